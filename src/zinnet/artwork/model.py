@@ -1,0 +1,69 @@
+"""What every reader of artwork gives: painted outlines in the source's own units, and remarks."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from zinnet.geometry.curves import Subpath
+from zinnet.geometry.region import FillRule, Region
+from zinnet.geometry.stroke import Cap, Join
+from zinnet.geometry.transform import Matrix
+
+RemarkCode = Literal[
+    "picture", "text", "blend", "open-outline", "clipped", "left-out", "mended", "no-size", "dashes"
+]
+
+
+@dataclass(frozen=True)
+class Remark:
+    """Something that the reader found, mended or left out."""
+
+    code: RemarkCode
+    message: str
+    count: int = 1
+
+
+@dataclass(frozen=True)
+class Paint:
+    """A colour ``#rrggbb`` and how much it covers, 0 to 1."""
+
+    colour: str
+    opacity: float = 1.0
+
+
+@dataclass(frozen=True)
+class StrokeStyle:
+    """How an outline is stroked; the width is in the shape's own units."""
+
+    paint: Paint
+    width: float
+    cap: Cap = "butt"
+    join: Join = "miter"
+    miter_limit: float = 4.0
+
+
+@dataclass(frozen=True, eq=False)
+class Shape:
+    """One painted shape. ``matrix`` leads from its own units to the artwork's."""
+
+    name: str
+    subpaths: tuple[Subpath, ...]
+    matrix: Matrix
+    fill: Paint | None
+    fill_rule: FillRule
+    stroke: StrokeStyle | None
+    clips: tuple[Region, ...] = ()
+
+
+@dataclass(frozen=True, eq=False)
+class Artwork:
+    """Painted shapes from the bottom up, in the source's viewBox units (y down).
+
+    ``view`` is the visible box (left, top, right, bottom); ``mm_per_unit`` is set where the source
+    states a physical size.
+    """
+
+    shapes: tuple[Shape, ...]
+    view: tuple[float, float, float, float] | None
+    mm_per_unit: float | None
+    remarks: tuple[Remark, ...]
+    pictures: int = 0

@@ -1,0 +1,90 @@
+"""What artwork paints: one region per fill and per stroke, flattened within a tolerance."""
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+
+from zinnet.artwork.model import Artwork, Paint, Shape
+from zinnet.errors import ArtworkError
+from zinnet.geometry.curves import flatten
+from zinnet.geometry.region import Region, common, fill, hull_box
+from zinnet.geometry.stroke import stroke
+from zinnet.geometry.transform import moved, stretch
+
+
+@dataclass(frozen=True, eq=False)
+class Painted:
+    """One painted area in artwork units; ``shape`` counts the shapes from the bottom."""
+
+    shape: int
+    paint: Paint
+    region: Region
+
+
+def paint_artwork(artwork: Artwork, tolerance: float) -> list[Painted]:
+    """Return every painted area from the bottom up, in artwork units, within ``tolerance`` of the curves.
+
+    What lies outside the artwork's visible box is left out, as any viewer leaves it out.
+    """
+    view = shapely.box(*artwork.view) if artwork.view else None
+    found = []
+    for index, shape in enumerate(artwork.shapes):
+        for paint, region in _areas(shape, tolerance):
+            for clip in shape.clips:
+                region = common(region, clip)
+            if view is not None and not region.is_empty and not shapely.contains(view, shapely.box(*region.bounds)):
+                region = common(region, view)
+            if not region.is_empty:
+                found.append(Painted(index, paint, region))
+    return found
+
+
+def _areas(shape: Shape, tolerance: float) -> Iterator[tuple[Paint, Region]]:
+    own = tolerance / stretch(shape.matrix)
+    if shape.fill is not None:
+        rings = [flatten(subpath, own) for subpath in shape.subpaths]
+        yield shape.fill, _settled(moved(fill(rings, shape.fill_rule), shape.matrix))
+    if shape.stroke is not None:
+        style = shape.stroke
+        area = stroke(
+            shape.subpaths,
+            width=style.width,
+            cap=style.cap,
+            join=style.join,
+            miter_limit=style.miter_limit,
+            tolerance=own,
+        )
+        yield style.paint, _settled(moved(area, shape.matrix))
+
+
+def _settled(region: Region) -> Region:
+    """Return the region valid again, where moving rounded neighbouring points onto each other."""
+    if region.is_valid:
+        return region
+    return common(shapely.make_valid(region), shapely.box(*region.bounds))
+
+
+def painted_box(painted: list[Painted]) -> tuple[float, float, float, float]:
+    """Return (left, top, right, bottom) around all that is painted, in artwork units."""
+    if not painted:
+        raise ArtworkError("The artwork paints nothing inside its page; check its viewBox and its colours.")
+    return hull_box([area.region for area in painted])
+
+
+def rough_extent(artwork: Artwork) -> float:
+    """Return the larger side of the box around the shapes' control points, in artwork units."""
+    points = np.concatenate(
+        [
+            subpath.moved(shape.matrix).cubics.reshape(-1, 2)
+            for shape in artwork.shapes
+            for subpath in shape.subpaths
+        ]
+    )
+    if artwork.view is not None:
+        left, top, right, bottom = artwork.view
+        points = np.clip(points, (left, top), (right, bottom))
+    extent = float(np.ptp(points, axis=0).max())
+    return extent if math.isfinite(extent) and extent > 0 else 1.0

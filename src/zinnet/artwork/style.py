@@ -1,0 +1,136 @@
+"""SVG styling: presentation attributes, ``style`` attributes, style sheets, colours and lengths."""
+
+import math
+import re
+from collections.abc import Mapping
+from typing import Any
+from xml.etree.ElementTree import Element
+
+import cssselect2
+import tinycss2
+import tinycss2.color4
+
+INHERITED = {
+    "fill": "black",
+    "fill-rule": "nonzero",
+    "fill-opacity": "1",
+    "stroke": "none",
+    "stroke-width": "1",
+    "stroke-linecap": "butt",
+    "stroke-linejoin": "miter",
+    "stroke-miterlimit": "4",
+    "stroke-opacity": "1",
+    "stroke-dasharray": "none",
+    "clip-rule": "nonzero",
+    "color": "black",
+    "visibility": "visible",
+    "font-size": "16",
+}
+OWN = ("display", "opacity", "stop-color", "stop-opacity", "clip-path", "mask", "filter", "transform", "overflow")
+KNOWN = {*INHERITED, *OWN}
+PX_PER_UNIT = {
+    "": 1.0,
+    "px": 1.0,
+    "in": 96.0,
+    "cm": 96 / 2.54,
+    "mm": 96 / 25.4,
+    "q": 96 / 101.6,
+    "pt": 96 / 72,
+    "pc": 16.0,
+}
+LENGTH = re.compile(r"\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(px|in|cm|mm|q|pt|pc|em|ex|rem|%)?\s*", re.I)
+
+Style = Mapping[str, str]
+
+
+class StyleSheets:
+    """The rules of a file's ``style`` elements, matched against its elements."""
+
+    def __init__(self, root: Element) -> None:
+        self._matcher = cssselect2.Matcher()
+        self._own: dict[Element, dict[str, str]] = {}
+        text = "\n".join(
+            element.text or "" for element in root.iter() if str(element.tag).rpartition("}")[2] == "style"
+        )
+        if not text.strip():
+            return
+        for rule in tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True):
+            if rule.type != "qualified-rule":
+                continue
+            try:
+                selectors = cssselect2.compile_selector_list(rule.prelude)
+            except cssselect2.SelectorError:
+                continue
+            declared = declarations(tinycss2.serialize(rule.content))
+            for selector in selectors:
+                self._matcher.add_selector(selector, declared)
+        wrapped = cssselect2.ElementWrapper.from_xml_root(root)
+        for element in wrapped.iter_subtree():
+            found: dict[str, str] = {}
+            for *_, declared in sorted(self._matcher.match(element), key=lambda match: match[:2]):
+                found.update(declared)
+            if found:
+                self._own[element.etree_element] = found
+
+    def declared(self, element: Element) -> dict[str, str]:
+        """Return what attributes, sheets and the ``style`` attribute say of one element, later over earlier."""
+        found = {name: value for name, value in element.attrib.items() if name in KNOWN}
+        found.update(self._own.get(element, {}))
+        if "style" in element.attrib:
+            found.update(declarations(element.attrib["style"]))
+        return found
+
+
+def declarations(text: str) -> dict[str, str]:
+    """Return the known properties that CSS declarations set."""
+    found = {}
+    for item in tinycss2.parse_blocks_contents(text, skip_comments=True, skip_whitespace=True):
+        if item.type == "declaration" and item.lower_name in KNOWN:
+            found[item.lower_name] = tinycss2.serialize(item.value).strip()
+    return found
+
+
+def inherit(parent: Style, declared: Style) -> dict[str, str]:
+    """Return an element's style from its parent's and its own declarations."""
+    style = {name: parent[name] for name in INHERITED}
+    for name, value in declared.items():
+        if value == "inherit":
+            style[name] = parent.get(name, "")
+        else:
+            style[name] = value.strip()
+    return style
+
+
+def colour(text: str, current: str = "black") -> tuple[str, float] | None:
+    """Return (``#rrggbb``, opacity) for a CSS colour, or None where it isn't one."""
+    parsed: Any = tinycss2.color4.parse_color(text)
+    if parsed == "currentcolor":
+        parsed = tinycss2.color4.parse_color(current)
+    if parsed is None or isinstance(parsed, str):
+        return None
+    rgb = parsed.to("srgb")
+    channels = [round(255 * min(1.0, max(0.0, channel or 0.0))) for channel in rgb.coordinates]
+    return "#{:02x}{:02x}{:02x}".format(*channels), float(rgb.alpha)
+
+
+def length(text: str | None, *, percent_of: float = 0.0, font_size: float = 16.0, default: float = 0.0) -> float:
+    """Return a length in user units (px); ``default`` where it is missing or can't be read."""
+    match = LENGTH.fullmatch(text or "")
+    if match is None:
+        return default
+    number, unit = float(match[1]), (match[2] or "").lower()
+    if not math.isfinite(number):
+        return default
+    if unit == "%":
+        return number / 100 * percent_of
+    if unit in ("em", "rem"):
+        return number * font_size
+    if unit == "ex":
+        return number * font_size / 2
+    return number * PX_PER_UNIT[unit]
+
+
+def fraction(text: str | None, default: float = 1.0) -> float:
+    """Return a number from 0 to 1, also where it is written in percent."""
+    value = length(text, percent_of=1.0, default=default)
+    return min(1.0, max(0.0, value))

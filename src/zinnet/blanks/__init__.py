@@ -1,0 +1,1 @@
+"""Blanks: what is pressed on, as outlines made from measures."""

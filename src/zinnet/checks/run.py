@@ -1,0 +1,16 @@
+"""Running every check over the facts of a job."""
+
+from dataclasses import replace
+
+from zinnet.checks import fit, layers, mats
+from zinnet.checks.model import LEVELS, Finding
+from zinnet.facts import Facts
+
+CHECKS = (*fit.CHECKS, *layers.CHECKS, *mats.CHECKS)
+
+
+def findings_of(facts: Facts) -> tuple[Finding, ...]:
+    """Return all findings, the gravest first; those that the user passed carry the reason."""
+    passed = {override.finding: override.reason for override in facts.job.overrides}
+    found = [replace(finding, passed=passed.get(finding.id)) for check in CHECKS for finding in check(facts)]
+    return tuple(sorted(found, key=lambda finding: (finding.passed is not None, LEVELS.index(finding.level))))

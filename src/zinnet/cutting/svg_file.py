@@ -1,0 +1,45 @@
+"""Cut files as SVG in true mm: one group per piece, one path per outline, in cut order."""
+
+from collections.abc import Iterable
+from xml.sax.saxutils import quoteattr
+
+import numpy as np
+from numpy.typing import NDArray
+
+from zinnet.cutting.paths import CutSheet
+from zinnet.geometry.region import Region, rings_of
+
+HEAD = (
+    '<svg xmlns="http://www.w3.org/2000/svg" width="{width:.4f}mm" height="{height:.4f}mm" '
+    'viewBox="0 0 {width:.4f} {height:.4f}">\n'
+)
+
+
+def number(value: float) -> str:
+    """Return a coordinate with at most four decimals, 0.1 micrometre."""
+    return f"{value:.4f}".rstrip("0").rstrip(".") or "0"
+
+
+def path_data(rings: Iterable[NDArray[np.float64]]) -> str:
+    """Return SVG path data for closed rings (n, 2)."""
+    return " ".join(
+        "M" + " L".join(f"{number(x)} {number(y)}" for x, y in ring[:-1].tolist()) + " Z" for ring in rings
+    )
+
+
+def cut_svg(sheet: CutSheet) -> str:
+    """Return the cut file of a mat: outlines without fill, a tenth of a mm thin."""
+    lines = [HEAD.format(width=sheet.width_mm, height=sheet.height_mm)]
+    lines.append(f'<g id={quoteattr(sheet.film)} fill="none" stroke="#000000" stroke-width="0.1">\n')
+    for piece in sheet.pieces:
+        lines.append(f"<g id={quoteattr(piece.name)}>\n")
+        lines += [f'<path d="{path_data([path.points])}"/>\n' for path in piece.paths]
+        lines.append("</g>\n")
+    lines.append("</g>\n</svg>\n")
+    return "".join(lines)
+
+
+def layer_svg(region: Region, colour: str, width_mm: float, height_mm: float) -> str:
+    """Return one layer as worn: a filled shape in mm in the box of the whole artwork."""
+    head = HEAD.format(width=width_mm, height=height_mm)
+    return f'{head}<path fill="{colour}" fill-rule="evenodd" d="{path_data(rings_of(region))}"/>\n</svg>\n'

@@ -1,0 +1,29 @@
+"""The errors that a person may read: each says what was wrong, where, and what to do."""
+
+
+class ZinnetError(Exception):
+    """Something that the user can mend; the message is one clear sentence."""
+
+
+class UnitsError(ZinnetError):
+    """A length that can't be read."""
+
+
+class ArtworkError(ZinnetError):
+    """Artwork that can't be read or holds nothing to cut."""
+
+
+class BlankError(ZinnetError):
+    """Measures of a blank that are unknown, impossible or contradict each other."""
+
+
+class JobFileError(ZinnetError):
+    """A job file that can't be read or written."""
+
+
+class NestError(ZinnetError):
+    """Pieces, sheets or a nest that can't be used."""
+
+
+class CutError(ZinnetError):
+    """Cut files that may not or can't be written."""

@@ -1,0 +1,144 @@
+"""Writing what the plan says: cut files per mat, the plan and its findings as JSON."""
+
+import json
+import os
+from pathlib import Path
+from typing import Any
+
+from zinnet import __version__
+from zinnet.cutting.hpgl import cut_hpgl
+from zinnet.cutting.paths import CutSheet, cut_sheet
+from zinnet.cutting.svg_file import cut_svg
+from zinnet.errors import CutError
+from zinnet.facts import Mat
+from zinnet.geometry.transform import moved
+from zinnet.plan import Plan
+
+
+def write_cut_files(plan: Plan, folder: Path) -> list[Path]:
+    """Write one SVG and one HP-GL file per mat and return their paths.
+
+    Raises :class:`CutError` while a stop is open, before everything is nested, or where the folder
+    can't be written.
+    """
+    if plan.open_stops:
+        names = ", ".join(dict.fromkeys(finding.id for finding in plan.open_stops))
+        raise CutError(f"Nothing is cut while a stop is open ({names}); mend it, or pass it with a reason.")
+    if not plan.nests:
+        raise CutError("There is nothing to cut yet; open artwork first.")
+    if not plan.is_nested:
+        raise CutError("The pieces are not nested yet; wait until the nest is done.")
+    written = []
+    for mat in plan.mats:
+        sheet = cut_paths(mat, joined=plan.job.layers.join_outlines)
+        for ending, text in (("svg", cut_svg(sheet)), ("plt", cut_hpgl(sheet))):
+            written.append(write_text(folder / f"{mat.stem}.{ending}", text))
+    return written
+
+
+def cut_paths(mat: Mat, *, joined: bool = True) -> CutSheet:
+    """Return what is cut on a mat. Outlines that are not joined are cut as they are drawn."""
+    pieces = []
+    for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
+        name = f"{placed.piece}-copy-{placed.copy_number}"
+        if joined:
+            pieces.append((name, region))
+            continue
+        part = mat.nest.part(placed.piece)
+        pieces += [(f"{name}-{k}", moved(one, placed.matrix)) for k, one in enumerate(part.drawn, start=1)]
+    return cut_sheet(mat.nest.film.id, mat.sheet.width_mm, mat.sheet.height_mm, pieces)
+
+
+def write_text(path: Path, text: str) -> Path:
+    """Write a file whole or not at all, its folder made where it is missing."""
+    part = path.with_name(f".{path.name}.part")
+    try:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        part.write_text(text, encoding="utf-8")
+        os.replace(part, path)
+    except OSError as error:
+        raise CutError(f"{path} can't be written: {error.strerror}. Choose another folder.") from None
+    return path
+
+
+def write_json(path: Path, data: Any) -> Path:
+    """Write JSON, indented."""
+    return write_text(path, json.dumps(data, indent=1, ensure_ascii=False) + "\n")
+
+
+def findings_json(plan: Plan) -> list[dict[str, Any]]:
+    """Return the findings as they stand in ``findings.json``."""
+    return [finding.to_json() for finding in plan.findings]
+
+
+def plan_json(plan: Plan) -> dict[str, Any]:
+    """Return the plan as it stands in ``plan.json``; docs/file-formats.md says what each field means."""
+    blank, placement, split = plan.blank, plan.placement, plan.split
+    placed = None
+    if placement is not None and split is not None:
+        placed = {
+            "place": plan.job.placement.place,
+            "school": placement.school,
+            "width_mm": placement.width_mm,
+            "height_mm": placement.height_mm,
+            "from_centre_mm": placement.from_centre_mm,
+            "below_collar_mm": placement.below_collar_mm,
+            "turn_deg": placement.turn_deg,
+            "source_box": list(split.source_box),
+            "artwork_to_panel": (placement.matrix @ split.to_mm).tolist(),
+        }
+    return {
+        "zinnet": __version__,
+        "title": plan.job.title,
+        "copies": plan.job.copies,
+        "blank": {
+            "kind": blank.kind,
+            "measures": {name: {"mm": mm, "measured": name in blank.measured} for name, mm in blank.measures.items()},
+            "collar_point": list(blank.collar_point),
+        },
+        "placement": placed,
+        "layers": [
+            {
+                "order": row.layer.order,
+                "colour": row.layer.colour,
+                "film": row.film.id if row.film else None,
+                "mirrored": row.side.mirrored if row.side else None,
+                "why": row.side.reason if row.side else None,
+                "area_mm2": row.layer.area_mm2,
+                "pieces": row.layer.pieces,
+            }
+            for row in plan.layers
+        ],
+        "mats": [_mat_json(plan, mat) for mat in plan.mats],
+        "unplaced": [name for nest in plan.nests if nest.layout for name in nest.layout.unplaced],
+        "stops": [finding.id for finding in plan.open_stops],
+    }
+
+
+def _mat_json(plan: Plan, mat: Mat) -> dict[str, Any]:
+    return {
+        "number": mat.number,
+        "film": mat.nest.film.id,
+        "width_mm": mat.sheet.width_mm,
+        "height_mm": mat.sheet.height_mm,
+        "margin_mm": mat.sheet.margin_mm,
+        "gap_mm": mat.nest.task.gap_mm,
+        "mirrored": mat.nest.mirrored,
+        "used_length_mm": mat.layout.used_length_mm,
+        "film_mm2": mat.film_mm2,
+        "svg": f"{mat.stem}.svg",
+        "plt": f"{mat.stem}.plt",
+        "panel_to_cut": plan.panel_to_cut(mat.nest.mirrored).tolist(),
+        "pieces": [
+            {
+                "piece": placed.piece,
+                "copy": placed.copy_number,
+                "layer": mat.nest.part(placed.piece).layer.layer.order,
+                "x_mm": placed.x_mm,
+                "y_mm": placed.y_mm,
+                "turn_deg": placed.turn_deg,
+                "cut_to_sheet": placed.matrix.tolist(),
+            }
+            for placed in mat.layout.placed
+        ],
+    }

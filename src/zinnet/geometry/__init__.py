@@ -1,0 +1,1 @@
+"""Regions (polygons with holes), flattening, strokes, offsets and transforms."""

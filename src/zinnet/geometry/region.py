@@ -1,0 +1,157 @@
+"""Regions: polygons with holes, made from rings by a fill rule, cleaned, and taken apart."""
+
+from collections.abc import Iterable, Sequence
+from typing import Literal, cast
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import MultiPolygon, Polygon
+from shapely.geometry.base import BaseGeometry
+
+from zinnet.errors import ArtworkError
+
+FillRule = Literal["nonzero", "evenodd"]
+Region = MultiPolygon
+"""Everywhere in Zinnet an area is a valid MultiPolygon, empty where there is nothing."""
+
+EMPTY: Region = MultiPolygon()
+MANY_POINTS = 20_000
+MOST_CROSSINGS = 3_000_000
+
+
+def as_region(geometry: BaseGeometry) -> Region:
+    """Return the areas of any geometry as one region; lines and points are dropped."""
+    if isinstance(geometry, Polygon):
+        return EMPTY if geometry.is_empty else MultiPolygon([geometry])
+    if isinstance(geometry, MultiPolygon):
+        return geometry
+    return MultiPolygon(
+        [part for part in shapely.get_parts(geometry, return_index=False) if isinstance(part, Polygon)]
+    )
+
+
+def parts(region: Region) -> list[Polygon]:
+    """Return the connected parts of a region."""
+    return list(region.geoms)
+
+
+def union(regions: Iterable[BaseGeometry]) -> Region:
+    """Return what any of the regions covers."""
+    return as_region(shapely.union_all(list(regions)))
+
+
+def without(region: Region, other: BaseGeometry) -> Region:
+    """Return what the region covers and ``other`` does not."""
+    return as_region(shapely.difference(region, other))
+
+
+def common(region: Region, other: BaseGeometry) -> Region:
+    """Return what both cover."""
+    return as_region(shapely.intersection(region, other))
+
+
+def without_specks(region: Region, width: float) -> Region:
+    """Return the region without parts and holes that are numerical dust: thinner than ``width`` all over."""
+    kept = []
+    for part in region.geoms:
+        if is_dust(part, width):
+            continue
+        holes = [hole for hole in part.interiors if not is_dust(Polygon(hole), width)]
+        kept.append(Polygon(part.exterior, holes) if len(holes) < len(part.interiors) else part)
+    return MultiPolygon(kept)
+
+
+def is_dust(part: Polygon, width: float) -> bool:
+    """Tell whether a part is nowhere wider than ``width``, by the ratio of its area to its outline."""
+    length = part.exterior.length
+    return length == 0 or 2 * part.area / length < width
+
+
+def fill(rings: Sequence[NDArray[np.float64]], rule: FillRule) -> Region:
+    """Return the region that SVG's fill rule gives for closed rings, each of shape (n, 2).
+
+    Open rings are closed by a straight line, as SVG fills them. See SVG 2, 13.3.2 'fill-rule'.
+    """
+    closed = [_close(ring) for ring in rings]
+    closed = [ring for ring in closed if len(ring) >= 4]
+    if not closed:
+        return EMPTY
+    if len(closed) == 1:
+        single = Polygon(closed[0])
+        if single.is_valid:
+            return MultiPolygon([single])
+    refuse_tangles(closed)
+    lines = shapely.union_all([shapely.LineString(ring) for ring in closed])
+    faces = shapely.get_parts(shapely.polygonize([lines]))
+    if len(faces) == 0:
+        return EMPTY
+    inside = shapely.get_coordinates(shapely.point_on_surface(faces))
+    turns = winding(inside, closed)
+    wanted = turns % 2 != 0 if rule == "evenodd" else turns != 0
+    return union(faces[wanted])
+
+
+def _close(ring: NDArray[np.float64]) -> NDArray[np.float64]:
+    keep = np.ones(len(ring), dtype=bool)
+    keep[1:] = (np.diff(ring, axis=0) != 0).any(axis=1)
+    ring = ring[keep]
+    if len(ring) and (ring[0] != ring[-1]).any():
+        ring = np.concatenate([ring, ring[:1]])
+    return ring
+
+
+def winding(points: NDArray[np.float64], rings: Sequence[NDArray[np.float64]]) -> NDArray[np.int64]:
+    """Return how often the rings wind around each point (n, 2), by counting signed crossings of a ray."""
+    start = np.concatenate([ring[:-1] for ring in rings])
+    end = np.concatenate([ring[1:] for ring in rings])
+    turns = np.empty(len(points), dtype=np.int64)
+    for k, (x, y) in enumerate(points):
+        up = (start[:, 1] <= y) & (end[:, 1] > y)
+        down = (start[:, 1] > y) & (end[:, 1] <= y)
+        side = (end[:, 0] - start[:, 0]) * (y - start[:, 1]) - (x - start[:, 0]) * (end[:, 1] - start[:, 1])
+        turns[k] = np.count_nonzero(up & (side > 0)) - np.count_nonzero(down & (side < 0))
+    return turns
+
+
+def refuse_tangles(rings: Sequence[NDArray[np.float64]]) -> None:
+    """Raise where outlines cross one another so often that no cutter could follow them.
+
+    The number of crossings is estimated from a sample, so that the answer comes at once.
+    """
+    count = sum(map(len, rings))
+    if count < MANY_POINTS:
+        return
+    pairs = np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in rings])
+    segments = shapely.linestrings(pairs)
+    tree = shapely.STRtree(segments)
+    sample = segments[np.linspace(0, len(segments) - 1, 500).astype(int)]
+    met = len(tree.query(sample, predicate="intersects")[0]) / len(sample)
+    if met * count / 2 > MOST_CROSSINGS + 3 * count:
+        raise ArtworkError(
+            f"An outline of {count} points crosses itself about {met * count / 2:.0f} times; "
+            "that is a texture, not a shape to cut. Simplify it and open it again."
+        )
+
+
+def rings_of(region: BaseGeometry) -> list[NDArray[np.float64]]:
+    """Return every ring of a region, outer and inner, as arrays (n, 2) whose last point is the first."""
+    found = []
+    for part in as_region(region).geoms:
+        found.extend(np.asarray(ring.coords) for ring in (part.exterior, *part.interiors))
+    return found
+
+
+def grown_simplified(region: Region, tolerance: float) -> Region:
+    """Return a simpler region that covers this one and reaches at most 2 x ``tolerance`` beyond it."""
+    outer = shapely.buffer(region, tolerance, join_style="mitre", mitre_limit=2.0)
+    simple = as_region(shapely.simplify(outer, tolerance * 0.98))
+    if not simple.is_valid:
+        simple = as_region(shapely.make_valid(simple))
+    return simple if shapely.covers(simple, region) else as_region(outer)
+
+
+def hull_box(regions: Iterable[BaseGeometry]) -> tuple[float, float, float, float]:
+    """Return (left, top, right, bottom) around all the regions, which must not all be empty."""
+    left, top, right, bottom = shapely.total_bounds(np.array(list(regions), dtype=object)).tolist()
+    return cast(tuple[float, float, float, float], (left, top, right, bottom))

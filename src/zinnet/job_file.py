@@ -1,0 +1,129 @@
+"""Job files: a ZIP of ``job.json``, the artwork and the nests; saved whole or not at all."""
+
+import contextlib
+import json
+import os
+import tempfile
+import zipfile
+from collections.abc import Callable, Mapping
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from zinnet.errors import JobFileError
+from zinnet.job import SCHEMA, ArtworkFile, Job
+from zinnet.nesting.model import Layout
+
+JOB, ARTWORK, LAYOUTS = "job.json", "artwork/original", "layouts.json"
+MOST_BYTES = {JOB: 20_000_000, ARTWORK: 50_000_000, LAYOUTS: 50_000_000}
+
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+"""How ``job.json`` of each older schema becomes the next one."""
+
+
+def save_job(path: Path, job: Job, layouts: Mapping[str, Layout]) -> None:
+    """Write the job to ``path``; a break at any moment leaves the old file or the new one, whole."""
+    folder = path.parent
+    try:
+        descriptor, temporary = tempfile.mkstemp(dir=folder, prefix=f".{path.name}.", suffix=".part")
+    except OSError as error:
+        raise JobFileError(f"{path} can't be written: {error.strerror}. Choose another folder.") from None
+    try:
+        with os.fdopen(descriptor, "wb") as file:
+            with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
+                archive.writestr(JOB, job.model_dump_json(indent=1))
+                if job.artwork is not None:
+                    archive.writestr(ARTWORK, job.artwork.data)
+                texts = {key: layout.model_dump(mode="json") for key, layout in layouts.items()}
+                archive.writestr(LAYOUTS, json.dumps(texts))
+            file.flush()
+            os.fsync(file.fileno())
+        os.replace(temporary, path)
+    except OSError as error:
+        with contextlib.suppress(OSError):
+            os.unlink(temporary)
+        raise JobFileError(f"{path} can't be written: {error.strerror}. Choose another folder.") from None
+    directory = os.open(folder, os.O_RDONLY)
+    try:
+        os.fsync(directory)
+    finally:
+        os.close(directory)
+
+
+def load_job(path: Path) -> tuple[Job, dict[str, Layout]]:
+    """Return the job and its nests.
+
+    Raises :class:`JobFileError` where the file is missing, broken, hostile or from a newer Zinnet.
+    """
+    try:
+        with zipfile.ZipFile(path) as archive:
+            entries = {name: _entry(archive, name, path) for name in _names(archive, path)}
+    except FileNotFoundError:
+        raise JobFileError(f"There is no file {path}; check its name.") from None
+    except OSError as error:
+        raise JobFileError(f"{path} can't be read: {error.strerror or error}.") from None
+    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, ValueError):
+        raise JobFileError(f"{path} is not a whole job file; open a copy of it, or the automatic copy.") from None
+    if JOB not in entries:
+        raise JobFileError(f"{path} is not a Zinnet job: it holds no {JOB}.")
+    return _job(entries, path), _layouts(entries)
+
+
+def _names(archive: zipfile.ZipFile, path: Path) -> list[str]:
+    for name in archive.namelist():
+        if name.startswith(("/", "\\")) or ".." in name.replace("\\", "/").split("/"):
+            raise JobFileError(f"{path} holds the entry “{name}”, which points outside; it is not opened.")
+    return [name for name in MOST_BYTES if name in archive.namelist()]
+
+
+def _entry(archive: zipfile.ZipFile, name: str, path: Path) -> bytes:
+    """Return one entry; no more is unpacked than is allowed, whatever the file says of its size."""
+    import zlib
+
+    try:
+        with archive.open(name) as file:
+            data = file.read(MOST_BYTES[name] + 1)
+    except zlib.error:
+        raise JobFileError(f"{path} is damaged: its entry {name} can't be unpacked.") from None
+    if len(data) > MOST_BYTES[name]:
+        raise JobFileError(f"{path} holds an entry {name} of more than {MOST_BYTES[name] / 1e6:.0f} MB.")
+    return data
+
+
+def _job(entries: Mapping[str, bytes], path: Path) -> Job:
+    try:
+        data = json.loads(entries[JOB])
+    except (ValueError, RecursionError):
+        raise JobFileError(f"{path} is damaged: its {JOB} is not JSON.") from None
+    version = data.get("schema_version") if isinstance(data, dict) else None
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise JobFileError(f"{path} is damaged: its {JOB} has no schema_version.")
+    if version > SCHEMA:
+        raise JobFileError(
+            f"{path} was saved by a newer Zinnet (schema {version}; this one reads up to {SCHEMA}). Update Zinnet."
+        )
+    while version < SCHEMA:
+        data = MIGRATIONS[version](data)
+        version += 1
+    if isinstance(data.get("artwork"), dict):
+        if ARTWORK not in entries:
+            raise JobFileError(f"{path} is damaged: the artwork is missing.")
+        data["artwork"]["data"] = entries[ARTWORK]
+    try:
+        job = Job.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(part) for part in first["loc"])
+        raise JobFileError(f"{path} is damaged: {where} in {JOB}: {first['msg']}.") from None
+    if job.artwork is not None and ArtworkFile.of(job.artwork.name, job.artwork.data) != job.artwork:
+        raise JobFileError(f"{path} is damaged: the artwork is not the one that was saved.")
+    return job
+
+
+def _layouts(entries: Mapping[str, bytes]) -> dict[str, Layout]:
+    """Return the saved nests; they can be made again, so unreadable ones are left out."""
+    try:
+        return {key: Layout.model_validate(row) for key, row in json.loads(entries[LAYOUTS]).items()}
+    except (KeyError, ValueError, AttributeError, RecursionError):
+        return {}

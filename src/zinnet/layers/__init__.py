@@ -1,0 +1,1 @@
+"""Colour layers: separation, films, and the side that is cut."""

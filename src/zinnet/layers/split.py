@@ -1,0 +1,212 @@
+"""Splitting painted artwork into one region per colour: cut away side by side, or stacked."""
+
+from collections.abc import Sequence
+import math
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Literal
+
+import numpy as np
+import shapely
+
+from zinnet.artwork.model import Artwork
+from zinnet.artwork.painted import Painted, paint_artwork, painted_box, rough_extent
+from zinnet.errors import ArtworkError
+from zinnet.geometry.region import Region, common, union, without, without_specks
+from zinnet.geometry.transform import Matrix, moved, scale, shift
+
+Method = Literal["cut-away", "stack"]
+
+FLATNESS_MM = 0.02
+DUST_MM = 0.01
+OPAQUE = 0.999
+
+
+@dataclass(frozen=True, eq=False)
+class ColourLayer:
+    """What one colour covers, as worn, in mm; ``order`` 1 is the bottom.
+
+    ``drawn`` keeps what each shape adds by itself: the outlines that are cut where they are not joined.
+    """
+
+    order: int
+    colour: str
+    region: Region
+    drawn: tuple[Region, ...]
+
+    @property
+    def area_mm2(self) -> float:
+        """The area of film that stays on the garment."""
+        return float(self.region.area)
+
+    @property
+    def pieces(self) -> int:
+        """How many parts hang together by themselves."""
+        return len(self.region.geoms)
+
+
+@dataclass(frozen=True, eq=False)
+class Split:
+    """Artwork as layers in mm; the origin is the upper left corner of the artwork's box."""
+
+    layers: tuple[ColourLayer, ...]
+    width_mm: float
+    height_mm: float
+    source_box: tuple[float, float, float, float]
+    crossing_outlines: int
+    double_outlines: int
+
+    @property
+    def to_mm(self) -> Matrix:
+        """The matrix from the artwork's viewBox units to artwork mm."""
+        left, top, width, _ = self.source_box
+        return scale(self.width_mm / width) @ shift(-left, -top)
+
+
+@lru_cache(maxsize=32)
+def split_artwork(artwork: Artwork, *, width_mm: float, method: Method) -> Split:
+    """Return the layers of artwork whose box is to be ``width_mm`` wide, curves within 0.02 mm.
+
+    The work is done once for a round width that is not smaller, and scaled down from there.
+    """
+    round_width = 2 ** (math.ceil(2 * math.log2(width_mm)) / 2)
+    split = _split_at(artwork, round_width, method)
+    factor = width_mm / round_width
+    smaller = scale(factor)
+    layers = tuple(
+        replace(
+            layer, region=moved(layer.region, smaller), drawn=tuple(moved(one, smaller) for one in layer.drawn)
+        )
+        for layer in split.layers
+    )
+    return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * factor)
+
+
+@lru_cache(maxsize=16)
+def _split_at(artwork: Artwork, width_mm: float, method: Method) -> Split:
+    """Return the layers at a width; the flatness is met once the true width of the paint is known."""
+    flatness = FLATNESS_MM * rough_extent(artwork) / width_mm
+    while True:
+        painted = paint_artwork(artwork, flatness)
+        left, top, right, bottom = painted_box(painted)
+        if right - left <= 0 or bottom - top <= 0:
+            raise ArtworkError("The artwork has no width or no height; there is nothing to cut.")
+        units_per_mm = (right - left) / width_mm
+        if flatness <= FLATNESS_MM * units_per_mm * 1.001:
+            break
+        flatness = FLATNESS_MM * units_per_mm / 2
+    to_mm = scale(1 / units_per_mm) @ shift(-left, -top)
+    in_mm = [Painted(area.shape, area.paint, moved(area.region, to_mm)) for area in painted]
+    crossing, double = outline_faults(in_mm)
+    return Split(
+        layers=tuple(_layers(visible_patches(in_mm), in_mm, method)),
+        width_mm=width_mm,
+        height_mm=(bottom - top) / units_per_mm,
+        source_box=(left, top, right - left, bottom - top),
+        crossing_outlines=crossing,
+        double_outlines=double,
+    )
+
+
+@dataclass(frozen=True, eq=False)
+class Patch:
+    """What is seen of one painted area, in one plain colour."""
+
+    colour: str
+    region: Region
+
+
+def visible_patches(painted: Sequence[Painted]) -> list[Patch]:
+    """Return what is seen of the painted areas, from the bottom up; no two patches overlap.
+
+    An area that is partly see-through is mixed with what lies under it (source over, in sRGB).
+    """
+    regions = np.array([area.region for area in painted], dtype=object)
+    tree = shapely.STRtree(regions)
+    if all(area.paint.opacity >= OPAQUE for area in painted):
+        return _visible_opaque(painted, tree)
+    patches: list[Patch] = []
+    for area in painted:
+        rest: list[Patch] = []
+        bare = area.region
+        for patch in patches:
+            if not shapely.intersects(patch.region, area.region):
+                rest.append(patch)
+                continue
+            rest.append(Patch(patch.colour, without(patch.region, area.region)))
+            if area.paint.opacity < OPAQUE:
+                mixed = mix(area.paint.colour, patch.colour, area.paint.opacity)
+                rest.append(Patch(mixed, common(patch.region, area.region)))
+                bare = without(bare, patch.region)
+        patches = [patch for patch in rest if not patch.region.is_empty]
+        patches.append(Patch(area.paint.colour, bare if area.paint.opacity < OPAQUE else area.region))
+    return [patch for patch in patches if not patch.region.is_empty]
+
+
+def _visible_opaque(painted: Sequence[Painted], tree: shapely.STRtree) -> list[Patch]:
+    lower, upper = tree.query(tree.geometries, predicate="intersects")
+    found = []
+    for index, area in enumerate(painted):
+        above = upper[(lower == index) & (upper > index)]
+        region = area.region
+        if len(above):
+            region = without(region, shapely.union_all(tree.geometries[above]))
+        if not region.is_empty:
+            found.append(Patch(area.paint.colour, region))
+    return found
+
+
+def mix(over: str, under: str, opacity: float) -> str:
+    """Return the colour of ``over`` laid with ``opacity`` on ``under``."""
+    pairs = [(int(over[k : k + 2], 16), int(under[k : k + 2], 16)) for k in (1, 3, 5)]
+    return "#{:02x}{:02x}{:02x}".format(*(round(a * opacity + b * (1 - opacity)) for a, b in pairs))
+
+
+def _layers(patches: Sequence[Patch], painted: Sequence[Painted], method: Method) -> list[ColourLayer]:
+    """Return one layer per colour, ordered by where the colour first appears from the bottom."""
+    colours = list(dict.fromkeys(patch.colour for patch in patches))
+    seen = {
+        colour: without_specks(union(patch.region for patch in patches if patch.colour == colour), DUST_MM)
+        for colour in colours
+    }
+    colours = [colour for colour in colours if not seen[colour].is_empty]
+    found: list[ColourLayer] = []
+    for order, colour in enumerate(colours, start=1):
+        region = seen[colour]
+        drawn = tuple(patch.region for patch in patches if patch.colour == colour)
+        if method == "stack":
+            painted_here = union(area.region for area in painted if area.paint.colour == colour)
+            above = union(seen[other] for other in colours[order:])
+            region = without_specks(union([region, common(painted_here, above)]), DUST_MM)
+            drawn = tuple(area.region for area in painted if area.paint.colour == colour)
+        found.append(ColourLayer(order, colour, region, drawn))
+    return found
+
+
+def outline_faults(painted: Sequence[Painted]) -> tuple[int, int]:
+    """Return how many pairs of shapes in one colour cross, and how many are nearly the same outline."""
+    by_colour: dict[str, list[Painted]] = {}
+    for area in painted:
+        by_colour.setdefault(area.paint.colour, []).append(area)
+    crossing = double = 0
+    for areas in by_colour.values():
+        if len(areas) < 2:
+            continue
+        regions = np.array([area.region for area in areas], dtype=object)
+        first, second = shapely.STRtree(regions).query(regions, predicate="intersects")
+        for a, b in zip(first, second, strict=True):
+            if a >= b or areas[a].shape == areas[b].shape:
+                continue
+            if _same_outline(regions[a], regions[b]):
+                double += 1
+            elif shapely.overlaps(regions[a], regions[b]):
+                crossing += 1
+    return crossing, double
+
+
+def _same_outline(one: Region, other: Region) -> bool:
+    if abs(one.area - other.area) > 0.02 * max(one.area, other.area):
+        return False
+    apart = shapely.symmetric_difference(one, other).area
+    return bool(apart < DUST_MM * 10 * max(one.length, other.length))
+

@@ -1,0 +1,1 @@
+"""Nesting: pieces on mats, with room for scissors, checked before anyone sees them."""

@@ -1,0 +1,165 @@
+"""What is nested and what comes out: pieces, sheets, placements. Lengths in mm, y down."""
+
+import json
+from dataclasses import dataclass
+from functools import cached_property
+from hashlib import sha256
+from typing import Any, Literal
+
+import shapely
+from pydantic import Field
+
+from zinnet.errors import NestError
+from zinnet.geometry.region import Region, as_region
+from zinnet.geometry.transform import Matrix, shift, turn
+from zinnet.model import Frozen
+
+Turns = Literal["none", "half", "quarter", "any"] | tuple[float, ...]
+
+ALLOWED = {"none": (0.0,), "half": (0.0, 180.0), "quarter": (0.0, 90.0, 180.0, 270.0)}
+
+
+class NestSpec(Frozen):
+    """How the user wants the pieces nested."""
+
+    mat: str = "12x12in"
+    gap_mm: float | None = Field(default=None, ge=0)
+    keep_together: bool = True
+    seconds: float = Field(default=3.0, gt=0, le=600)
+    seed: int = 0
+
+
+@dataclass(frozen=True, eq=False)
+class Piece:
+    """A rigid piece of one or several parts, as cut; placements turn it about its origin."""
+
+    name: str
+    region: Region
+    copies: int = 1
+    turns: Turns = "quarter"
+
+    @property
+    def allowed_turns(self) -> tuple[float, ...] | None:
+        """The allowed turns in degrees, or None where any turn will do."""
+        if isinstance(self.turns, tuple):
+            return self.turns
+        return ALLOWED.get(self.turns)
+
+
+class Sheet(Frozen):
+    """A sheet to cut from: width along x, height along y, and the margin kept free all around."""
+
+    width_mm: float = Field(gt=0)
+    height_mm: float = Field(gt=0)
+    margin_mm: float = Field(default=0.0, ge=0)
+
+
+@dataclass(frozen=True, eq=False)
+class NestTask:
+    """One nest: pieces of one film on equal sheets."""
+
+    pieces: tuple[Piece, ...]
+    sheet: Sheet
+    gap_mm: float
+    most_sheets: int | None = None
+    seconds: float = 3.0
+    seed: int = 0
+
+    def to_json(self) -> str:
+        """Return the task as text, shapes as hexadecimal WKB."""
+        return json.dumps(
+            {
+                "pieces": [
+                    {
+                        "name": piece.name,
+                        "region": shapely.to_wkb(piece.region, hex=True),
+                        "copies": piece.copies,
+                        "turns": piece.turns,
+                    }
+                    for piece in self.pieces
+                ],
+                "sheet": self.sheet.model_dump(),
+                "gap_mm": self.gap_mm,
+                "most_sheets": self.most_sheets,
+                "seconds": self.seconds,
+                "seed": self.seed,
+            }
+        )
+
+    @classmethod
+    def from_json(cls, text: str) -> "NestTask":
+        """Return the task that :meth:`to_json` wrote."""
+        data: dict[str, Any] = json.loads(text)
+        pieces = tuple(
+            Piece(
+                row["name"],
+                as_region(shapely.from_wkb(row["region"])),
+                row["copies"],
+                row["turns"] if isinstance(row["turns"], str) else tuple(row["turns"]),
+            )
+            for row in data["pieces"]
+        )
+        return cls(
+            pieces=pieces,
+            sheet=Sheet.model_validate(data["sheet"]),
+            gap_mm=data["gap_mm"],
+            most_sheets=data["most_sheets"],
+            seconds=data["seconds"],
+            seed=data["seed"],
+        )
+
+    @cached_property
+    def key(self) -> str:
+        """Return a digest of all that the result depends on, but for the time allowed."""
+        data = json.loads(self.to_json())
+        del data["seconds"]
+        for row, piece in zip(data["pieces"], self.pieces, strict=True):
+            row["region"] = shapely.to_wkb(shapely.set_precision(piece.region, 0.001), hex=True)
+        return sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
+
+
+class Placed(Frozen):
+    """One copy of a piece on a sheet: turned about the piece's origin, then shifted."""
+
+    piece: str
+    copy_number: int
+    x_mm: float
+    y_mm: float
+    turn_deg: float
+
+    @property
+    def matrix(self) -> Matrix:
+        """The matrix from the piece as cut to the sheet."""
+        return shift(self.x_mm, self.y_mm) @ turn(self.turn_deg)
+
+
+class SheetLayout(Frozen):
+    """What lies on one sheet, and how far along x it reaches."""
+
+    placed: tuple[Placed, ...]
+    used_length_mm: float
+
+
+class Layout(Frozen):
+    """A whole nest; ``unplaced`` names each copy that found no room."""
+
+    sheets: tuple[SheetLayout, ...] = ()
+    unplaced: tuple[str, ...] = ()
+
+    @property
+    def rank(self) -> tuple[int, int, float]:
+        """What makes one layout better than another; less is better."""
+        last = self.sheets[-1].used_length_mm if self.sheets else 0.0
+        return len(self.unplaced), len(self.sheets), last
+
+
+def check_task(task: NestTask) -> None:
+    """Raise :class:`NestError` where the task can't be nested at all."""
+    names = [piece.name for piece in task.pieces]
+    if len(set(names)) != len(names):
+        raise NestError("Two pieces have the same name; give each its own id.")
+    if any(piece.region.is_empty for piece in task.pieces):
+        raise NestError("A piece has no area; remove it and nest again.")
+    inner = min(task.sheet.width_mm, task.sheet.height_mm) - 2 * task.sheet.margin_mm
+    if inner <= 0:
+        raise NestError("The margins leave nothing of the sheet; make them smaller.")

@@ -1,0 +1,94 @@
+"""The judge of every nest: plain geometry on the true shapes, nothing of the engine's."""
+
+from collections import Counter
+from typing import Literal
+
+import numpy as np
+import shapely
+
+from zinnet.data import read_toml
+from zinnet.geometry.region import Region
+from zinnet.geometry.transform import moved
+from zinnet.model import Frozen
+from zinnet.nesting.model import Layout, NestTask, Sheet, SheetLayout
+
+
+def regions_on(sheet: SheetLayout, pieces: dict[str, Region]) -> list[Region]:
+    """Return each placed piece's region on its sheet, in the order of the placements."""
+    return [moved(pieces[placed.piece], placed.matrix) for placed in sheet.placed]
+
+
+class Fault(Frozen):
+    """One thing that is wrong with a layout; sheets are counted from 1, 0 where it is about all of them."""
+
+    kind: Literal["count", "margin", "turn", "gap"]
+    sheet: int
+    message: str
+
+
+def faults(task: NestTask, layout: Layout) -> list[Fault]:
+    """Return what is wrong with a layout, one record each; an empty list means it holds."""
+    found = count_faults(task, layout)
+    if found:
+        return found
+    pieces = {piece.name: piece for piece in task.pieces}
+    for number, on_sheet in enumerate(layout.sheets, start=1):
+        regions = regions_on(on_sheet, {name: piece.region for name, piece in pieces.items()})
+        for placed, region in zip(on_sheet.placed, regions, strict=True):
+            over = overhang(task.sheet, region)
+            if over > _tolerance():
+                found.append(_fault("margin", number, f"{placed.piece} is {over:.3f} mm beyond the margin"))
+            allowed = pieces[placed.piece].allowed_turns
+            if allowed is not None and min(abs((placed.turn_deg - a + 180) % 360 - 180) for a in allowed) > 1e-6:
+                found.append(_fault("turn", number, f"{placed.piece} is turned by {placed.turn_deg:g} degrees"))
+        found.extend(_too_close(on_sheet, regions, task.gap_mm - _tolerance(), number))
+    return found
+
+
+def overhang(sheet: Sheet, region: Region) -> float:
+    """Return how far in mm a region reaches over the sheet's margin; negative where it stays inside."""
+    left, top, right, bottom = region.bounds
+    margin = sheet.margin_mm
+    return float(
+        max(margin - left, margin - top, right - sheet.width_mm + margin, bottom - sheet.height_mm + margin)
+    )
+
+
+def count_faults(task: NestTask, layout: Layout) -> list[Fault]:
+    """Return whether the copies placed and left over are the copies wanted, on no more sheets than there are."""
+    wanted = Counter({piece.name: piece.copies for piece in task.pieces})
+    given = Counter(placed.piece for sheet in layout.sheets for placed in sheet.placed)
+    given.update(layout.unplaced)
+    copies = [(placed.piece, placed.copy_number) for sheet in layout.sheets for placed in sheet.placed]
+    found = []
+    if wanted != given or len(set(copies)) != len(copies):
+        found.append(_fault("count", 0, "the copies placed and left over are not the copies wanted"))
+    if task.most_sheets is not None and len(layout.sheets) > task.most_sheets:
+        found.append(_fault("count", 0, f"{len(layout.sheets)} sheets are used of {task.most_sheets}"))
+    return found
+
+
+def _too_close(sheet: SheetLayout, regions: list[Region], gap_mm: float, number: int) -> list[Fault]:
+    shapes = np.array(regions, dtype=object)
+    tree = shapely.STRtree(shapes)
+    if gap_mm > 0:
+        first, second = tree.query(shapes, predicate="dwithin", distance=gap_mm)
+    else:
+        first, second = tree.query(shapes, predicate="intersects")
+    found = []
+    for a, b in zip(first, second, strict=True):
+        if a >= b:
+            continue
+        if gap_mm <= 0 and shapely.intersection(shapes[a], shapes[b]).area <= -gap_mm * shapes[a].length + 1e-9:
+            continue
+        names = sheet.placed[a].piece, sheet.placed[b].piece
+        found.append(_fault("gap", number, f"{names[0]} and {names[1]} are too close"))
+    return found
+
+
+def _fault(kind: Literal["count", "margin", "turn", "gap"], sheet: int, message: str) -> Fault:
+    return Fault(kind=kind, sheet=sheet, message=message)
+
+
+def _tolerance() -> float:
+    return float(read_toml("limits")["nest"]["tolerance_mm"])

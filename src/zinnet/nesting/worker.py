@@ -1,0 +1,35 @@
+"""The nesting process: reads one task, writes each better layout that holds, one JSON line each.
+
+It runs as ``python -m zinnet.nesting.worker`` so that stopping it at any moment loses nothing.
+"""
+
+import sys
+import threading
+
+from zinnet.nesting.engine import engine_nest
+from zinnet.nesting.model import Layout, NestTask
+from zinnet.nesting.shelf import shelf_nest
+from zinnet.nesting.verify import faults
+
+
+def main() -> None:
+    """Nest the task on standard input."""
+    task = NestTask.from_json(sys.stdin.read())
+    best: Layout | None = None
+    one_at_a_time = threading.Lock()
+
+    def offer(layout: Layout) -> None:
+        nonlocal best
+        with one_at_a_time:
+            if (best is None or layout.rank < best.rank) and not faults(task, layout):
+                best = layout
+                sys.stdout.write(layout.model_dump_json() + "\n")
+                sys.stdout.flush()
+
+    offer(shelf_nest(task))
+    if sum(piece.copies for piece in task.pieces) > 1:
+        engine_nest(task, offer)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,1 @@
+"""Where artwork goes on a blank: guides, proposals and the placement itself."""
