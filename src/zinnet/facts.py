@@ -126,7 +126,9 @@ def gather(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Facts
     layers = assign_films(split.layers, job.layers, workshop.films, seen=blank.seen)
     nests = tuple(
         replace(nest, layout=_usable(nest, layouts))
-        for nest in _nests(layers, split, placement.turn_deg, job.nesting, job.copies, sheet, job.layers.join_outlines)
+        for nest in _nests(
+            layers, split, placement.turn_deg, job.nesting, job.copies, sheet, job.layers.join_outlines
+        )
     )
     return Facts(
         job=job,
@@ -149,7 +151,8 @@ def _fitted(job: Job, artwork: Artwork, blank: Blank) -> tuple[Split, Placement]
     if width is None:
         any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM, method=job.layers.method)
         bare = PlacementSpec(place=spec.place, school=spec.school)
-        width = _proposed_width(bare, blank, any_size.height_mm / any_size.width_mm)
+        aspect = any_size.height_mm / any_size.width_mm
+        width = min(_proposed_width(bare, blank, aspect), _widest_on(mat_sheet(job.nesting.mat), aspect))
     split = split_artwork(artwork, width_mm=width, method=job.layers.method)
     return split, place_artwork(spec, blank, width_mm=width, height_mm=split.height_mm)
 
@@ -157,6 +160,13 @@ def _fitted(job: Job, artwork: Artwork, blank: Blank) -> tuple[Split, Placement]
 @lru_cache(maxsize=32)
 def _proposed_width(spec: PlacementSpec, blank: Blank, aspect: float) -> float:
     return proposed_width(spec, blank, aspect=aspect)
+
+
+def _widest_on(sheet: Sheet, aspect: float) -> float:
+    """Return the largest whole 5 mm of width at which artwork of ``aspect`` fits the mat, upright or lying."""
+    across, down = sheet.width_mm - 2 * sheet.margin_mm, sheet.height_mm - 2 * sheet.margin_mm
+    widest = max(min(across, down / aspect), min(down, across / aspect))
+    return max(widest // 5 * 5, min(widest, 5.0))
 
 
 @lru_cache(maxsize=16)

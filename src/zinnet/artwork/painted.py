@@ -10,7 +10,7 @@ import shapely
 from zinnet.artwork.model import Artwork, Paint, Shape
 from zinnet.errors import ArtworkError
 from zinnet.geometry.curves import flatten
-from zinnet.geometry.region import Region, common, fill, hull_box
+from zinnet.geometry.region import Region, common, fill, hull_box, union
 from zinnet.geometry.stroke import stroke
 from zinnet.geometry.transform import moved, stretch
 
@@ -35,7 +35,11 @@ def paint_artwork(artwork: Artwork, tolerance: float) -> list[Painted]:
         for paint, region in _areas(shape, tolerance):
             for clip in shape.clips:
                 region = common(region, clip)
-            if view is not None and not region.is_empty and not shapely.contains(view, shapely.box(*region.bounds)):
+            if (
+                view is not None
+                and not region.is_empty
+                and not shapely.contains(view, shapely.box(*region.bounds))
+            ):
                 region = common(region, view)
             if not region.is_empty:
                 found.append(Painted(index, paint, region))
@@ -65,6 +69,23 @@ def _settled(region: Region) -> Region:
     if region.is_valid:
         return region
     return common(shapely.make_valid(region), shapely.box(*region.bounds))
+
+
+def outline_region(artwork: Artwork, tolerance: float) -> Region:
+    """Return what the outlines of artwork enclose, whatever their paint, in artwork units.
+
+    An outline that is drawn but not filled counts as filled, since it is where the blade goes; one that
+    does not close counts with the stroke that it is drawn with.
+    """
+    found = []
+    for shape in artwork.shapes:
+        own = tolerance / stretch(shape.matrix)
+        closed = [subpath for subpath in shape.subpaths if subpath.closed or shape.fill is not None]
+        rings = [flatten(subpath, own) for subpath in closed]
+        found.append(_settled(moved(fill(rings, shape.fill_rule), shape.matrix)))
+        if not closed:
+            found += [area for _, area in _areas(shape, tolerance)]
+    return union(found)
 
 
 def painted_box(painted: list[Painted]) -> tuple[float, float, float, float]:

@@ -98,7 +98,9 @@ class _Reader:
         """Return the artwork of the whole file, or of one child of its root."""
         self.shapes, self.remarks = [], Counter()
         style = inherit(INHERITED, self.sheets.declared(self.root))
-        width, height = (self.view[2] - self.view[0], self.view[3] - self.view[1]) if self.view else (0.0, 0.0)
+        width, height = (
+            (self.view[2] - self.view[0], self.view[3] - self.view[1]) if self.view else (0.0, 0.0)
+        )
         opacity = fraction(style.get("opacity"))
         context = _Context(IDENTITY, style, opacity, width, height)
         if style.get("display") != "none":
@@ -142,7 +144,9 @@ class _Reader:
                 f"{self.name} holds more than {MOST_ELEMENTS} elements; simplify it or open a part of it."
             )
         if context.depth > DEEPEST:
-            raise ArtworkError(f"{self.name} nests groups more than {DEEPEST} deep; ungroup it and save it again.")
+            raise ArtworkError(
+                f"{self.name} nests groups more than {DEEPEST} deep; ungroup it and save it again."
+            )
         name = local_name(element)
         if name in SHAPES:
             self._shape(element, self._enter(element, context))
@@ -219,11 +223,10 @@ class _Reader:
             self.remarks["left-out"] += 1
             return
         place = shift(
-            length(element.get("x"), percent_of=context.width), length(element.get("y"), percent_of=context.height)
+            length(element.get("x"), percent_of=context.width),
+            length(element.get("y"), percent_of=context.height),
         )
-        within = replace(
-            entered, matrix=entered.matrix @ place, inside_use=(*context.inside_use, target_id)
-        )
+        within = replace(entered, matrix=entered.matrix @ place, inside_use=(*context.inside_use, target_id))
         if local_name(target) not in ("symbol", "svg"):
             self._visit(target, within)
             return
@@ -300,9 +303,13 @@ class _Reader:
         """Return the area that a ``clipPath`` leaves, in artwork units."""
         matrix = context.matrix @ read_transform(clip.get("transform"))
         if clip.get("clipPathUnits") == "objectBoundingBox":
-            subpaths = outline(element, context.width, context.height)[0] if local_name(element) in SHAPES else ()
+            subpaths = (
+                outline(element, context.width, context.height)[0] if local_name(element) in SHAPES else ()
+            )
             if subpaths:
-                left, top, right, bottom = hull_box([shapely.MultiPoint(s.cubics.reshape(-1, 2)) for s in subpaths])
+                left, top, right, bottom = hull_box(
+                    [shapely.MultiPoint(s.cubics.reshape(-1, 2)) for s in subpaths]
+                )
                 matrix = matrix @ fit_view_box((0, 0, 1, 1), right - left, bottom - top, "none")
                 matrix = context.matrix @ shift(left, top) @ np.linalg.solve(context.matrix, matrix)
         found = []
@@ -322,7 +329,9 @@ class _Reader:
         region = union(found)
         nested = self.ids.get(reference_in(clip.get("clip-path")))
         if nested is not None and nested is not clip and local_name(nested) == "clipPath":
-            region = common(region, self._clip(nested, element, context)) if context.depth < DEEPEST else region
+            region = (
+                common(region, self._clip(nested, element, context)) if context.depth < DEEPEST else region
+            )
         return region
 
 

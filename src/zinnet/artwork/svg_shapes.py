@@ -73,9 +73,7 @@ def _rectangle(x: float, y: float, width: float, height: float, rx: float, ry: f
         box = np.array([(x, y), (right, y), (right, bottom), (x, bottom), (x, y)])
         return (Subpath(lines_as_cubics(box), closed=True),)
     centres = [(right - rx, y + ry), (right - rx, bottom - ry), (x + rx, bottom - ry), (x + rx, y + ry)]
-    arcs = [
-        unit_arc(np.pi / 2 * (k - 1), np.pi / 2) * (rx, ry) + centre for k, centre in enumerate(centres)
-    ]
+    arcs = [unit_arc(np.pi / 2 * (k - 1), np.pi / 2) * (rx, ry) + centre for k, centre in enumerate(centres)]
     runs = []
     for k, arc in enumerate(arcs):
         following = arcs[(k + 1) % 4]

@@ -48,7 +48,10 @@ def build_blank(spec: BlankSpec) -> Blank:
 
     rib = shape["collar_rib_mm"]
     inner = _curve(
-        (neck - rib * 0.7, -2), (neck * 0.92 - rib * 0.8, (drop - rib) * 0.75), (neck * 0.45, drop - rib), (0, drop - rib)
+        (neck - rib * 0.7, -2),
+        (neck * 0.92 - rib * 0.8, (drop - rib) * 0.75),
+        (neck * 0.45, drop - rib),
+        (0, drop - rib),
     )
     collar = as_region(_polygon([*_both_sides(collar_edge), *_both_sides(inner)[::-1]]))
 
@@ -61,7 +64,9 @@ def build_blank(spec: BlankSpec) -> Blank:
             for sign in (1, -1)
         ),
         *(
-            LineString([(sign * armpit[0], armpit[1]), (sign * hem[0][0], hem[0][1])]).buffer(clearance["side_mm"])
+            LineString([(sign * armpit[0], armpit[1]), (sign * hem[0][0], hem[0][1])]).buffer(
+                clearance["side_mm"]
+            )
             for sign in (1, -1)
         ),
         LineString(_both_sides(hem)).buffer(clearance["hem_mm"]),

@@ -40,7 +40,10 @@ def overlapping_outlines(facts: Facts) -> Iterator[Finding]:
     crossings = _several(facts.split.crossing_outlines, "pair crosses", "pairs cross")
     if facts.job.layers.join_outlines:
         yield found(
-            "overlapping-outlines", f"{crossings}; joined into one outline", "cut once, around both", level="note"
+            "overlapping-outlines",
+            f"{crossings}; joined into one outline",
+            "cut once, around both",
+            level="note",
         )
         return
     yield found(
@@ -83,14 +86,23 @@ def blend_not_cuttable(facts: Facts) -> Iterator[Finding]:
         return
     blends = _count(facts, "blend")
     clear = sum(
-        any(paint is not None and paint.opacity < 0.999 for paint in (shape.fill, shape.stroke and shape.stroke.paint))
+        any(
+            paint is not None and paint.opacity < 0.999
+            for paint in (shape.fill, shape.stroke and shape.stroke.paint)
+        )
         for shape in facts.artwork.shapes
     )
     if blends or clear:
-        said = [_several(blends, "gradient, pattern or filter", "gradients, patterns or filters")] if blends else []
+        said = (
+            [_several(blends, "gradient, pattern or filter", "gradients, patterns or filters")]
+            if blends
+            else []
+        )
         said += [_several(clear, "see-through shape", "see-through shapes")] if clear else []
         yield found(
-            "blend-not-cuttable", f"{' and '.join(said)}, made plain", "film has one colour; choose plain colours"
+            "blend-not-cuttable",
+            f"{' and '.join(said)}, made plain",
+            "film has one colour; choose plain colours",
         )
 
 
@@ -110,7 +122,9 @@ def weed_speck(facts: Facts) -> Iterator[Finding]:
             said.append(f"layer {layer.order}: {' and '.join(small)}")
     if said:
         yield found(
-            "weed-speck", "; ".join(said), f"smaller than {least:g} mm² pulls off in weeding (common practice)"
+            "weed-speck",
+            "; ".join(said),
+            f"smaller than {least:g} mm² pulls off in weeding (common practice)",
         )
 
 
@@ -138,7 +152,13 @@ def wrong_cut_side(facts: Facts) -> Iterator[Finding]:
     said = set()
     for film_layer in facts.layers:
         film, side, derived = film_layer.film, film_layer.side, film_layer.derived_side
-        if film is None or side is None or derived is None or side.mirrored == derived.mirrored or film.id in said:
+        if (
+            film is None
+            or side is None
+            or derived is None
+            or side.mirrored == derived.mirrored
+            or film.id in said
+        ):
             continue
         said.add(film.id)
         yield found(

@@ -135,9 +135,7 @@ def unit_arc(first: float, angle: float) -> Points:
     handle = 4 / 3 * math.tan(angle / count / 4)
     points = np.stack([np.cos(edges), np.sin(edges)], axis=1)
     tangents = np.stack([-np.sin(edges), np.cos(edges)], axis=1) * handle
-    return np.stack(
-        [points[:-1], points[:-1] + tangents[:-1], points[1:] - tangents[1:], points[1:]], axis=1
-    )
+    return np.stack([points[:-1], points[:-1] + tangents[:-1], points[1:] - tangents[1:], points[1:]], axis=1)
 
 
 def ellipse(cx: float, cy: float, rx: float, ry: float) -> Subpath:

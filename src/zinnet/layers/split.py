@@ -1,7 +1,7 @@
 """Splitting painted artwork into one region per colour: cut away side by side, or stacked."""
 
-from collections.abc import Sequence
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
@@ -75,7 +75,9 @@ def split_artwork(artwork: Artwork, *, width_mm: float, method: Method) -> Split
     smaller = scale(factor)
     layers = tuple(
         replace(
-            layer, region=moved(layer.region, smaller), drawn=tuple(moved(one, smaller) for one in layer.drawn)
+            layer,
+            region=moved(layer.region, smaller),
+            drawn=tuple(moved(one, smaller) for one in layer.drawn),
         )
         for layer in split.layers
     )
@@ -210,3 +212,10 @@ def _same_outline(one: Region, other: Region) -> bool:
     apart = shapely.symmetric_difference(one, other).area
     return bool(apart < DUST_MM * 10 * max(one.length, other.length))
 
+
+def own_width_mm(artwork: Artwork) -> float | None:
+    """Return the width of the artwork's box by the physical size that its file states, where it does."""
+    if artwork.mm_per_unit is None:
+        return None
+    left, _, right, _ = painted_box(paint_artwork(artwork, rough_extent(artwork) / 10_000))
+    return (right - left) * artwork.mm_per_unit

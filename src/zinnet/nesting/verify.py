@@ -39,8 +39,13 @@ def faults(task: NestTask, layout: Layout) -> list[Fault]:
             if over > _tolerance():
                 found.append(_fault("margin", number, f"{placed.piece} is {over:.3f} mm beyond the margin"))
             allowed = pieces[placed.piece].allowed_turns
-            if allowed is not None and min(abs((placed.turn_deg - a + 180) % 360 - 180) for a in allowed) > 1e-6:
-                found.append(_fault("turn", number, f"{placed.piece} is turned by {placed.turn_deg:g} degrees"))
+            if (
+                allowed is not None
+                and min(abs((placed.turn_deg - a + 180) % 360 - 180) for a in allowed) > 1e-6
+            ):
+                found.append(
+                    _fault("turn", number, f"{placed.piece} is turned by {placed.turn_deg:g} degrees")
+                )
         found.extend(_too_close(on_sheet, regions, task.gap_mm - _tolerance(), number))
     return found
 
@@ -79,7 +84,10 @@ def _too_close(sheet: SheetLayout, regions: list[Region], gap_mm: float, number:
     for a, b in zip(first, second, strict=True):
         if a >= b:
             continue
-        if gap_mm <= 0 and shapely.intersection(shapes[a], shapes[b]).area <= -gap_mm * shapes[a].length + 1e-9:
+        if (
+            gap_mm <= 0
+            and shapely.intersection(shapes[a], shapes[b]).area <= -gap_mm * shapes[a].length + 1e-9
+        ):
             continue
         names = sheet.placed[a].piece, sheet.placed[b].piece
         found.append(_fault("gap", number, f"{names[0]} and {names[1]} are too close"))

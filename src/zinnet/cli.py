@@ -1,0 +1,355 @@
+"""The command line: the same work without a window. Errors are one sentence on stderr and exit 2."""
+
+import json
+import sys
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+import typer.exceptions
+
+from zinnet.errors import ZinnetError
+
+app = typer.Typer(
+    add_completion=False,
+    rich_markup_mode=None,
+    pretty_exceptions_enable=False,
+    help="Measure, fit, split, nest and cut vinyl for garments, bags and signs.",
+)
+
+Out = Annotated[Path, typer.Option("--out", help="The folder to write to; it is made where it is missing.")]
+
+
+@app.callback(invoke_without_command=True)
+def window(context: typer.Context) -> None:
+    """Open the window, where no command is given."""
+    if context.invoked_subcommand is None:
+        from zinnet.ui.app import run_window
+
+        raise typer.Exit(run_window())
+
+
+@app.command(name="open")
+def open_file(path: Annotated[Path, typer.Argument(help="A job or an SVG to open in the window.")]) -> None:
+    """Open the window with a job or with artwork."""
+    from zinnet.ui.app import run_window
+
+    raise typer.Exit(run_window(path))
+
+
+@app.command()
+def demo(out: Out = Path("out/demo")) -> None:
+    """Write the demo's cut files, then open it in the window (or picture it, where there is no display)."""
+    from zinnet.ui.app import run_demo
+
+    raise typer.Exit(run_demo(out, typer.echo))
+
+
+@app.command()
+def plan(
+    artwork: Annotated[Path, typer.Argument(help="The SVG to cut.")],
+    out: Out,
+    blank: Annotated[str, typer.Option(help="The blank, such as tee-adult.")] = "tee-adult",
+    measure: Annotated[
+        list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")
+    ] = None,
+    place: Annotated[str, typer.Option(help="Where the artwork goes.")] = "full-front",
+    school: Annotated[str | None, typer.Option(help="The school of distance under the collar.")] = None,
+    width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
+    mat: Annotated[str, typer.Option(help="The mat, or its size.")] = "12x12in",
+    method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",
+    copies: Annotated[int, typer.Option(min=1, max=1000, help="For how many garments.")] = 1,
+    seconds: Annotated[float, typer.Option(min=0.1, max=600, help="How long each film may be nested.")] = 3.0,
+) -> None:
+    """Plan a job and write plan.json, findings.json and the cut files."""
+    from zinnet.blanks.model import BlankSpec, Measure, blank_kind
+    from zinnet.demo import nest_document
+    from zinnet.document import Document
+    from zinnet.export import findings_json, plan_json, write_cut_files, write_json
+    from zinnet.job import ArtworkFile, Job
+    from zinnet.layers.assign import LayersSpec
+    from zinnet.nesting.model import NestSpec
+    from zinnet.placement import guides
+    from zinnet.placement.place import PlacementSpec
+    from zinnet.workshop import standard_workshop
+
+    blank_kind(blank)
+    guides.place(place)
+    if school is not None:
+        guides.school(school)
+    job = Job(
+        title=artwork.stem,
+        blank=BlankSpec(
+            kind=blank,
+            measured=tuple(Measure(name=name, mm=mm) for name, mm in _measures(measure or []).items()),
+        ),
+        artwork=ArtworkFile.of(artwork.name, _read(artwork)),
+        placement=PlacementSpec(place=place, school=school, width_mm=_positive(width, "--width")),
+        layers=LayersSpec(method=_method(method)),
+        nesting=NestSpec(mat=mat, seconds=seconds),
+        copies=copies,
+    )
+    document = Document(standard_workshop(), job)
+    nest_document(document)
+    _remove_old_cut_files(out)
+    write_json(out / "plan.json", plan_json(document.plan))
+    write_json(out / "findings.json", findings_json(document.plan))
+    if document.plan.open_stops:
+        for finding in document.plan.open_stops:
+            typer.echo(f"stop: {finding.title}: {finding.measured} ({finding.limit}).", err=True)
+        typer.echo("No cut files are written while a stop is open.", err=True)
+        raise typer.Exit(1)
+    write_cut_files(document.plan, out)
+
+
+@app.command()
+def split(
+    artwork: Annotated[Path, typer.Argument(help="The SVG to split.")],
+    out: Out,
+    width: Annotated[str | None, typer.Option(help="The artwork's width; its own, else 254 mm.")] = None,
+    method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",
+) -> None:
+    """Write one SVG per colour layer, as worn, and layers.json."""
+    from zinnet.artwork.svg import read_svg
+    from zinnet.cutting.svg_file import layer_svg
+    from zinnet.errors import ArtworkError
+    from zinnet.export import write_json, write_text
+    from zinnet.layers.split import own_width_mm, split_artwork
+
+    read = read_svg(_read(artwork), artwork.name)
+    if not read.shapes:
+        raise ArtworkError(f"{artwork.name} holds only a picture and no shape; it has no outline to cut.")
+    width_mm = _positive(width, "--width") or own_width_mm(read) or 254.0
+    result = split_artwork(read, width_mm=width_mm, method=_method(method))
+    rows = []
+    for layer in result.layers:
+        file = f"layer-{layer.order:02d}-{layer.colour.lstrip('#')}.svg"
+        write_text(out / file, layer_svg(layer.region, layer.colour, result.width_mm, result.height_mm))
+        rows.append(
+            {
+                "order": layer.order,
+                "colour": layer.colour,
+                "file": file,
+                "area_mm2": layer.area_mm2,
+                "pieces": layer.pieces,
+            }
+        )
+    write_json(
+        out / "layers.json",
+        {
+            "width_mm": result.width_mm,
+            "height_mm": result.height_mm,
+            "source_box": list(result.source_box),
+            "layers": rows,
+        },
+    )
+
+
+@app.command()
+def nest(
+    pieces: Annotated[Path, typer.Argument(help="An SVG; each direct child of its root is one piece.")],
+    sheet: Annotated[str, typer.Option(help="Width x height of a sheet, such as 300x200mm.")],
+    out: Annotated[Path, typer.Option("--out", help="The JSON file to write.")],
+    sheets: Annotated[
+        int | None, typer.Option(min=1, help="How many sheets there are; any number if left out.")
+    ] = None,
+    gap: Annotated[str, typer.Option(help="The least room between pieces.")] = "0",
+    margin: Annotated[str, typer.Option(help="The margin kept free around each sheet.")] = "0",
+    turn: Annotated[
+        str, typer.Option(help="Allowed turns in degrees, such as 0,90,180,270; or any.")
+    ] = "0,90,180,270",
+    seconds: Annotated[
+        float, typer.Option(min=0.1, max=3600, help="How long to look for a better nest.")
+    ] = 3.0,
+    seed: Annotated[int, typer.Option(min=0, help="Another seed tries the pieces in another order.")] = 0,
+) -> None:
+    """Nest the pieces of an SVG on sheets."""
+    from zinnet.export import write_json
+    from zinnet.nesting.from_svg import pieces_of_svg
+    from zinnet.nesting.model import NestTask, Sheet
+    from zinnet.nesting.run import NestRun
+    from zinnet.units import read_size
+
+    width_mm, height_mm = read_size(sheet)
+    named = pieces_of_svg(_read(pieces), pieces.name, turns=_turns(turn))
+    task = NestTask(
+        pieces=tuple(named),
+        sheet=Sheet(width_mm=width_mm, height_mm=height_mm, margin_mm=_not_negative(margin, "--margin")),
+        gap_mm=_not_negative(gap, "--gap"),
+        most_sheets=sheets,
+        seconds=seconds,
+        seed=seed,
+    )
+    layout = NestRun(task).wait()
+    write_json(
+        out,
+        {
+            "sheets": [
+                {
+                    "width_mm": width_mm,
+                    "height_mm": height_mm,
+                    "used_length_mm": one.used_length_mm,
+                    "placements": [
+                        {
+                            "piece": placed.piece,
+                            "x_mm": placed.x_mm,
+                            "y_mm": placed.y_mm,
+                            "turn_deg": placed.turn_deg,
+                        }
+                        for placed in one.placed
+                    ],
+                }
+                for one in layout.sheets
+            ],
+            "unplaced": list(layout.unplaced),
+        },
+    )
+
+
+@app.command()
+def checks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False) -> None:
+    """List the catalogue of findings."""
+    from zinnet.checks.model import catalogue
+
+    rows = [{"id": name, **kind.model_dump()} for name, kind in catalogue().items()]
+    if as_json:
+        _print_json(rows)
+        return
+    for row in rows:
+        typer.echo(f"{row['id']:<22} {row['level']:<5} {row['station']:<8} {row['when']}")
+
+
+@app.command()
+def check(
+    job: Annotated[Path, typer.Argument(help="A job file.")],
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+) -> None:
+    """Print the findings of a job; exit 1 while a stop is open."""
+    from zinnet.document import Document
+    from zinnet.export import findings_json
+    from zinnet.workshop import standard_workshop
+
+    plan = Document.open(job, standard_workshop()).plan
+    if as_json:
+        _print_json(findings_json(plan))
+    else:
+        for finding in plan.findings:
+            passed = f" [passed: {finding.passed}]" if finding.passed else ""
+            typer.echo(
+                f"{finding.level}: {finding.id}: {finding.title}: {finding.measured} ({finding.limit}){passed}"
+            )
+    raise typer.Exit(1 if plan.open_stops else 0)
+
+
+def _read(path: Path) -> bytes:
+    from zinnet.artwork.xml_guard import MOST_BYTES
+    from zinnet.errors import ArtworkError
+
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise ArtworkError(
+                f"{path} has {path.stat().st_size / 1e6:.0f} MB; at most {MOST_BYTES / 1e6:.0f} are read."
+            )
+        return path.read_bytes()
+    except FileNotFoundError:
+        raise ArtworkError(f"There is no file {path}; check its name.") from None
+    except OSError as error:
+        raise ArtworkError(f"{path} can't be read: {error.strerror}.") from None
+
+
+def _measures(texts: list[str]) -> dict[str, float]:
+    from zinnet.errors import UnitsError
+    from zinnet.units import read_length
+
+    found = {}
+    for text in texts:
+        name, equals, length = text.partition("=")
+        if not equals:
+            raise UnitsError(f"--measure {text} has no length; write it like chest=52cm.")
+        found[name.strip().replace("-", "_")] = read_length(length)
+    return found
+
+
+def _positive(text: str | None, option: str) -> float | None:
+    from zinnet.errors import UnitsError
+    from zinnet.units import read_length
+
+    if text is None:
+        return None
+    length = read_length(text)
+    if length <= 0:
+        raise UnitsError(f"{option} {text} is not longer than zero.")
+    return length
+
+
+def _not_negative(text: str, option: str) -> float:
+    from zinnet.errors import UnitsError
+    from zinnet.units import read_length
+
+    length = read_length(text)
+    if length < 0:
+        raise UnitsError(f"{option} {text} is less than zero.")
+    return length
+
+
+def _method(text: str) -> Any:
+    if text not in ("cut-away", "stack"):
+        raise ZinnetError(f"There is no method “{text}”; use cut-away or stack.")
+    return text
+
+
+def _turns(text: str) -> Any:
+    import math
+
+    if text == "any":
+        return "any"
+    try:
+        turns = tuple(float(part) % 360 for part in text.split(","))
+    except ValueError:
+        turns = ()
+    if not turns or not all(math.isfinite(angle) for angle in turns):
+        raise ZinnetError(f"--turn {text} can't be read; write degrees like 0,90,180,270, or any.")
+    return turns
+
+
+def _remove_old_cut_files(folder: Path) -> None:
+    """Remove the cut files that an earlier plan wrote here, so that none is cut by mistake."""
+    try:
+        mats = json.loads((folder / "plan.json").read_text(encoding="utf-8"))["mats"]
+        names = [name for mat in mats for name in (mat["svg"], mat["plt"])]
+    except (OSError, ValueError, KeyError, TypeError):
+        return
+    for name in names:
+        if isinstance(name, str) and Path(name).name == name and name.startswith("mat-"):
+            (folder / name).unlink(missing_ok=True)
+
+
+def _print_json(data: Any) -> None:
+    typer.echo(json.dumps(data, indent=1, ensure_ascii=False))
+
+
+def main() -> None:
+    """Run the command line."""
+    try:
+        code = app(standalone_mode=False)
+    except ZinnetError as error:
+        _fail(str(error))
+    except typer.Abort:
+        _fail("Stopped.")
+    except typer.exceptions.TyperException as error:
+        _fail(error.format_message())
+    except (MemoryError, RecursionError):
+        _fail("The file is too large or too deeply nested for this machine; simplify it.")
+    except BrokenPipeError:
+        sys.stderr.close()
+        sys.exit(1)
+    except Exception as error:  # noqa: BLE001 - the last line of defence: a sentence, never a traceback
+        _fail(
+            f"Zinnet failed at something it did not expect ({type(error).__name__}: {error}); please report it."
+        )
+    sys.exit(code if isinstance(code, int) else 0)
+
+
+def _fail(message: str) -> None:
+    typer.echo(" ".join(message.split()), err=True)
+    sys.exit(2)
