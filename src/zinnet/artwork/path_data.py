@@ -4,6 +4,7 @@ As the standard asks, an error ends the path: what came before it is kept.
 """
 
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -22,31 +23,65 @@ ARGUMENTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2}
 LARGEST = 1e9
 
 
+Spot = tuple[float, float]
+
+
 @dataclass
 class _Pen:
-    """Where the path stands while it is read."""
+    """Where the path stands while it is read. Runs of lines and of curves are gathered before they become arrays."""
 
     done: list[Subpath] = field(default_factory=list)
     runs: list[Points] = field(default_factory=list)
-    start: tuple[float, float] = (0.0, 0.0)
-    here: tuple[float, float] = (0.0, 0.0)
-    handle: tuple[float, float] | None = None
+    lines: list[Spot] = field(default_factory=list)
+    curves: list[tuple[Spot, Spot, Spot, Spot]] = field(default_factory=list)
+    start: Spot = (0.0, 0.0)
+    here: Spot = (0.0, 0.0)
+    handle: Spot | None = None
     before: str = ""
 
+    def flush(self) -> None:
+        """Turn what was gathered into arrays."""
+        if self.lines:
+            self.runs.append(lines_as_cubics(np.array(self.lines)))
+            self.lines = []
+        if self.curves:
+            self.runs.append(np.array(self.curves))
+            self.curves = []
+
     def finish(self, *, closed: bool) -> None:
+        """End the subpath."""
+        self.flush()
         if self.runs:
             self.done.append(Subpath(np.concatenate(self.runs), closed))
         elif self.before in ("M", "m") and closed:
             self.done.append(Subpath(lines_as_cubics(np.array([self.start, self.start])), closed))
         self.runs = []
 
-    def line(self, points: Points) -> None:
-        self.runs.append(lines_as_cubics(np.concatenate([[self.here], points])))
-        self.here = (float(points[-1, 0]), float(points[-1, 1]))
+    @property
+    def is_drawing(self) -> bool:
+        """Whether the subpath has anything in it yet."""
+        return bool(self.runs or self.lines or self.curves)
 
-    def cubic(self, *points: tuple[float, float]) -> None:
-        self.runs.append(np.array([[self.here, *points]]))
-        self.here = points[-1]
+    def line(self, points: Iterable[Spot]) -> None:
+        """Draw straight lines."""
+        if self.curves:
+            self.flush()
+        if not self.lines:
+            self.lines.append(self.here)
+        self.lines.extend(points)
+        self.here = self.lines[-1]
+
+    def cubic(self, first: Spot, second: Spot, end: Spot) -> None:
+        """Draw a curve."""
+        if self.lines:
+            self.flush()
+        self.curves.append((self.here, first, second, end))
+        self.here = end
+
+    def arc(self, cubics: Points) -> None:
+        """Draw an arc that is given as curves."""
+        self.flush()
+        self.runs.append(cubics)
 
 
 def read_path(data: str) -> tuple[tuple[Subpath, ...], bool]:
@@ -71,56 +106,65 @@ def _command(pen: _Pen, letter: str, text: str) -> bool:
     """Carry out one command with all its arguments; return whether it was read to its end."""
     upper, relative = letter.upper(), letter.islower()
     if upper == "Z":
-        if pen.here != pen.start and pen.runs:
-            pen.line(np.array([pen.start]))
+        if pen.here != pen.start and pen.is_drawing:
+            pen.line([pen.start])
         pen.finish(closed=True)
         pen.here, pen.handle = pen.start, None
         return not text.strip(" \t\r\n\f,")
     if upper == "A":
         return _arcs(pen, relative, text)
-    whole = ONLY_NUMBERS.fullmatch(text) is not None
-    readable = text if whole else text[: ONLY_NUMBERS.match(text).end()]  # type: ignore[union-attr]
-    values = np.array(NUMBER.findall(readable), dtype=np.float64)
+    readable = ONLY_NUMBERS.match(text)
+    whole = readable is not None and readable.end() == len(text)
+    values = [float(number) for number in NUMBER.findall(text, 0, readable.end() if readable else 0)]
     size = ARGUMENTS[upper]
-    if len(values) % size or len(values) == 0:
+    if len(values) % size or not values:
         whole = False
         values = values[: len(values) - len(values) % size]
-    if not np.isfinite(values).all() or (np.abs(values) > LARGEST).any():
+    if not all(-LARGEST <= value <= LARGEST for value in values):
         return False
-    if len(values):
-        rows = values.reshape(-1, size)
-        if upper in "HV":
-            _axis_lines(pen, upper, relative, rows[:, 0])
-        elif upper in "ML":
-            _lines(pen, upper, relative, rows)
+    if not values:
+        return False
+    if upper in "HV":
+        _axis_lines(pen, upper, relative, values)
+    else:
+        pairs = list(zip(values[::2], values[1::2], strict=True))
+        if upper in "ML":
+            _lines(pen, upper, relative, pairs)
         else:
-            _curves(pen, upper, relative, rows)
+            _curves(pen, upper, relative, pairs)
     return whole
 
 
-def _lines(pen: _Pen, upper: str, relative: bool, rows: Points) -> None:
-    points = np.cumsum(np.concatenate([[pen.here], rows]), axis=0)[1:] if relative else rows
+def _lines(pen: _Pen, upper: str, relative: bool, pairs: list[Spot]) -> None:
+    if relative:
+        x, y = pen.here
+        for index, (dx, dy) in enumerate(pairs):
+            x, y = x + dx, y + dy
+            pairs[index] = (x, y)
     if upper == "M":
         pen.finish(closed=False)
-        pen.here = pen.start = (float(points[0, 0]), float(points[0, 1]))
-        points = points[1:]
-    if len(points):
-        pen.line(points)
+        pen.here = pen.start = pairs[0]
+        pairs = pairs[1:]
+    if pairs:
+        pen.line(pairs)
     pen.handle = None
 
 
-def _axis_lines(pen: _Pen, upper: str, relative: bool, values: Points) -> None:
-    axis = "HV".index(upper)
-    points = np.tile(np.array(pen.here), (len(values), 1))
-    points[:, axis] = np.cumsum(values) + pen.here[axis] if relative else values
-    pen.line(points)
+def _axis_lines(pen: _Pen, upper: str, relative: bool, values: list[float]) -> None:
+    for value in values:
+        x, y = pen.here
+        if upper == "H":
+            pen.line([(x * relative + value, y)])
+        else:
+            pen.line([(x, y * relative + value)])
     pen.handle = None
 
 
-def _curves(pen: _Pen, upper: str, relative: bool, rows: Points) -> None:
-    for row in rows.reshape(len(rows), -1, 2):
+def _curves(pen: _Pen, upper: str, relative: bool, pairs: list[Spot]) -> None:
+    size = ARGUMENTS[upper] // 2
+    for at in range(0, len(pairs), size):
         x0, y0 = pen.here
-        given = [(float(x) + x0 * relative, float(y) + y0 * relative) for x, y in row]
+        given = [(x + x0 * relative, y + y0 * relative) for x, y in pairs[at : at + size]]
         smooth = pen.handle is not None and pen.before.upper() in ("CS" if upper in "CS" else "QT")
         mirrored = (2 * x0 - pen.handle[0], 2 * y0 - pen.handle[1]) if smooth and pen.handle else (x0, y0)
         if upper in "CS":
@@ -145,6 +189,11 @@ def _arcs(pen: _Pen, relative: bool, text: str) -> bool:
         end = (x + pen.here[0] * relative, y + pen.here[1] * relative)
         cubics = arc_as_cubics(pen.here, (rx, ry), tilt, match[4] == "1", match[5] == "1", end)
         if len(cubics):
-            pen.runs.append(cubics)
+            pen.arc(cubics)
         pen.here, pen.handle = end, None
     return at > 0 and not text[at:].strip(" \t\r\n\f,")
+
+
+def count_points(data: str) -> int:
+    """Return about how many points path data holds, without reading it."""
+    return sum(1 for _ in NUMBER.finditer(data)) // 2

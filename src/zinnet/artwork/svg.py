@@ -9,6 +9,7 @@ import numpy as np
 import shapely
 
 from zinnet.artwork.model import Artwork, Remark, RemarkCode, Shape, StrokeStyle
+from zinnet.artwork.path_data import count_points
 from zinnet.artwork.style import INHERITED, LENGTH, PX_PER_UNIT, StyleSheets, fraction, inherit, length
 from zinnet.artwork.svg_paint import read_paint, reference_in
 from zinnet.artwork.svg_shapes import SHAPES, outline
@@ -245,14 +246,12 @@ class _Reader:
     def _shape(self, element: Element, context: _Context | None) -> None:
         if context is None or context.style["visibility"] != "visible":
             return
+        self.points += count_points(element.get("d", "")) + count_points(element.get("points", ""))
+        if self.points > MOST_POINTS:
+            raise ArtworkError(f"{self.name} has more than {MOST_POINTS} points; simplify its paths and open it again.")
         subpaths, whole = outline(element, context.width, context.height)
         if not whole:
             self.remarks["mended"] += 1
-        self.points += sum(len(subpath.cubics) for subpath in subpaths)
-        if self.points > MOST_POINTS:
-            raise ArtworkError(
-                f"{self.name} has more than {MOST_POINTS} points; simplify its paths and open it again."
-            )
         if not subpaths or abs(np.linalg.det(context.matrix)) < 1e-12:
             return
         style = context.style
@@ -322,7 +321,7 @@ class _Reader:
             if target is not child:
                 inner = inner @ shift(length(child.get("x")), length(child.get("y")))
                 inner = inner @ read_transform(target.get("transform"))
-            tolerance = max(context.width, context.height, 1.0) / 20_000 / max(stretch(inner), 1e-9)
+            tolerance = max(context.width, context.height, 1.0) / 200_000 / max(stretch(inner), 1e-9)
             rings = [flatten(s, tolerance) for s in outline(target, context.width, context.height)[0]]
             rule = "evenodd" if style["clip-rule"] == "evenodd" else "nonzero"
             found.append(moved(fill(rings, rule), inner))

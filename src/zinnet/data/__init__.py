@@ -3,6 +3,7 @@
 import tomllib
 from functools import cache
 from importlib.resources import files
+from pathlib import Path
 from typing import Any
 
 
@@ -15,3 +16,8 @@ def read_toml(name: str) -> dict[str, Any]:
 def read_bytes(*path: str) -> bytes:
     """Return a shipped file, named by its path below ``data/``."""
     return files(__name__).joinpath(*path).read_bytes()
+
+
+def path_of(*path: str) -> Path:
+    """Return where a shipped file lies, for those who take only paths."""
+    return Path(str(files(__name__))).joinpath(*path)

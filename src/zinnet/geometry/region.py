@@ -1,7 +1,7 @@
 """Regions: polygons with holes, made from rings by a fill rule, cleaned, and taken apart."""
 
 from collections.abc import Iterable, Sequence
-from typing import Literal, cast
+from typing import Literal, TypeAlias, cast
 
 import numpy as np
 import shapely
@@ -12,7 +12,7 @@ from shapely.geometry.base import BaseGeometry
 from zinnet.errors import ArtworkError
 
 FillRule = Literal["nonzero", "evenodd"]
-Region = MultiPolygon
+Region: TypeAlias = MultiPolygon  # noqa: UP040 - it also makes regions
 """Everywhere in Zinnet an area is a valid MultiPolygon, empty where there is nothing."""
 
 EMPTY: Region = MultiPolygon()

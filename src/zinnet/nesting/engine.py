@@ -18,6 +18,7 @@ from zinnet.nesting.shelf import best_turn
 
 EXACT_POINTS = 40
 GROWTH_MM = 0.15
+ANY_STEPS = 12
 
 
 def engine_nest(task: NestTask, on_better: Callable[[Layout], None]) -> None:
@@ -100,9 +101,12 @@ class _Run:
         irregular.optimize(builder.build(), parameters)
 
     def _rotations(self, piece: Piece) -> list[tuple[float, float, bool]]:
+        """Return the turns the engine tries. Where any will do, steps find more in less time than a free turn."""
         angles = piece.allowed_turns
         if angles is None:
-            return [(0.0, 360.0, False)]
+            best = best_turn(piece, *_inner(self.task))
+            steps = (360.0 / ANY_STEPS * step for step in range(ANY_STEPS))
+            angles = (*steps, best[0]) if best is not None else tuple(steps)
         turned = sorted({(angle - 90 * self.quarter) % 360 for angle in angles})
         return [(angle, angle, False) for angle in turned]
 

@@ -13,6 +13,9 @@ from zinnet.geometry.transform import Matrix, apply, moved, shift, turn
 from zinnet.model import Frozen
 from zinnet.placement.guides import place, school
 
+HULL_STEP_MM = 8.0
+"""Between two spots this far apart a collar's curve reaches in by less than the 0.15 mm kept from it."""
+
 
 class PlacementSpec(Frozen):
     """What the user asks for. Lengths in mm; None where Zinnet proposes."""
@@ -114,11 +117,11 @@ def nearest_inside(
 ) -> PlacementSpec | None:
     """Return the placement nearest to this one at which ``art`` (on the panel, mm) is inside the usable area.
 
-    The shifts that keep one point inside are the usable area less that point; those that keep every corner
-    of the art's hull inside are what all these have in common. None where there are none.
+    The shifts that keep one point inside are the usable area less that point; those that keep every spot
+    on the art's hull inside are what all these have in common. None where there are none.
     """
     hull = shapely.convex_hull(art)
-    corners = shapely.get_coordinates(shapely.simplify(hull, 0.1).exterior)[:-1]
+    corners = shapely.get_coordinates(shapely.segmentize(shapely.simplify(hull, 0.1), HULL_STEP_MM).exterior)[:-1]
     shifts = shapely.intersection_all([shapely.affinity.translate(blank.usable, -x, -y) for x, y in corners])
     shifts = shapely.buffer(shifts, -0.15)
     if shifts.is_empty:

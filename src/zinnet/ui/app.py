@@ -1,0 +1,76 @@
+"""Starting the window, with a display or without one."""
+
+import os
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QMessageLogContext, QSettings, QtMsgType, QTimer, qInstallMessageHandler
+from PySide6.QtGui import QGuiApplication
+from PySide6.QtWidgets import QApplication
+
+from zinnet.demo import demo_document, nest_document
+from zinnet.document import Document
+from zinnet.export import findings_json, plan_json, write_cut_files, write_json
+from zinnet.ui.session import Session
+from zinnet.ui.theme import remembered_theme, use_theme
+from zinnet.ui.window import MainWindow, centre_on_screen
+
+
+def has_display() -> bool:
+    """Tell whether there is a display to open a window on."""
+    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
+
+
+def make_application() -> QApplication:
+    """Return the application, on a virtual screen where there is no display."""
+    if not has_display():
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+        qInstallMessageHandler(_say_unless_known)
+    existing = QApplication.instance()
+    app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    app.setApplicationName("zinnet")
+    app.setDesktopFileName("zinnet")
+    use_theme(remembered_theme(QSettings("zinnet", "zinnet")))
+    return app
+
+
+def _say_unless_known(kind: QtMsgType, context: QMessageLogContext, message: str) -> None:
+    """Pass on what Qt says, but for what every virtual screen says of itself."""
+    if "propagateSizeHints" not in message:
+        sys.stderr.write(f"{message}\n")
+
+
+def run_window(path: Path | None = None, document: Document | None = None) -> int:
+    """Open the window, with a job or artwork where one is named, and return the exit code."""
+    app = make_application()
+    if QGuiApplication.platformName() == "offscreen" and path is None and document is None:
+        sys.stderr.write("There is no display to open a window on; try “zinnet demo”, or set DISPLAY.\n")
+        return 2
+    session = Session()
+    window = MainWindow(session)
+    centre_on_screen(window)
+    window.show()
+    if document is not None:
+        session.show_document(document)
+    if path is not None:
+        QTimer.singleShot(0, lambda: session.open_path(path))
+    return app.exec()
+
+
+def run_demo(out: Path, say: Callable[[str], None]) -> int:
+    """Write the demo's cut files; then open it, or without a display picture the same window."""
+    document = demo_document()
+    nest_document(document)
+    written = write_cut_files(document.plan, out)
+    written.append(write_json(out / "plan.json", plan_json(document.plan)))
+    written.append(write_json(out / "findings.json", findings_json(document.plan)))
+    document.save(out / "demo.zinnet")
+    say(f"{len(written) + 1} files of the demo are in {out}.")
+    if has_display():
+        return run_window(document=document)
+    from zinnet.ui.screenshots import picture_stations
+
+    pictures = picture_stations(out, document)
+    say(f"There is no display, so the window was opened on a virtual screen: {len(pictures)} pictures are in {out}.")
+    return 0

@@ -1,0 +1,165 @@
+"""Drawing with the table's own things: regions, chalk, cloth tape, card and the signs of findings."""
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
+from shapely.geometry import MultiPolygon
+
+from zinnet.geometry.region import Region
+from zinnet.ui.theme import PLAIN, SMALL, colour, font, theme
+
+MOST_PATHS = 600
+HATCHES = (
+    Qt.BrushStyle.BDiagPattern,
+    Qt.BrushStyle.HorPattern,
+    Qt.BrushStyle.FDiagPattern,
+    Qt.BrushStyle.VerPattern,
+    Qt.BrushStyle.CrossPattern,
+    Qt.BrushStyle.Dense6Pattern,
+    Qt.BrushStyle.DiagCrossPattern,
+)
+_paths: dict[int, tuple[Region, QPainterPath]] = {}
+
+
+def region_path(region: Region) -> QPainterPath:
+    """Return a region as a painter path, made once per region."""
+    kept = _paths.get(id(region))
+    if kept is not None and kept[0] is region:
+        return kept[1]
+    path = QPainterPath()
+    for part in region.geoms if isinstance(region, MultiPolygon) else [region]:
+        for ring in (part.exterior, *part.interiors):
+            path.addPolygon(QPolygonF([QPointF(x, y) for x, y in ring.coords]))
+            path.closeSubpath()
+    if len(_paths) > MOST_PATHS:
+        _paths.clear()
+    _paths[id(region)] = (region, path)
+    return path
+
+
+def felt_tile() -> QPixmap:
+    """Return a tile of felt: the table's colour with the faintest weave."""
+    tile = QPixmap(6, 6)
+    tile.fill(colour("felt"))
+    painter = QPainter(tile)
+    painter.setPen(QPen(colour("felt_line"), 1))
+    painter.drawLine(0, 0, 0, 6)
+    painter.drawLine(3, 1, 3, 4)
+    painter.end()
+    return tile
+
+
+def pen(name: str, width: float = 1.0, *, dashed: bool = False, alpha: int = 255) -> QPen:
+    """Return a pen whose width stays in pixels, whatever the scale."""
+    made = QPen(colour(name, alpha), width)
+    made.setCosmetic(True)
+    made.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+    if dashed:
+        made.setDashPattern([5, 4])
+    return made
+
+
+def draw_label(painter: QPainter, centre: QPointF, text: str, *, bold: bool = True, fill: str = "card_light") -> QRectF:
+    """Draw text on a small card around a point in pixels and return the card."""
+    painter.setFont(font(PLAIN, bold=bold))
+    size = QFontMetricsF(painter.font()).boundingRect(text)
+    card = QRectF(0, 0, size.width() + 14, 22)
+    card.moveCenter(centre)
+    painter.setPen(QPen(colour("ink"), 1))
+    painter.setBrush(colour(fill))
+    painter.drawRoundedRect(card, 4, 4)
+    painter.drawText(card, Qt.AlignmentFlag.AlignCenter, text)
+    return card
+
+
+def draw_tape(painter: QPainter, start: QPointF, end: QPointF, text: str, *, typical: bool = False) -> QRectF:
+    """Draw a cloth tape between two points in pixels, its value on it; return the value's card."""
+    length = math.hypot(end.x() - start.x(), end.y() - start.y())
+    painter.save()
+    painter.translate(start)
+    painter.rotate(math.degrees(math.atan2(end.y() - start.y(), end.x() - start.x())))
+    band = QRectF(0, -7, length, 14)
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(0, 0, 0, 60))
+    painter.drawRect(band.translated(2, 2))
+    painter.setBrush(colour("tape", 205 if typical else 255))
+    painter.drawRect(band)
+    painter.setPen(QPen(colour("tape_line"), 1))
+    for k in range(1, int(length // 8) + 1):
+        painter.drawLine(QPointF(k * 8, -7), QPointF(k * 8, -1 if k % 5 == 0 else -4))
+    painter.setPen(QPen(colour("tape_line"), 2))
+    painter.drawLine(QPointF(0, -7), QPointF(0, 7))
+    painter.drawLine(QPointF(length, -7), QPointF(length, 7))
+    painter.restore()
+    middle = QPointF((start.x() + end.x()) / 2, (start.y() + end.y()) / 2)
+    return draw_label(painter, middle, text, bold=not typical, fill="card" if typical else "card_light")
+
+
+def draw_distance(painter: QPainter, start: QPointF, end: QPointF, text: str, *, at: QPointF) -> None:
+    """Draw a chalk distance between two points in pixels, its value centred at a third."""
+    painter.setPen(QPen(colour("chalk"), 1.4))
+    painter.drawLine(start, end)
+    for point in (start, end):
+        painter.drawLine(QPointF(point.x(), point.y() - 5), QPointF(point.x(), point.y() + 5))
+    draw_chalk_text(painter, at, text, bold=True)
+
+
+def draw_chalk_text(
+    painter: QPainter, centre: QPointF, text: str, *, bold: bool = False, pixels: int = PLAIN, name: str = "chalk"
+) -> None:
+    """Write in chalk around a point, with a soft edge of felt so that it reads on any garment."""
+    path = QPainterPath()
+    chosen: QFont = font(pixels, bold=bold)
+    width = QFontMetricsF(chosen).horizontalAdvance(text)
+    path.addText(centre.x() - width / 2, centre.y() + pixels * 0.36, chosen, text)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.strokePath(path, QPen(colour("felt", 210), 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    painter.fillPath(path, colour(name))
+
+
+def draw_card(painter: QPainter, card: QRectF, *, light: bool = False) -> None:
+    """Draw a manila card with its shadow."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QColor(0, 0, 0, 50))
+    painter.drawRoundedRect(card.translated(2, 3), 6, 6)
+    painter.setPen(QPen(colour("card_line"), 1))
+    painter.setBrush(colour("card_light" if light else "card"))
+    painter.drawRoundedRect(card, 6, 6)
+
+
+def draw_sign(painter: QPainter, level: str, box: QRectF, text: str = "") -> None:
+    """Draw the sign of a level: stop an octagon, warn a triangle, note a disc, confirm a square."""
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(colour(level if level in ("stop", "warn", "note") else "good"))
+    centre, radius = box.center(), box.width() / 2
+    if level == "stop":
+        corners = [math.pi / 8 + k * math.pi / 4 for k in range(8)]
+        painter.drawPolygon(QPolygonF([centre + QPointF(math.cos(a), math.sin(a)) * radius for a in corners]))
+    elif level == "warn":
+        painter.drawPolygon(
+            QPolygonF([QPointF(centre.x(), box.top()), box.bottomRight(), QPointF(box.left(), box.bottom())])
+        )
+        box = box.translated(0, radius * 0.25)
+    elif level == "note":
+        painter.drawEllipse(box)
+    else:
+        painter.drawRect(box)
+    if text:
+        painter.setPen(QColor("#ffffff") if level != "warn" else QColor("#1c1a16"))
+        painter.setFont(font(SMALL, bold=True))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+
+
+def hatch(order: int, over: str) -> QBrush:
+    """Return the hatch of a layer, drawn so that it shows over a film's colour."""
+    base = QColor(over)
+    line = QColor(0, 0, 0, 50) if base.lightnessF() > 0.45 else QColor(255, 255, 255, 80)
+    return QBrush(line, HATCHES[(order - 1) % len(HATCHES)])
+
+
+def lit_pen() -> QPen:
+    """Return the pen that lights up what is pointed at."""
+    made = QPen(QColor(theme().accent), 2.5)
+    made.setCosmetic(True)
+    return made

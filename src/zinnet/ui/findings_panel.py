@@ -1,0 +1,189 @@
+"""The right edge: the findings, always in sight, with the place and the mend of each."""
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import (
+    QFrame,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zinnet.checks.model import Finding
+from zinnet.edits import pass_finding, take_back_pass
+from zinnet.ui.drawing import draw_sign
+from zinnet.ui.session import Session
+from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
+
+NAMES = {"stop": ("stop", "stops"), "warn": ("warning", "warnings"), "note": ("note", "notes"), "confirm": ("look", "looks")}
+
+
+class Sign(QWidget):
+    """The sign of a level."""
+
+    def __init__(self, level: str) -> None:
+        super().__init__()
+        self._level = level
+        self.setFixedSize(22, 22)
+        self.setAccessibleName(NAMES[level][0])
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the sign."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        draw_sign(painter, self._level, QRectF(1, 1, 20, 20), "!" if self._level in ("stop", "warn") else "i")
+        painter.end()
+
+
+class FindingCard(QFrame):
+    """One finding: the reason in numbers, whose limit it is, and what can be done."""
+
+    def __init__(self, session: Session, finding: Finding) -> None:
+        super().__init__()
+        self.session, self.finding = session, finding
+        self.setObjectName("finding")
+        self.setAccessibleName(f"{NAMES[finding.level][0]}: {finding.title}")
+        self.setStyleSheet(
+            f"QFrame#finding {{ background: {colour('card_light').name()};"
+            f" border: 1px solid {colour('card_line').name()}; border-radius: 6px; }}"
+        )
+        title = QLabel(finding.title)
+        title.setFont(font(PLAIN, bold=True))
+        measured = QLabel(finding.measured[0].upper() + finding.measured[1:] + ".")
+        limit = QLabel(finding.limit[0].upper() + finding.limit[1:] + ".")
+        limit.setFont(font(SMALL))
+        limit.setProperty("quiet", True)
+        texts = QVBoxLayout()
+        texts.setSpacing(3)
+        for label in (title, measured, limit):
+            label.setWordWrap(True)
+            texts.addWidget(label)
+        if finding.passed is not None:
+            passed = QLabel(f"Passed: {finding.passed}")
+            passed.setWordWrap(True)
+            passed.setFont(font(SMALL, bold=True))
+            texts.addWidget(passed)
+        texts.addLayout(self._buttons())
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 9, 10, 9)
+        row.setSpacing(9)
+        row.addWidget(Sign(finding.level), 0, Qt.AlignmentFlag.AlignTop)
+        row.addLayout(texts, 1)
+
+    def _buttons(self) -> QHBoxLayout:
+        finding = self.finding
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 4, 0, 0)
+        self.mend = self.show_place = None
+        mend = finding.mend
+        if mend is not None and finding.passed is None:
+            self.mend = QPushButton(mend.name[0].upper() + mend.name[1:])
+            self.mend.setProperty("strong", True)
+            self.mend.setToolTip("Mend this; undo takes it back")
+            self.mend.clicked.connect(lambda: self.session.apply(mend))
+            row.addWidget(self.mend)
+        self.show_place = QPushButton("Show")
+        self.show_place.setToolTip("Go to the place of this finding")
+        self.show_place.clicked.connect(lambda: self.session.show_finding(finding))
+        row.addWidget(self.show_place)
+        if finding.level == "stop":
+            self.pass_it = QPushButton("Pass ..." if finding.passed is None else "Take back")
+            self.pass_it.setToolTip("Go on in spite of this stop, with a reason")
+            self.pass_it.clicked.connect(self._pass)
+            row.addWidget(self.pass_it)
+        row.addStretch(1)
+        return row
+
+    def _pass(self) -> None:
+        if self.finding.passed is not None:
+            self.session.apply(take_back_pass(self.finding.id))
+            return
+        reason, given = QInputDialog.getText(
+            self, self.finding.title, "Why may this be passed? The reason is shown from then on."
+        )
+        if given and len(reason.strip()) >= 3:
+            self.session.apply(pass_finding(self.finding.id, reason.strip()))
+        elif given:
+            self.session.said.emit("A stop is passed only with a reason of at least three letters.")
+
+
+class FindingsPanel(QWidget):
+    """The list of findings, the gravest first."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.title = QLabel("Findings")
+        self.title.setFont(font(LARGE, bold=True))
+        self.counts = QLabel()
+        self.counts.setProperty("quiet", True)
+        head = QHBoxLayout()
+        head.addWidget(self.title)
+        head.addStretch(1)
+        head.addWidget(self.counts)
+        self._list = QWidget()
+        self._column = QVBoxLayout(self._list)
+        self._column.setContentsMargins(0, 0, 4, 0)
+        self._column.setSpacing(8)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(self._list)
+        self._list.setStyleSheet("background: transparent")
+        area.viewport().setAutoFillBackground(False)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(8)
+        column.addLayout(head)
+        column.addWidget(area, 1)
+        self.cards: list[FindingCard] = []
+        self._shown: tuple[object, ...] | None = None
+        session.plan_changed.connect(self.follow)
+        self.follow()
+
+    def card(self, finding_id: str) -> FindingCard | None:
+        """Return the card of a finding, if it is there."""
+        return next((card for card in self.cards if card.finding.id == finding_id), None)
+
+    def follow(self) -> None:
+        """Show the findings of the plan; cards of findings that stay as they were are kept."""
+        findings = self.session.plan.findings if self.session.has_artwork else ()
+        said = tuple(
+            (f.id, f.level, f.measured, f.limit, f.passed, f.mend and f.mend.name, f.place) for f in findings
+        )
+        if said == self._shown:
+            for card, finding in zip(self.cards, findings, strict=True):
+                card.finding = finding
+            return
+        self._shown = said
+        while self._column.count():
+            item = self._column.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        self.cards = [FindingCard(self.session, finding) for finding in findings]
+        for card in self.cards:
+            self._column.addWidget(card)
+        if not self.cards:
+            nothing = QLabel(
+                "Nothing to mend." if self.session.has_artwork else "Findings appear here once there is artwork."
+            )
+            nothing.setProperty("quiet", True)
+            nothing.setWordWrap(True)
+            self._column.addWidget(nothing)
+        self._column.addStretch(1)
+        self.counts.setText(_counts(findings))
+
+
+def _counts(findings: tuple[Finding, ...]) -> str:
+    found = []
+    for level, names in NAMES.items():
+        number = sum(finding.level == level and finding.passed is None for finding in findings)
+        if number:
+            found.append(f"{number} {names[number != 1]}")
+    return " · ".join(found)

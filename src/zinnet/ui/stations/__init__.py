@@ -1,0 +1,1 @@
+"""The stations of the work, one widget each."""

@@ -1,0 +1,215 @@
+"""Nest: the mats as cut or as worn, their use in numbers, and the nest's progress."""
+
+import math
+from dataclasses import dataclass
+
+import shapely
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QTransform
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from zinnet.edits import set_nesting
+from zinnet.facts import Mat
+from zinnet.ui.drawing import draw_card, draw_chalk_text, hatch, lit_pen, pen, region_path
+from zinnet.ui.session import Session
+from zinnet.ui.table import TableView
+from zinnet.ui.theme import LARGE, PLAIN, colour, font
+from zinnet.units import write_length
+
+ROOM_MM, TITLE_MM = 40.0, 52.0
+
+
+@dataclass(frozen=True)
+class _Spot:
+    """Where a mat lies on the table, in mm."""
+
+    mat: Mat
+    x: float
+    y: float
+
+
+class NestStation(TableView):
+    """All mats of the job, side by side."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session, "The mats with their pieces")
+        self.as_worn = False
+        self.bar = NestBar(session, self)
+        session.plan_changed.connect(self.bar.follow)
+        session.nester.progressed.connect(self.bar.follow)
+        session.nester.progressed.connect(self.update)
+
+    def resizeEvent(self, event: object) -> None:
+        """Keep the bar at the foot of the table."""
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        self.bar.setGeometry(20, self.height() - 50, self.width() - 40, 40)
+
+    def margins(self) -> tuple[int, int, int, int]:
+        """Keep room for the title and the bar."""
+        return (24, 66, 24, 62)
+
+    def spots(self) -> list[_Spot]:
+        """Return where each mat lies: in rows that suit the shape of the table."""
+        mats = self.session.plan.mats
+        if not mats:
+            return []
+        width = max(mat.sheet.width_mm for mat in mats) + ROOM_MM
+        height = max(mat.sheet.height_mm for mat in mats) + TITLE_MM
+        room_x, room_y = max(self.width() - 48, 1), max(self.height() - 128, 1)
+        columns = max(
+            range(1, len(mats) + 1),
+            key=lambda n: min(room_x / (n * width), room_y / (math.ceil(len(mats) / n) * height)),
+        )
+        return [_Spot(mat, (k % columns) * width, (k // columns) * height) for k, mat in enumerate(mats)]
+
+    def content_box(self) -> tuple[float, float, float, float]:
+        """Return the box around all mats and their titles."""
+        spots = self.spots()
+        if not spots:
+            return (0, 0, 300, 300)
+        right = max(spot.x + spot.mat.sheet.width_mm for spot in spots)
+        bottom = max(spot.y + spot.mat.sheet.height_mm for spot in spots)
+        return (0, -TITLE_MM + 16, right, bottom)
+
+    def set_as_worn(self, as_worn: bool) -> None:
+        """Show the pieces as they are worn, or as they are cut."""
+        self.as_worn = as_worn
+        self.update()
+
+    def _to_table(self, spot: _Spot) -> QTransform:
+        """Return the transform from sheet mm to table mm; as worn, mirrored mats are turned over."""
+        if self.as_worn and spot.mat.nest.mirrored:
+            return QTransform(-1, 0, 0, 1, spot.x + spot.mat.sheet.width_mm, spot.y)
+        return QTransform(1, 0, 0, 1, spot.x, spot.y)
+
+    def paint_table(self, painter: QPainter) -> None:
+        """Draw the mats."""
+        spots = self.spots()
+        side = "as worn" if self.as_worn else "as cut, seen from the blade's side"
+        draw_chalk_text(painter, QPointF(self.width() / 2, 26), "Mats", bold=True, pixels=LARGE)
+        if not spots:
+            said = "The pieces are being nested ..." if self.session.nester.is_running else "Nothing is nested yet."
+            if not self.session.has_artwork:
+                said = "Open artwork first: its pieces are nested here."
+            draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, name="quiet_chalk")
+            return
+        count = "1 mat" if len(spots) == 1 else f"{len(spots)} mats"
+        draw_chalk_text(painter, QPointF(self.width() / 2, 47), f"{count}, {side}", name="quiet_chalk")
+        for spot in spots:
+            self._draw_mat(painter, spot)
+
+    def _draw_mat(self, painter: QPainter, spot: _Spot) -> None:
+        mat, unit = spot.mat, self.session.job.unit
+        sheet = mat.sheet
+        corner = self.to_pixels(spot.x, spot.y)
+        card = QRectF(corner, self.to_pixels(spot.x + sheet.width_mm, spot.y + sheet.height_mm))
+        draw_card(painter, card, light=True)
+        painter.save()
+        painter.setTransform(self._to_table(spot) * self.world)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(pen("card_line", 1))
+        for k in range(1, math.ceil(sheet.width_mm / 25.4)):
+            painter.drawLine(QPointF(k * 25.4, 0), QPointF(k * 25.4, sheet.height_mm))
+        for k in range(1, math.ceil(sheet.height_mm / 25.4)):
+            painter.drawLine(QPointF(0, k * 25.4), QPointF(sheet.width_mm, k * 25.4))
+        painter.setPen(pen("quiet_ink", 1, dashed=True))
+        margin = sheet.margin_mm
+        painter.drawRect(QRectF(margin, margin, sheet.width_mm - 2 * margin, sheet.height_mm - 2 * margin))
+        painter.setPen(pen("accent", 1.4, dashed=True))
+        reach = mat.layout.used_length_mm + margin
+        painter.drawLine(QPointF(reach, 0), QPointF(reach, sheet.height_mm))
+        self._draw_pieces(painter, mat)
+        painter.restore()
+        reaches = write_length(mat.layout.used_length_mm, unit=unit)
+        painter.setPen(colour("chalk"))
+        painter.setFont(font(PLAIN, bold=True))
+        title = f"{mat.number}  {mat.nest.film.name}"
+        wide = card.width() > 190
+        said = f"{mat.use:.0%} used of {reaches}" if wide else f"{mat.use:.0%}"
+        head = QRectF(card.left(), card.top() - 22, card.width(), 18)
+        painter.drawText(head, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, title)
+        painter.setFont(font(PLAIN))
+        painter.setPen(colour("quiet_chalk"))
+        painter.drawText(head, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, said)
+
+    def _draw_pieces(self, painter: QPainter, mat: Mat) -> None:
+        film = mat.nest.film.colour
+        for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
+            path = region_path(region)
+            painter.setPen(pen("ink", 0.8, alpha=200))
+            painter.setBrush(QColor(film))
+            painter.drawPath(path)
+            order = mat.nest.part(placed.piece).layer.layer.order
+            brush = hatch(order, film)
+            inverse, _ = painter.transform().inverted()
+            brush.setTransform(QTransform(inverse.m11(), inverse.m12(), inverse.m21(), inverse.m22(), 0, 0))
+            painter.setBrush(brush)
+            if placed.piece == self.session.pointed:
+                painter.setPen(lit_pen())
+            painter.drawPath(path)
+
+    def show_mat_place(self, number: int, box: tuple[float, float, float, float]) -> None:
+        """Frame a place on one mat."""
+        for spot in self.spots():
+            if spot.mat.number == number:
+                place = self._to_table(spot).mapRect(QRectF(QPointF(*box[:2]), QPointF(*box[2:])))
+                self.shown_box = (place.left(), place.top(), place.right(), place.bottom())
+        self.update()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Light up the piece under the pointer."""
+        super().mouseMoveEvent(event)
+        point = self.to_mm(event.position())
+        for spot in self.spots():
+            inverse, _ = self._to_table(spot).inverted()
+            on_sheet = inverse.map(point)
+            for placed, region in zip(spot.mat.layout.placed, spot.mat.regions, strict=True):
+                if shapely.contains_xy(region, on_sheet.x(), on_sheet.y()):
+                    self.session.point_at(placed.piece)
+                    return
+        self.session.point_at(None)
+
+
+class NestBar(QWidget):
+    """The foot of the nest: how much film is used, how the nest goes on, and what can be done."""
+
+    def __init__(self, session: Session, station: NestStation) -> None:
+        super().__init__(station)
+        self.session, self.station = session, station
+        self.said = QLabel()
+        self.said.setProperty("chalk", True)
+        self.side = QPushButton("Show as worn")
+        self.side.setCheckable(True)
+        self.side.setToolTip("Turn the pieces over to how they are worn (W)")
+        self.side.setShortcut("W")
+        self.side.toggled.connect(station.set_as_worn)
+        self.again = QPushButton("Nest again")
+        self.again.setToolTip("Look for another nest, with another order of pieces")
+        self.again.clicked.connect(self._nest_again)
+        self.stop = QPushButton("Stop, keep the best")
+        self.stop.setToolTip("End the nest now; the best so far stays")
+        self.stop.clicked.connect(session.nester.stop)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(4, 0, 4, 0)
+        row.addWidget(self.said, 1)
+        for button in (self.stop, self.again, self.side):
+            row.addWidget(button)
+        self.follow()
+
+    def follow(self) -> None:
+        """Show where the nest stands."""
+        plan, running = self.session.plan, self.session.nester.is_running
+        self.stop.setVisible(running)
+        self.again.setVisible(not running and bool(plan.mats))
+        self.side.setVisible(bool(plan.mats))
+        texts = []
+        if plan.mats:
+            film = sum(mat.film_mm2 for mat in plan.mats) / 100
+            taken = sum(mat.layout.used_length_mm * mat.sheet.height_mm for mat in plan.mats) / 100
+            texts.append(f"{film:.0f} cm² of {taken:.0f} cm² film end on garments, {1 - film / taken:.0%} is waste")
+        if running:
+            texts.append(f"looking for better, {self.session.nester.share:.0%} of the time")
+        self.said.setText("  ·  ".join(texts))
+
+    def _nest_again(self) -> None:
+        self.session.apply(set_nesting("nest again", seed=self.session.job.nesting.seed + 1))

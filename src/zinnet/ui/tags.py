@@ -1,0 +1,134 @@
+"""The left edge: a thread on which the tags of the stations hang, each with its number of findings."""
+
+from collections import Counter
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from zinnet.checks.model import LEVELS, Station
+from zinnet.ui.drawing import draw_sign
+from zinnet.ui.session import Session
+from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+STATIONS: tuple[tuple[Station, str], ...] = (
+    ("measure", "Measure"),
+    ("fit", "Fit"),
+    ("split", "Split"),
+    ("nest", "Nest"),
+)
+WIDTH = 124
+
+
+class StationTag(QWidget):
+    """One manila tag. It shows the gravest open finding of its station and how many there are."""
+
+    pressed = Signal(str)
+
+    def __init__(self, station: Station, name: str, number: int) -> None:
+        super().__init__()
+        self.station, self.name, self.number = station, name, number
+        self.selected = False
+        self.counts: Counter[str] = Counter()
+        self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setAccessibleName(f"{name} station")
+        self.setToolTip(f"Go to {name} (Ctrl+{number})")
+
+    def sizeHint(self) -> QSize:
+        """Return the size of a tag."""
+        return QSize(WIDTH, 78)
+
+    def show_counts(self, counts: Counter[str]) -> None:
+        """Show how many findings of each level are open."""
+        self.counts = counts
+        self.update()
+
+    def select(self, selected: bool) -> None:
+        """Mark the tag as the one whose station is on the table."""
+        self.selected = selected
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the tag, its name and its sign."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        reach = 118.0 if self.selected else 106.0
+        shape = QPolygonF([QPointF(x, y) for x, y in ((26, 8), (reach, 8), (reach, 70), (26, 70), (14, 56), (14, 22))])
+        painter.setPen(QPen(colour("accent"), 2) if self.hasFocus() else Qt.PenStyle.NoPen)
+        painter.setBrush(colour("card_light") if self.selected else colour("card", 190))
+        painter.drawPolygon(shape)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("felt"))
+        painter.drawEllipse(QPointF(28, 39), 4.5, 4.5)
+        painter.setPen(colour("ink"))
+        painter.setFont(font(PLAIN + 2 if self.selected else PLAIN, bold=self.selected))
+        painter.drawText(QRectF(41, 18, 74, 22), Qt.AlignmentFlag.AlignVCenter, self.name)
+        painter.setPen(colour("quiet_ink") if self.selected else colour("ink"))
+        painter.setFont(font(SMALL))
+        painter.drawText(QRectF(41, 40, 74, 18), Qt.AlignmentFlag.AlignVCenter, f"Ctrl+{self.number}")
+        level = next((level for level in LEVELS if self.counts[level]), None)
+        if level is not None:
+            draw_sign(painter, level, QRectF(reach - 20, 0, 22, 22), str(sum(self.counts.values())))
+        painter.end()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Go to the station."""
+        self.pressed.emit(self.station)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Go to the station with space or Enter."""
+        if event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.pressed.emit(self.station)
+        else:
+            super().keyPressEvent(event)
+
+
+class TagThread(QWidget):
+    """The thread with all its tags."""
+
+    chosen = Signal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setFixedWidth(WIDTH)
+        self.tags: dict[str, StationTag] = {}
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 22, 0, 0)
+        column.setSpacing(14)
+        for number, (station, name) in enumerate(STATIONS, start=1):
+            tag = StationTag(station, name, number)
+            tag.pressed.connect(self.chosen)
+            self.tags[station] = tag
+            column.addWidget(tag)
+        column.addStretch(1)
+        session.plan_changed.connect(self.follow)
+        self.follow()
+
+    def select(self, station: str) -> None:
+        """Mark one tag."""
+        for name, tag in self.tags.items():
+            tag.select(name == station)
+
+    def follow(self) -> None:
+        """Count the open findings of each station."""
+        has_artwork = self.session.has_artwork
+        for station, tag in self.tags.items():
+            levels = Counter[str](
+                finding.level
+                for finding in self.session.plan.findings
+                if has_artwork and finding.station == station and finding.passed is None
+            )
+            tag.show_counts(levels)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the felt and the thread."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), colour("felt"))
+        thread = QPen(colour("accent"), 2)
+        thread.setDashPattern([3, 3])
+        painter.setPen(thread)
+        painter.drawLine(QPointF(30, 0), QPointF(27, self.height()))
+        painter.end()

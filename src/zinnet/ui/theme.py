@@ -1,0 +1,129 @@
+"""The look: a tailor's table in felt, chalk, cloth tape and manila card; by night and by day."""
+
+from dataclasses import dataclass
+from functools import cache
+
+from PySide6.QtCore import QSettings
+from PySide6.QtGui import QColor, QFont, QFontDatabase
+from PySide6.QtWidgets import QApplication
+
+from zinnet.data import path_of, read_bytes
+
+SMALL, PLAIN, LARGE = 11, 13, 17
+FAMILY = "Atkinson Hyperlegible"
+
+
+@dataclass(frozen=True)
+class Theme:
+    """The colours of one theme."""
+
+    name: str
+    felt: str
+    felt_raised: str
+    felt_line: str
+    chalk: str
+    quiet_chalk: str
+    card: str = "#f1e9d8"
+    card_light: str = "#fbf6ea"
+    card_line: str = "#d9cdb4"
+    ink: str = "#26292b"
+    quiet_ink: str = "#625c50"
+    tape: str = "#f0c84b"
+    tape_line: str = "#6b5614"
+    accent: str = "#e4573d"
+    stop: str = "#c8372d"
+    warn: str = "#d98a1f"
+    note: str = "#3a7ca5"
+    good: str = "#2f7d5b"
+
+
+NIGHT = Theme(
+    "night", felt="#2b353f", felt_raised="#323d48", felt_line="#2f3a45", chalk="#e8ecea", quiet_chalk="#b4bdc2"
+)
+DAYLIGHT = Theme(
+    "daylight", felt="#d9dcda", felt_raised="#e4e6e4", felt_line="#d2d6d4", chalk="#33393d", quiet_chalk="#525a5f"
+)
+
+_current = NIGHT
+
+
+def theme() -> Theme:
+    """Return the theme in force."""
+    return _current
+
+
+def colour(name: str, alpha: int = 255) -> QColor:
+    """Return a colour of the theme in force."""
+    found = QColor(getattr(_current, name))
+    found.setAlpha(alpha)
+    return found
+
+
+@cache
+def load_fonts() -> None:
+    """Load the fonts that ship with Zinnet."""
+    for weight in ("Regular", "Bold"):
+        QFontDatabase.addApplicationFontFromData(read_bytes("fonts", f"AtkinsonHyperlegible-{weight}.ttf"))
+
+
+def font(pixels: int = PLAIN, *, bold: bool = False) -> QFont:
+    """Return the font at a size in pixels."""
+    found = QFont(FAMILY)
+    found.setPixelSize(pixels)
+    found.setBold(bold)
+    return found
+
+
+def use_theme(chosen: Theme) -> None:
+    """Put a theme in force for the whole application."""
+    global _current
+    _current = chosen
+    app = QApplication.instance()
+    if isinstance(app, QApplication):
+        load_fonts()
+        app.setFont(font())
+        app.setStyleSheet(_sheet(chosen))
+
+
+def remembered_theme(settings: QSettings) -> Theme:
+    """Return the theme that the user chose last."""
+    return DAYLIGHT if settings.value("theme") == DAYLIGHT.name else NIGHT
+
+
+def _sheet(t: Theme) -> str:
+    chevron = path_of("icons", "chevron.svg").as_posix()
+    return f"""
+    QMainWindow, QDialog, QMessageBox {{ background: {t.card}; color: {t.ink}; }}
+    QMenuBar {{ background: {t.card}; color: {t.ink}; padding: 2px 6px; border-bottom: 1px solid {t.card_line}; }}
+    QMenuBar::item {{ padding: 4px 10px; border-radius: 4px; background: transparent; }}
+    QMenuBar::item:selected {{ background: {t.card_line}; }}
+    QMenu {{ background: {t.card_light}; color: {t.ink}; border: 1px solid {t.card_line}; padding: 4px; }}
+    QMenu::item {{ padding: 5px 26px 5px 14px; border-radius: 4px; }}
+    QMenu::item:selected {{ background: {t.card_line}; }}
+    QMenu::item:disabled {{ color: #8f8878; }}
+    QMenu::separator {{ height: 1px; background: {t.card_line}; margin: 4px 8px; }}
+    QToolTip {{ background: {t.card_light}; color: {t.ink}; border: 1px solid {t.card_line}; padding: 4px; }}
+    QLabel {{ color: {t.ink}; background: transparent; }}
+    QLabel[quiet="true"] {{ color: {t.quiet_ink}; }}
+    QLabel[chalk="true"] {{ color: {t.chalk}; }}
+    QPushButton {{ background: {t.card_light}; color: {t.ink}; border: 1px solid {t.ink}; border-radius: 5px;
+                   padding: 4px 12px; min-height: 18px; }}
+    QPushButton:hover {{ background: #ffffff; }}
+    QPushButton:focus {{ border: 2px solid {t.accent}; padding: 3px 11px; }}
+    QPushButton:disabled {{ color: #8f8878; border-color: {t.card_line}; }}
+    QPushButton[strong="true"], QPushButton:checked {{ background: {t.ink}; color: {t.card_light}; }}
+    QPushButton[strong="true"]:hover {{ background: #3b4044; }}
+    QLineEdit, QComboBox, QSpinBox {{ background: {t.card_light}; color: {t.ink}; border: 1px solid {t.card_line};
+                   border-radius: 4px; padding: 3px 6px; min-height: 18px; selection-background-color: {t.accent}; }}
+    QLineEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 2px solid {t.accent}; padding: 2px 5px; }}
+    QComboBox::drop-down {{ border: none; width: 22px; }}
+    QComboBox::down-arrow {{ image: url("{chevron}"); width: 12px; height: 12px; }}
+    QComboBox QAbstractItemView {{ background: {t.card_light}; color: {t.ink}; selection-background-color: {t.card_line};
+                   selection-color: {t.ink}; }}
+    QCheckBox {{ color: {t.ink}; spacing: 7px; }}
+    QCheckBox:focus {{ color: {t.accent}; }}
+    QScrollArea {{ border: none; background: transparent; }}
+    QScrollBar:vertical {{ width: 9px; background: transparent; margin: 0; }}
+    QScrollBar::handle:vertical {{ background: {t.card_line}; border-radius: 4px; min-height: 30px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
+    """

@@ -1,0 +1,100 @@
+"""The first look: a friendly empty table with the two ways to begin, and the jobs opened last."""
+
+from pathlib import Path
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QBrush, QPainter, QPaintEvent
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from zinnet.document import recent_jobs
+from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen
+from zinnet.ui.theme import LARGE, SMALL, colour, font
+
+
+class Welcome(QWidget):
+    """What is on the table while no job is open."""
+
+    open_artwork = Signal()
+    open_job = Signal()
+    open_demo = Signal()
+    open_recent = Signal(object)
+    restore = Signal(object)
+
+    def __init__(self, left_behind: list[Path]) -> None:
+        super().__init__()
+        card = QFrame()
+        card.setObjectName("welcome")
+        card.setStyleSheet(
+            f"QFrame#welcome {{ background: {colour('card').name()}; border-radius: 10px;"
+            f" border: 1px solid {colour('card_line').name()}; }}"
+        )
+        card.setFixedWidth(440)
+        title = QLabel("A clear table")
+        title.setFont(font(28, bold=True))
+        said = QLabel(
+            "Bring a design as SVG: drop it here, or open it. Zinnet fits it to a tee, splits it into films, "
+            "and nests what is to be cut."
+        )
+        said.setWordWrap(True)
+        self.artwork = QPushButton("Open artwork ...")
+        self.artwork.setProperty("strong", True)
+        self.artwork.clicked.connect(self.open_artwork)
+        self.demo = QPushButton("Open the demo")
+        self.demo.clicked.connect(self.open_demo)
+        self.job = QPushButton("Open a job ...")
+        self.job.clicked.connect(self.open_job)
+        buttons = QHBoxLayout()
+        for button in (self.artwork, self.demo, self.job):
+            button.setMinimumHeight(34)
+            buttons.addWidget(button)
+        column = QVBoxLayout(card)
+        column.setContentsMargins(30, 26, 30, 26)
+        column.setSpacing(14)
+        for widget in (title, said):
+            column.addWidget(widget)
+        column.addLayout(buttons)
+        for copy in left_behind[:1]:
+            column.addWidget(self._restore_row(copy))
+        self._add_recent(column)
+        outer = QVBoxLayout(self)
+        outer.addWidget(card, 0, Qt.AlignmentFlag.AlignCenter)
+
+    def _restore_row(self, copy: Path) -> QPushButton:
+        button = QPushButton("Bring back the job that was open when Zinnet ended")
+        button.setToolTip("It was not saved; this is the automatic copy of it")
+        button.clicked.connect(lambda: self.restore.emit(copy))
+        return button
+
+    def _add_recent(self, column: QVBoxLayout) -> None:
+        recent = recent_jobs()[:4]
+        if not recent:
+            return
+        head = QLabel("Opened last")
+        head.setFont(font(LARGE, bold=True))
+        column.addWidget(head)
+        for path in recent:
+            button = QPushButton(path.stem)
+            button.setToolTip(str(path))
+            button.clicked.connect(lambda checked=False, path=path: self.open_recent.emit(path))
+            column.addWidget(button)
+        small = QLabel("Press Ctrl+O for any other job.")
+        small.setFont(font(SMALL))
+        small.setProperty("quiet", True)
+        column.addWidget(small)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the felt, chalk lines and a tape that waits."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QBrush(felt_tile()))
+        middle, bottom = self.width() / 2, self.height() - 70.0
+        line = pen("chalk", 1.2, alpha=150)
+        line.setDashPattern([9, 4, 2, 4])
+        painter.setPen(line)
+        painter.drawLine(QPointF(middle, 20), QPointF(middle, self.height() - 20))
+        painter.setPen(pen("chalk", 1.2, dashed=True, alpha=110))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawRoundedRect(QRectF(60, 50, self.width() - 120, self.height() - 160), 16, 16)
+        draw_tape(painter, QPointF(middle - 220, bottom), QPointF(middle + 220, bottom), "measure twice, cut once")
+        draw_chalk_text(painter, QPointF(middle, 34), "Zinnet", bold=True, pixels=LARGE)
+        painter.end()

@@ -1,0 +1,364 @@
+"""The main window: tags at the left, the table in the middle, findings at the right, the rule below."""
+
+from pathlib import Path
+from typing import cast
+
+from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zinnet.checks.model import Finding
+from zinnet.demo import demo_document
+from zinnet.document import Document, recent_jobs, remove_copy
+from zinnet.edits import set_unit
+from zinnet.ui.findings_panel import FindingsPanel
+from zinnet.ui.properties import Properties
+from zinnet.ui.session import Session
+from zinnet.ui.stations.fit import FitStation
+from zinnet.ui.stations.measure import MeasureStation
+from zinnet.ui.stations.nest import NestStation
+from zinnet.ui.stations.split import SplitStation
+from zinnet.ui.table import TableView
+from zinnet.ui.tags import STATIONS, TagThread
+from zinnet.ui.tape_rule import TapeRule
+from zinnet.ui.theme import DAYLIGHT, NIGHT, colour, theme, use_theme
+from zinnet.ui.welcome import Welcome
+
+PANEL_WIDTH = 308
+SAID_MS = 9000
+ARTWORK_FILTER = "Artwork (*.svg)"
+JOB_FILTER = "Zinnet jobs (*.zinnet)"
+
+
+class MainWindow(QMainWindow):
+    """Zinnet's window."""
+
+    def __init__(self, session: Session, settings: QSettings | None = None) -> None:
+        super().__init__()
+        self.session = session
+        self.settings = settings or QSettings("zinnet", "zinnet")
+        self.setAcceptDrops(True)
+        self.resize(1280, 800)
+        self.stations: dict[str, TableView] = {
+            "measure": MeasureStation(session),
+            "fit": FitStation(session),
+            "split": SplitStation(session),
+            "nest": NestStation(session),
+        }
+        self.station = "fit"
+        self.table = QStackedWidget()
+        self.welcome = self._make_welcome()
+        self.table.addWidget(self.welcome)
+        for view in self.stations.values():
+            self.table.addWidget(view)
+        self.tags = TagThread(session)
+        self.tags.chosen.connect(self.go_to)
+        self.findings = FindingsPanel(session)
+        self.properties = Properties(session)
+        self.rule = TapeRule(session)
+        self.message = QLabel(self)
+        self.message.setWordWrap(True)
+        self.message.setAccessibleName("What Zinnet says")
+        self.message.hide()
+        self._message_timer = QTimer(self, singleShot=True, interval=SAID_MS)
+        self._message_timer.timeout.connect(self.message.hide)
+        self._lay_out()
+        self._make_menus()
+        session.plan_changed.connect(self._follow)
+        session.said.connect(self.say)
+        session.finding_shown.connect(self._show_finding)
+        session.job_opened.connect(self._job_opened)
+        self.go_to("fit")
+        self._follow()
+
+    def _lay_out(self) -> None:
+        self.panel = QFrame()
+        self.panel.setObjectName("panel")
+        self.panel.setFixedWidth(PANEL_WIDTH)
+        column = QVBoxLayout(self.panel)
+        column.setContentsMargins(16, 16, 14, 14)
+        column.setSpacing(14)
+        column.addWidget(self.findings, 1)
+        column.addWidget(self.properties)
+        row = QHBoxLayout()
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self.tags)
+        row.addWidget(self.table, 1)
+        row.addWidget(self.panel)
+        whole = QVBoxLayout()
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        whole.addLayout(row, 1)
+        whole.addWidget(self.rule)
+        middle = QWidget()
+        middle.setLayout(whole)
+        self.setCentralWidget(middle)
+        self._colour_panel()
+
+    def _colour_panel(self) -> None:
+        self.panel.setStyleSheet(
+            f"QFrame#panel {{ background: {colour('card').name()}; border-left: 2px solid {colour('card_line').name()}; }}"
+        )
+        self.message.setStyleSheet(
+            f"background: {colour('card_light').name()}; color: {colour('ink').name()};"
+            f" border: 2px solid {colour('ink').name()}; border-radius: 6px; padding: 8px 12px;"
+        )
+
+    def _make_welcome(self) -> Welcome:
+        welcome = Welcome(self.session.automatic_copy.left_behind())
+        welcome.open_artwork.connect(self.choose_artwork)
+        welcome.open_job.connect(self.choose_job)
+        welcome.open_demo.connect(self.open_demo)
+        welcome.open_recent.connect(self.session.open_path)
+        welcome.restore.connect(self._restore)
+        return welcome
+
+    # menus
+
+    def _make_menus(self) -> None:
+        job = self.menuBar().addMenu("&Job")
+        self._action(job, "Open &artwork ...", self.choose_artwork, "Ctrl+Shift+O")
+        self._action(job, "&Open a job ...", self.choose_job, "Ctrl+O")
+        self.recent_menu = job.addMenu("Opened &last")
+        self.recent_menu.aboutToShow.connect(self._fill_recent)
+        self._action(job, "Open the &demo", self.open_demo)
+        job.addSeparator()
+        self.save_action = self._action(job, "&Save", self.save, "Ctrl+S")
+        self.save_as_action = self._action(job, "Save &under another name ...", self.save_as, "Ctrl+Shift+S")
+        job.addSeparator()
+        self.export_action = self._action(job, "&Write the cut files ...", self.choose_export, "Ctrl+E")
+        job.addSeparator()
+        self._action(job, "&Quit", self.close, "Ctrl+Q")
+        edit = self.menuBar().addMenu("&Edit")
+        self.undo_action = self._action(edit, "&Undo", self.session.undo, "Ctrl+Z")
+        self.redo_action = self._action(edit, "&Redo", self.session.redo, "Ctrl+Shift+Z")
+        table = self.menuBar().addMenu("&Table")
+        for number, (station, name) in enumerate(STATIONS, start=1):
+            self._action(table, name, lambda station=station: self.go_to(station), f"Ctrl+{number}")
+        table.addSeparator()
+        self._action(table, "Show &all", lambda: self.view.fit_view(), "Ctrl+0")
+        self._action(table, "&Life size", lambda: self.view.life_size(), "Ctrl+L")
+        table.addSeparator()
+        self.inch_action = self._action(table, "&Inches", self._toggle_unit, "Ctrl+I")
+        self.inch_action.setCheckable(True)
+        self.daylight_action = self._action(table, "&Daylight", self._toggle_theme, "Ctrl+D")
+        self.daylight_action.setCheckable(True)
+        self.daylight_action.setChecked(theme() is DAYLIGHT)
+
+    def _action(self, menu: QMenu, text: str, do: object, keys: str = "") -> QAction:
+        action = QAction(text, self)
+        if keys:
+            action.setShortcut(QKeySequence(keys))
+        action.triggered.connect(lambda checked=False: do())  # type: ignore[operator]
+        action.setToolTip(text.replace("&", "").replace(" ...", ""))
+        menu.addAction(action)
+        return action
+
+    def _fill_recent(self) -> None:
+        self.recent_menu.clear()
+        for path in recent_jobs():
+            self._action(self.recent_menu, path.stem, lambda path=path: self.session.open_path(path))
+        if self.recent_menu.isEmpty():
+            self._action(self.recent_menu, "No job was saved yet", lambda: None).setEnabled(False)
+
+    # what is on the table
+
+    @property
+    def view(self) -> TableView:
+        """The station that is on the table."""
+        return self.stations[self.station]
+
+    def go_to(self, station: str) -> None:
+        """Bring a station to the table."""
+        self.station = station
+        self.tags.select(station)
+        self.properties.show_station(station)
+        self.rule.follow_view(self.view, from_collar=station in ("measure", "fit"))
+        self.rule.setVisible(station != "split")
+        self._show_table()
+        self.view.setFocus()
+
+    def _show_table(self) -> None:
+        empty = not self.session.has_artwork and self.station != "measure"
+        self.table.setCurrentWidget(self.welcome if empty else self.view)
+        self.rule.setVisible(not empty and self.station != "split")
+
+    def _follow(self) -> None:
+        document = self.session.document
+        self._show_table()
+        self.undo_action.setEnabled(document.undo_name is not None)
+        self.undo_action.setText(f"&Undo: {document.undo_name}" if document.undo_name else "&Undo")
+        self.redo_action.setEnabled(document.redo_name is not None)
+        self.redo_action.setText(f"&Redo: {document.redo_name}" if document.redo_name else "&Redo")
+        self.export_action.setEnabled(bool(self.session.plan.nests))
+        self.inch_action.setChecked(self.session.job.unit == "in")
+        changed = " (not saved)" if document.is_changed else ""
+        self.setWindowTitle(f"{self.session.job.title}{changed} - Zinnet" if self.session.has_artwork else "Zinnet")
+
+    def _job_opened(self) -> None:
+        for view in self.stations.values():
+            view.shown_box = None
+            view.fit_view()
+        if self.station == "measure":
+            self.go_to("fit")
+
+    def _show_finding(self, finding: Finding) -> None:
+        self.go_to(finding.station)
+        place = finding.place
+        if place is not None and place.mat is not None:
+            cast(NestStation, self.stations["nest"]).show_mat_place(place.mat, place.box)
+        else:
+            self.view.shown_box = place.box if place is not None else None
+        self.view.update()
+
+    def say(self, text: str) -> None:
+        """Say something for a few seconds, at the foot of the table."""
+        self.message.setText(text)
+        self._place_message()
+        self.message.show()
+        self.message.raise_()
+        self._message_timer.start()
+
+    def _place_message(self) -> None:
+        corner = self.table.mapTo(self, self.table.rect().topLeft())
+        width = min(620, self.table.width() - 40)
+        self.message.setFixedWidth(width)
+        height = self.message.heightForWidth(width) + 4
+        self.message.setGeometry(
+            corner.x() + (self.table.width() - width) // 2,
+            corner.y() + self.table.height() - height - 62,
+            width,
+            height,
+        )
+
+    # files
+
+    def choose_artwork(self) -> None:
+        """Ask for artwork and open it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open artwork", self._folder(), ARTWORK_FILTER)
+        if name:
+            self._remember_folder(name)
+            self.session.open_artwork(Path(name))
+
+    def choose_job(self) -> None:
+        """Ask for a job and open it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a job", self._folder(), JOB_FILTER)
+        if name and self._may_leave():
+            self._remember_folder(name)
+            self.session.open_job(Path(name))
+
+    def open_demo(self) -> None:
+        """Open the demo."""
+        if self._may_leave():
+            self.session.show_document(demo_document(self.session.workshop))
+
+    def save(self) -> bool:
+        """Save the job where it was saved before, else ask."""
+        path = self.session.document.path
+        return self.session.save(path) if path is not None else self.save_as()
+
+    def save_as(self) -> bool:
+        """Ask where to save the job."""
+        suggested = str(Path(self._folder()) / f"{self.session.job.title}.zinnet")
+        name, _ = QFileDialog.getSaveFileName(self, "Save the job", suggested, JOB_FILTER)
+        if not name:
+            return False
+        path = Path(name)
+        path = path if path.suffix == ".zinnet" else path.with_name(path.name + ".zinnet")
+        self._remember_folder(name)
+        return self.session.save(path)
+
+    def choose_export(self) -> None:
+        """Ask for a folder and write all cut files."""
+        folder = QFileDialog.getExistingDirectory(self, "Folder for the cut files", self._folder())
+        if folder:
+            self.session.export(Path(folder))
+
+    def _restore(self, copy: Path) -> None:
+        def show(document: Document) -> None:
+            document.path = None
+            document.saved = None
+            self.session.show_document(document)
+            remove_copy(copy)
+
+        self.session.background.run(
+            lambda: Document.open(copy, self.session.workshop), show, lambda error: self.say(str(error))
+        )
+
+    def _folder(self) -> str:
+        return str(self.settings.value("folder", str(Path.home())))
+
+    def _remember_folder(self, name: str) -> None:
+        self.settings.setValue("folder", str(Path(name).parent))
+
+    def _may_leave(self) -> bool:
+        """Ask what to do with changes that are not saved; tell whether the job may be left."""
+        if not self.session.document.is_changed or not self.session.has_artwork:
+            return True
+        answer = QMessageBox.question(
+            self,
+            "Not saved",
+            f"“{self.session.job.title}” has changes that are not saved.",
+            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel,
+        )
+        if answer == QMessageBox.StandardButton.Save:
+            return self.save()
+        return answer == QMessageBox.StandardButton.Discard
+
+    # events
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Take files."""
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Open the first file that was dropped."""
+        for url in event.mimeData().urls()[:1]:
+            path = Path(url.toLocalFile())
+            if path.suffix.lower() != ".zinnet" or self._may_leave():
+                self.session.open_path(path)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Ask about changes, then stop all work."""
+        if not self._may_leave():
+            event.ignore()
+            return
+        self.session.automatic_copy.drop()
+        self.session.close()
+        event.accept()
+
+    def _toggle_unit(self) -> None:
+        self.session.apply(set_unit("mm" if self.session.job.unit == "in" else "in"))
+
+    def _toggle_theme(self) -> None:
+        chosen = NIGHT if theme() is DAYLIGHT else DAYLIGHT
+        use_theme(chosen)
+        self.settings.setValue("theme", chosen.name)
+        self.daylight_action.setChecked(chosen is DAYLIGHT)
+        self._colour_panel()
+        self.update()
+        for widget in self.findChildren(QWidget):
+            widget.update()
+
+
+def centre_on_screen(window: MainWindow) -> None:
+    """Put the window in the middle of its screen, no larger than that."""
+    screen = window.screen()
+    if screen is not None:
+        room = screen.availableGeometry()
+        window.resize(min(window.width(), room.width()), min(window.height(), room.height()))
+        window.move(room.center() - window.rect().center())
+    window.setWindowState(window.windowState() & ~Qt.WindowState.WindowMinimized)

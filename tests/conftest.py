@@ -1,0 +1,19 @@
+"""What all tests share: a virtual screen, folders of their own, and small artworks."""
+
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+from hypothesis import settings
+
+settings.register_profile("zinnet", deadline=None, max_examples=60, derandomize=True)
+settings.load_profile("zinnet")
+
+
+@pytest.fixture(autouse=True)
+def own_folders(tmp_path, monkeypatch):
+    """Keep every test out of the user's folders."""
+    for name in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"):
+        monkeypatch.setenv(name, str(tmp_path / name.lower()))
+    return tmp_path

@@ -1,0 +1,60 @@
+import numpy as np
+import pytest
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+
+from zinnet.errors import ArtworkError
+from zinnet.geometry.region import Region, fill, grown_simplified, winding, without_specks
+
+coordinate = st.integers(0, 60).map(float)
+ring = st.lists(st.tuples(coordinate, coordinate), min_size=3, max_size=9).map(np.array)
+
+
+@given(st.lists(ring, min_size=1, max_size=3), st.sampled_from(["nonzero", "evenodd"]))
+def test_a_filled_region_holds_just_the_points_that_the_rule_names(rings, rule):
+    # SVG 2, 13.3.2: nonzero where the signed crossings do not cancel, evenodd where they are odd.
+    region = fill(rings, rule)
+    assert region.is_valid
+    spots = np.random.default_rng(1).uniform(-2, 62, (60, 2))
+    turns = np.zeros(len(spots), dtype=int)
+    for points in rings:
+        angle = np.zeros(len(spots))
+        for a, b in zip(points, np.roll(points, -1, axis=0), strict=True):
+            u, v = a - spots, b - spots
+            angle += np.arctan2(u[:, 0] * v[:, 1] - u[:, 1] * v[:, 0], (u * v).sum(axis=1))
+        turns += np.rint(angle / (2 * np.pi)).astype(int)
+    wanted = turns % 2 != 0 if rule == "evenodd" else turns != 0
+    clear = shapely.distance(shapely.points(spots), shapely.MultiLineString([list(r) for r in rings])) > 1e-6
+    edges = shapely.union_all([shapely.LinearRing(r) if len(r) > 2 else shapely.Point(0, 0) for r in rings])
+    clear &= shapely.distance(shapely.points(spots), edges) > 1e-6
+    assert (shapely.contains_xy(region, *spots.T) == wanted)[clear].all()
+
+
+def test_winding_counts_both_directions():
+    square = np.array([(0, 0), (4, 0), (4, 4), (0, 4), (0, 0)], dtype=float)
+    inside = np.array([[2.0, 2.0]])
+    assert winding(inside, [square, square]).tolist() == [2]
+    assert winding(inside, [square, square[::-1]]).tolist() == [0]
+
+
+def test_a_tangle_is_refused_at_once():
+    points = np.random.default_rng(0).uniform(0, 100, (60_000, 2))
+    with pytest.raises(ArtworkError, match="crosses itself about"):
+        fill([points], "nonzero")
+
+
+@given(st.integers(4, 200), st.floats(0.02, 2), st.integers(0, 99))
+def test_a_grown_shape_covers_the_true_one_and_reaches_little_further(corners, tolerance, seed):
+    radii = np.random.default_rng(seed).uniform(10, 30, corners)
+    angle = np.linspace(0, 2 * np.pi, corners, endpoint=False)
+    star = Region([shapely.Polygon(np.column_stack([radii * np.cos(angle), radii * np.sin(angle)]))])
+    grown = grown_simplified(star, tolerance)
+    assert grown.is_valid
+    assert shapely.covers(grown, star)
+    assert shapely.covers(star.buffer(3.05 * tolerance), grown)
+
+
+def test_dust_goes_and_real_parts_stay():
+    region = Region([shapely.box(0, 0, 10, 10), shapely.box(20, 0, 20.001, 10), shapely.box(30, 0, 31, 1)])
+    assert len(without_specks(region, 0.01).geoms) == 2

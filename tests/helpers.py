@@ -1,0 +1,91 @@
+"""Small artworks, jobs and readers that several tests use."""
+
+import re
+import xml.etree.ElementTree as ET
+
+import numpy as np
+import shapely
+
+from zinnet.artwork.painted import paint_artwork
+from zinnet.artwork.svg import read_svg
+from zinnet.document import Document
+from zinnet.edits import open_artwork
+from zinnet.geometry.region import union
+from zinnet.nesting.run import nest_all
+from zinnet.workshop import standard_workshop
+
+NS = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
+RED_AND_BLUE = '<rect width="60" height="40" fill="#d62828"/><circle cx="60" cy="40" r="20" fill="#1f57c3"/>'
+LANTERN = (
+    '<path fill="#e9a53a" fill-rule="evenodd" d="M0 0H60V80H0Z M15 15V60H45V15Z"/>'
+    '<circle cx="30" cy="38" r="9" fill="#d62828"/>'
+)
+
+
+def svg(body: str, attributes: str = 'viewBox="0 0 100 100"') -> bytes:
+    """Return an SVG file with this body."""
+    return f"<svg {NS} {attributes}>{body}</svg>".encode()
+
+
+def painted(body: str, attributes: str = 'viewBox="0 0 1000 1000"', tolerance: float = 0.001):
+    """Return what an SVG paints as one region in viewBox units."""
+    return union(area.region for area in paint_artwork(read_svg(svg(body, attributes), "test.svg"), tolerance))
+
+
+def document_of(body: str, *edits, attributes: str = 'viewBox="0 0 100 100"') -> Document:
+    """Return a document with artwork open and edits applied."""
+    document = Document(standard_workshop())
+    document.apply(open_artwork("test.svg", svg(body, attributes)))
+    for edit in edits:
+        document.apply(edit)
+    return document
+
+
+def nested(document: Document, seconds: float = 0.4) -> Document:
+    """Nest what is not nested yet."""
+    from dataclasses import replace
+
+    waiting = [nest for nest in document.plan.nests if nest.layout is None]
+    for nest, layout in zip(
+        waiting, nest_all([replace(nest.task, seconds=seconds) for nest in waiting]), strict=True
+    ):
+        document.keep_layout(nest.key, layout)
+    return document
+
+
+def outlines_in_svg(text: str) -> list[np.ndarray]:
+    """Read the outlines back from a cut file, by the XML library and a pattern alone, in document order."""
+    root = ET.fromstring(text)
+    assert root.get("width", "").endswith("mm")
+    box = [float(number) for number in root.get("viewBox", "").split()]
+    assert box[2] == float(root.get("width", "")[:-2])
+    found = []
+    for element in root.iter("{http://www.w3.org/2000/svg}path"):
+        pairs = re.findall(r"(-?[\d.]+) (-?[\d.]+)", element.get("d", ""))
+        found.append(np.array(pairs, dtype=float))
+    return found
+
+
+def outlines_in_hpgl(text: str) -> list[np.ndarray]:
+    """Read the outlines back from HP-GL in mm, y up, by the rules of the language: PU moves, PD cuts."""
+    found, here, current = [], (0.0, 0.0), []
+    for command in filter(None, re.split(r"[;\n]+", text)):
+        numbers = [float(number) / 40 for number in re.findall(r"-?\d+", command[2:])]
+        points = list(zip(numbers[::2], numbers[1::2], strict=True))
+        if command.startswith("PU"):
+            if current:
+                found.append(np.array(current))
+            current, here = [], points[-1] if points else here
+        elif command.startswith("PD"):
+            current = current or [here]
+            current += points
+            here = points[-1]
+    return found
+
+
+def as_worn(rings: list[np.ndarray]) -> shapely.MultiPolygon:
+    """Return the even-odd region of outlines."""
+    region = shapely.Polygon()
+    for ring in rings:
+        region = region.symmetric_difference(shapely.make_valid(shapely.Polygon(ring)))
+    return region

@@ -1,0 +1,176 @@
+"""Nests, judged by code of the tests' own: points on outlines, no engine, no verifier of Zinnet's."""
+
+import time
+
+import numpy as np
+import pytest
+import shapely
+from shapely import affinity
+
+from zinnet.errors import NestError
+from zinnet.geometry.region import Region
+from zinnet.nesting.engine import engine_nest
+from zinnet.nesting.model import Layout, NestTask, Piece, Placed, Sheet, SheetLayout
+from zinnet.nesting.run import NestRun, nest_all
+from zinnet.nesting.shelf import shelf_nest
+from zinnet.nesting.verify import faults
+
+# The twelve pentominoes, by cells (Golomb, Polyominoes, 1965).
+PENTOMINOES = {
+    "F": "10 20 01 11 12", "I": "00 10 20 30 40", "L": "00 01 02 03 13", "N": "10 11 02 12 03",
+    "P": "00 10 01 11 02", "T": "00 10 20 11 12", "U": "00 20 01 11 21", "V": "00 01 02 12 22",
+    "W": "00 01 11 12 22", "X": "10 01 11 21 12", "Y": "10 01 11 12 13", "Z": "00 10 11 12 22",
+}  # fmt: skip
+
+
+def pentominoes(size=10.0):
+    found = []
+    for name, cells in PENTOMINOES.items():
+        squares = [shapely.box(x * size, y * size, (x + 1) * size, (y + 1) * size) for x, y in
+                   ((int(cell[0]), int(cell[1])) for cell in cells.split())]  # fmt: skip
+        found.append(Piece(name, Region([shapely.union_all(squares)])))
+    return tuple(found)
+
+
+def judge(task, layout):
+    """Assert that no piece overlaps or is too near to another, or over the margin, by independent geometry."""
+    pieces = {piece.name: piece for piece in task.pieces}
+    wanted = sorted(piece.name for piece in task.pieces for _ in range(piece.copies))
+    assert sorted([p.piece for s in layout.sheets for p in s.placed] + list(layout.unplaced)) == wanted
+    for sheet in layout.sheets:
+        placed = []
+        for p in sheet.placed:
+            turned = affinity.rotate(pieces[p.piece].region, p.turn_deg, origin=(0, 0))
+            placed.append(affinity.translate(turned, p.x_mm, p.y_mm))
+        room = shapely.box(0, 0, task.sheet.width_mm, task.sheet.height_mm).buffer(-task.sheet.margin_mm + 0.0011)
+        for k, one in enumerate(placed):
+            assert room.covers(one)
+            for other in placed[:k]:
+                assert one.intersection(other).area < 0.01
+                if task.gap_mm:
+                    assert one.distance(other) >= task.gap_mm - 0.0011
+        reach = max(one.bounds[2] for one in placed)
+        assert sheet.used_length_mm == pytest.approx(reach, abs=0.01)
+
+
+@pytest.mark.parametrize("size", [(100, 60), (60, 100), (80, 80)])
+def test_the_twelve_pentominoes_are_packed(size):
+    # 6 x 10 has 2339 tilings (Haselgrove 1960) and leaves no room at all; 8 x 8 leaves four cells.
+    task = NestTask(
+        pentominoes(), Sheet(width_mm=size[0], height_mm=size[1]), gap_mm=0, most_sheets=1, seconds=60
+    )
+    run = NestRun(task)
+    deadline = time.monotonic() + 60
+    while time.monotonic() < deadline and run.is_running and (run.best is None or run.best.unplaced):
+        time.sleep(0.02)
+    layout = run.cancel()
+    assert layout is not None
+    assert layout.unplaced == ()
+    judge(task, layout)
+
+
+def random_piece(rng, name):
+    count = int(rng.integers(3, 14))
+    angles = np.sort(rng.uniform(0, 2 * np.pi, count))
+    radii = rng.uniform(4, 26, count)
+    star = shapely.Polygon(np.column_stack([radii * np.cos(angles), radii * np.sin(angles)]))
+    parts = list(shapely.get_parts(shapely.make_valid(star)))
+    polygons = [part for part in parts if part.geom_type == "Polygon"]
+    if rng.random() < 0.3 and polygons:
+        hole = polygons[0].representative_point().buffer(1.5, quad_segs=3)
+        polygons[0] = polygons[0].difference(hole) if polygons[0].contains(hole) else polygons[0]
+    if rng.random() < 0.3:
+        polygons.append(shapely.box(30, -5, 36, 5))
+    region = shapely.union_all(polygons)
+    parts = [p for p in shapely.get_parts(region) if p.geom_type == "Polygon"]
+    turns = ("none", "half", "quarter", "any")[int(rng.integers(4))]
+    return Piece(name, Region(parts), int(rng.integers(1, 3)), turns)
+
+
+def random_task(seed):
+    rng = np.random.default_rng(seed)
+    pieces = tuple(random_piece(rng, f"p{k}") for k in range(int(rng.integers(1, 5))))
+    sheet = Sheet(
+        width_mm=float(rng.uniform(60, 200)), height_mm=float(rng.uniform(60, 150)), margin_mm=float(rng.choice([0, 3, 6.35]))
+    )
+    most = None if rng.random() < 0.6 else int(rng.integers(1, 3))
+    return NestTask(pieces, sheet, float(rng.choice([0, 0.5, 2, 6])), most, 0.3)
+
+
+def test_two_hundred_random_nests_keep_gap_and_margin():
+    engine_led = 0
+    for seed in range(200):
+        task = random_task(seed)
+        found = [shelf_nest(task)]
+
+        def take(layout, task=task, found=found):
+            if not faults(task, layout):
+                judge(task, layout)
+                found.append(layout)
+
+        engine_nest(task, take)
+        best = min(found, key=lambda layout: layout.rank)
+        judge(task, best)
+        engine_led += best is not found[0]
+    assert engine_led > 100, "the engine should better most plain nests"
+
+
+def test_the_verifier_finds_what_is_wrong():
+    square = Region([shapely.box(0, 0, 10, 10)])
+    task = NestTask((Piece("a", square, 2),), Sheet(width_mm=40, height_mm=20, margin_mm=2), gap_mm=3)
+
+    def kinds(*spots):
+        placed = tuple(
+            Placed(piece="a", copy_number=k, x_mm=x, y_mm=y, turn_deg=turn) for k, (x, y, turn) in enumerate(spots, 1)
+        )
+        return {fault.kind for fault in faults(task, Layout(sheets=(SheetLayout(placed=placed, used_length_mm=1),)))}
+
+    assert kinds((2, 2, 0), (15, 2, 0)) == set()
+    assert kinds((2, 2, 0), (14.9, 2, 0)) == {"gap"}
+    assert kinds((2, 2, 0), (5, 5, 0)) == {"gap"}
+    assert kinds((1.9, 2, 0), (15, 2, 0)) == {"margin"}
+    assert kinds((2, 2, 0), (27, 2, 45)) == {"margin", "turn"} or "turn" in kinds((2, 2, 0), (27, 2, 45))
+    assert kinds((2, 2, 0)) == {"count"}
+
+
+def test_cancel_returns_the_best_so_far_at_once():
+    task = NestTask(pentominoes(), Sheet(width_mm=300, height_mm=60), gap_mm=2, seconds=60)
+    run = NestRun(task)
+    while run.best is None:
+        time.sleep(0.01)
+    begun = time.monotonic()
+    best = run.cancel()
+    assert time.monotonic() - begun < 0.5
+    assert not run.is_running
+    judge(task, best)
+
+
+def test_one_piece_is_answered_at_once():
+    task = NestTask((Piece("a", Region([shapely.box(0, 0, 30, 90)])),), Sheet(width_mm=100, height_mm=100), 0, seconds=60)
+    begun = time.monotonic()
+    layout = NestRun(task).wait()
+    assert time.monotonic() - begun < 20
+    assert layout.sheets[0].used_length_mm == pytest.approx(30)
+
+
+def test_what_is_too_large_is_left_over():
+    pieces = (Piece("a", Region([shapely.box(0, 0, 30, 30)]), 2), Piece("b", Region([shapely.box(0, 0, 300, 30)])))
+    task = NestTask(pieces, Sheet(width_mm=100, height_mm=100), gap_mm=1, seconds=0.2)
+    (layout,) = nest_all([task])
+    assert layout.unplaced == ("b",)
+    judge(task, layout)
+
+
+def test_a_task_survives_its_way_to_the_worker():
+    task = random_task(3)
+    again = NestTask.from_json(task.to_json())
+    assert again.key == task.key
+    assert [p.turns for p in again.pieces] == [p.turns for p in task.pieces]
+
+
+def test_tasks_that_make_no_sense_are_refused():
+    square = Region([shapely.box(0, 0, 10, 10)])
+    with pytest.raises(NestError, match="same name"):
+        NestRun(NestTask((Piece("a", square), Piece("a", square)), Sheet(width_mm=50, height_mm=50), 0))
+    with pytest.raises(NestError, match="margins leave nothing"):
+        NestRun(NestTask((Piece("a", square),), Sheet(width_mm=50, height_mm=50, margin_mm=25), 0))

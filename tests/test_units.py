@@ -1,0 +1,79 @@
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from zinnet.errors import UnitsError
+from zinnet.units import read_length, read_size, write_length
+
+
+@pytest.mark.parametrize(
+    ("text", "mm"),
+    [
+        ('10 1/2"', 266.7),
+        ("10.5in", 266.7),
+        ("10.5 in", 266.7),
+        ("10½″", 266.7),
+        ("10½ in", 266.7),
+        ("10-1/2 in", 266.7),
+        ("½ in", 12.7),
+        ("3/8in", 9.525),
+        ("27 cm", 270),
+        ("27,5 cm", 275),
+        ("270mm", 270),
+        ("270", 270),
+        (".5 m", 500),
+        ("-4", -4),
+        ("−4 mm", -4),
+        ("1 INCH", 25.4),
+    ],
+)
+def test_reads_what_people_type(text, mm):
+    # 1 in = 25.4 mm exactly: the international inch of 1959.
+    assert read_length(text) == pytest.approx(mm, abs=1e-9)
+
+
+def test_a_bare_number_is_in_the_users_unit():
+    assert read_length("10 1/2", unit="in") == pytest.approx(266.7)
+    assert read_length("270 mm", unit="in") == 270
+
+
+@pytest.mark.parametrize("text", ["", "abc", "10 kg", "1/0 in", "nan", "inf", "1e400", "10 1 2", "--3", "3 4/5/6", "½½"])
+def test_refuses_what_is_no_length_with_a_sentence(text):
+    with pytest.raises(UnitsError) as caught:
+        read_length(text)
+    assert len(str(caught.value)) > 20
+
+
+def test_a_length_of_a_mile_is_a_mistake_of_unit():
+    with pytest.raises(UnitsError, match="check the unit"):
+        read_length("1000 m")
+
+
+@given(st.floats(-5000, 5000), st.sampled_from(["mm", "in"]))
+def test_a_written_length_is_right_to_a_tenth_of_a_mm(mm, unit):
+    assert abs(read_length(write_length(mm, unit=unit)) - mm) <= 0.1
+
+
+@given(st.integers(0, 40 * 16))
+def test_sixteenths_are_written_as_fractions(sixteenths):
+    text = write_length(sixteenths * 25.4 / 16, unit="in")
+    assert "." not in text
+    assert read_length(text) == pytest.approx(sixteenths * 25.4 / 16)
+
+
+def test_no_minus_zero():
+    assert write_length(-0.01) == "0 mm"
+    assert write_length(-0.01, unit="in") == "0 in"
+
+
+@pytest.mark.parametrize(
+    ("text", "size"), [("12x12in", (304.8, 304.8)), ("300 x 200", (300, 200)), ("300x20cm", (3000, 200))]
+)
+def test_reads_sizes(text, size):
+    assert read_size(text) == pytest.approx(size)
+
+
+@pytest.mark.parametrize("text", ["12", "0x5", "axb", "1x2x3", "-3x4"])
+def test_refuses_sizes_that_are_none(text):
+    with pytest.raises(UnitsError):
+        read_size(text)
