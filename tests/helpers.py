@@ -2,6 +2,7 @@
 
 import re
 import xml.etree.ElementTree as ET
+from functools import reduce
 
 import numpy as np
 import shapely
@@ -70,6 +71,8 @@ def outlines_in_hpgl(text: str) -> list[np.ndarray]:
     """Read the outlines back from HP-GL in mm, y up, by the rules of the language: PU moves, PD cuts."""
     found, here, current = [], (0.0, 0.0), []
     for command in filter(None, re.split(r"[;\n]+", text)):
+        if command[:2] not in ("PU", "PD"):
+            continue
         numbers = [float(number) / 40 for number in re.findall(r"-?\d+", command[2:])]
         points = list(zip(numbers[::2], numbers[1::2], strict=True))
         if command.startswith("PU"):
@@ -85,7 +88,5 @@ def outlines_in_hpgl(text: str) -> list[np.ndarray]:
 
 def as_worn(rings: list[np.ndarray]) -> shapely.MultiPolygon:
     """Return the even-odd region of outlines."""
-    region = shapely.Polygon()
-    for ring in rings:
-        region = region.symmetric_difference(shapely.make_valid(shapely.Polygon(ring)))
-    return region
+    polygons = [shapely.make_valid(shapely.Polygon(ring)) for ring in rings]
+    return reduce(shapely.symmetric_difference, polygons, shapely.Polygon())

@@ -1,0 +1,198 @@
+"""Each finding is shown to appear, and to stay silent."""
+
+import pytest
+from tests.helpers import LANTERN, document_of, nested, svg
+
+from zinnet.blanks.model import blank_kinds
+from zinnet.checks.model import catalogue
+from zinnet.document import Document
+from zinnet.edits import (
+    choose_film,
+    join_outlines,
+    open_artwork,
+    override_side,
+    pass_finding,
+    set_blank_colour,
+    set_copies,
+    set_measure,
+    set_nesting,
+    set_placement,
+    take_back_pass,
+)
+from zinnet.nesting.model import Layout, Placed, SheetLayout
+from zinnet.workshop import Workshop, standard_workshop
+
+BOX = '<rect width="80" height="60" fill="#f4ead5"/>'
+TWO_PARTS = '<rect width="30" height="60" fill="#f4ead5"/><rect x="50" width="30" height="60" fill="#f4ead5"/>'
+CROSSING = '<circle cx="20" cy="20" r="15" fill="#d62828"/><circle cx="40" cy="20" r="15" fill="#d62828"/>'
+DOUBLE = '<circle cx="20" cy="20" r="15" fill="#d62828"/>' * 2
+PICTURE = '<image href="moth.png" width="50" height="50"/>'
+
+
+def measured():
+    return [set_measure(name, kind.typical_mm) for name, kind in blank_kinds()["tee-adult"].measures.items()]
+
+
+def with_layout(document, change):
+    """Return the document with a nest as it might come out of a file, changed."""
+    nested(document)
+    for nest in document.plan.nests:
+        document.keep_layout(nest.key, change(nest.layout))
+    return document
+
+
+def shifted(layout, x=0.0, turn=0.0):
+    sheets = []
+    for sheet in layout.sheets:
+        first, *rest = sheet.placed
+        moved = Placed(
+            piece=first.piece, copy_number=first.copy_number, x_mm=first.x_mm + x, y_mm=first.y_mm, turn_deg=first.turn_deg + turn
+        )
+        sheets.append(SheetLayout(placed=(moved, *rest), used_length_mm=sheet.used_length_mm))
+    return Layout(sheets=tuple(sheets))
+
+
+def stacked(layout):
+    """Put all copies of a sheet on one spot."""
+    sheets = []
+    for sheet in layout.sheets:
+        first = sheet.placed[0]
+        placed = tuple(
+            Placed(piece=p.piece, copy_number=p.copy_number, x_mm=first.x_mm, y_mm=first.y_mm, turn_deg=first.turn_deg)
+            for p in sheet.placed
+        )
+        sheets.append(SheetLayout(placed=placed, used_length_mm=sheet.used_length_mm))
+    return Layout(sheets=tuple(sheets))
+
+
+SHOWN = {
+    "blank-not-measured": lambda: document_of(BOX),
+    "outside-usable-area": lambda: document_of(BOX, set_placement("x", from_centre_mm=200.0)),
+    "size-unusual": lambda: document_of(BOX, set_placement("x", width_mm=304.8)),
+    "off-centre": lambda: document_of(BOX, set_placement("x", from_centre_mm=2.5)),
+    "tilted": lambda: document_of(BOX, set_placement("x", turn_deg=-0.8)),
+    "collar-distance": lambda: document_of(BOX, set_placement("x", below_collar_mm=60.0)),
+    "loose-pieces": lambda: document_of(TWO_PARTS, set_nesting("x", keep_together=False)),
+    "overlapping-outlines": lambda: document_of(CROSSING, join_outlines(False)),
+    "double-line": lambda: document_of(DOUBLE),
+    "open-outline": lambda: document_of('<path d="M0 0 L50 0 L25 40" fill="#d62828"/>'),
+    "picture-not-traced": lambda: document_of(PICTURE),
+    "blend-not-cuttable": lambda: document_of('<rect width="50" height="50" fill="#d62828" opacity="0.4"/>'),
+    "weed-speck": lambda: document_of(BOX + '<circle cx="95" cy="5" r="0.4" fill="#d62828"/>'),
+    "no-film": lambda: document_of(BOX, choose_film("#f4ead5", "a film that is sold out")),
+    "wrong-cut-side": lambda: document_of(BOX, override_side("cream", False, "I think so")),
+    "invisible-on-blank": lambda: document_of(BOX, set_blank_colour("#f5ebd6")),
+    "larger-than-mat": lambda: document_of(BOX, set_nesting("x", mat="200x200mm"), set_placement("x", width_mm=254.0)),
+    "pieces-too-close": lambda: document_of(BOX, set_copies(2), set_nesting("x", gap_mm=2.0)),
+    "off-sheet": lambda: with_layout(document_of(BOX), lambda layout: shifted(layout, x=200.0)),
+    "against-nap": lambda: with_layout(
+        document_of(BOX, choose_film("#f4ead5", "moss-flock"), set_placement("x", width_mm=100.0)),
+        lambda layout: shifted(layout, x=120.0, turn=90.0),
+    ),
+}
+
+
+def ids(document):
+    return [finding.id for finding in document.plan.findings]
+
+
+def test_every_finding_of_the_catalogue_is_tried():
+    assert set(SHOWN) == set(catalogue())
+
+
+@pytest.mark.parametrize("finding_id", SHOWN)
+def test_it_appears_with_numbers_and_a_limit(finding_id):
+    document = SHOWN[finding_id]()
+    finding = next(f for f in document.plan.findings if f.id == finding_id)
+    assert finding.title == catalogue()[finding_id].title
+    assert len(finding.limit) > 10
+    if finding_id not in ("blank-not-measured", "wrong-cut-side"):
+        assert any(letter.isdigit() for letter in finding.measured)
+
+
+def test_a_measured_well_placed_job_has_nothing_to_mend():
+    document = nested(document_of(LANTERN, *measured(), set_copies(2)))
+    assert ids(document) == []
+
+
+def test_saved_mats_whose_pieces_lie_on_one_another_are_found():
+    document = document_of(BOX, set_copies(2), set_placement("x", width_mm=120.0))
+    assert "pieces-too-close" not in ids(nested(document))
+    assert "pieces-too-close" in ids(with_layout(document, stacked))
+
+
+@pytest.mark.parametrize("finding_id", SHOWN)
+def test_a_mend_mends(finding_id):
+    document = SHOWN[finding_id]()
+    finding = next(f for f in document.plan.findings if f.id == finding_id)
+    if finding.mend is None:
+        assert finding_id in {
+            "blank-not-measured", "open-outline", "picture-not-traced", "blend-not-cuttable", "weed-speck",
+            "invisible-on-blank", "double-line",
+        }  # fmt: skip
+        return
+    document.apply(finding.mend)
+    nested(document)
+    assert finding_id not in [f.id for f in document.plan.findings if f.level != "note"]
+
+
+@pytest.mark.parametrize(
+    ("edit", "silent"),
+    [
+        (set_placement("x", from_centre_mm=1.9), "off-centre"),
+        (set_placement("x", turn_deg=0.4), "tilted"),
+        (set_placement("x", width_mm=279.4), "size-unusual"),
+        (set_placement("x", width_mm=127.0), "size-unusual"),
+        (set_placement("x", below_collar_mm=85.7), "collar-distance"),
+        (set_placement("x", school="inch"), "collar-distance"),
+    ],
+)
+def test_within_the_limit_it_is_silent(edit, silent):
+    assert silent not in ids(document_of(BOX, edit))
+
+
+def test_unmeasured_blanks_are_graver_once_mats_are_made():
+    document = document_of(BOX)
+    level = {f.id: f.level for f in document.plan.findings}["blank-not-measured"]
+    assert level == "note"
+    nested(document)
+    assert {f.id: f.level for f in document.plan.findings}["blank-not-measured"] == "warn"
+
+
+def test_joined_outlines_are_worth_a_note_only():
+    (finding,) = [f for f in document_of(CROSSING).plan.findings if f.id == "overlapping-outlines"]
+    assert finding.level == "note"
+
+
+def test_a_picture_beside_shapes_is_a_warning():
+    (finding,) = [f for f in document_of(BOX + PICTURE).plan.findings if f.id == "picture-not-traced"]
+    assert finding.level == "warn"
+
+
+def test_a_far_colour_or_an_empty_shelf_has_no_film():
+    empty = Document(Workshop(films=()))
+    empty.apply(open_artwork("a.svg", svg(BOX)))
+    assert "no-film" in ids(empty)
+    only_black = Document(Workshop(films=(standard_workshop().film("black"),)))
+    only_black.apply(open_artwork("a.svg", svg(BOX)))
+    assert "no-film" in ids(only_black)
+    assert "no-film" not in ids(document_of(BOX))
+
+
+def test_a_stop_is_passed_with_a_reason_that_stays_in_sight():
+    document = document_of(BOX, override_side("cream", False, "I think so"))
+    assert [f.id for f in document.plan.open_stops] == ["wrong-cut-side"]
+    document.apply(pass_finding("wrong-cut-side", "the maker's sheet says so"))
+    assert document.plan.open_stops == ()
+    (finding,) = [f for f in document.plan.findings if f.id == "wrong-cut-side"]
+    assert finding.passed == "the maker's sheet says so"
+    document.apply(take_back_pass("wrong-cut-side"))
+    assert document.plan.open_stops
+
+
+def test_the_width_that_is_mended_to_fits():
+    document = document_of(BOX, set_placement("x", width_mm=600.0))
+    (finding,) = [f for f in document.plan.findings if f.id == "outside-usable-area"]
+    document.apply(finding.mend)
+    assert "outside-usable-area" not in ids(document)
+    assert document.plan.placement.width_mm < 600

@@ -1,0 +1,136 @@
+"""The command line, run as people run it."""
+
+import json
+import subprocess
+import sys
+
+import pytest
+from tests.helpers import LANTERN, RED_AND_BLUE, document_of, svg
+
+from zinnet.edits import set_placement
+
+
+def run(*arguments):
+    return subprocess.run(
+        [sys.executable, "-m", "zinnet", *map(str, arguments)], capture_output=True, text=True, timeout=120
+    )
+
+
+@pytest.fixture
+def artwork(tmp_path):
+    path = tmp_path / "lantern.svg"
+    path.write_bytes(svg(LANTERN))
+    return path
+
+
+def test_plan_writes_the_plan_the_findings_and_the_cut_files(artwork, tmp_path):
+    out = tmp_path / "out"
+    done = run("plan", artwork, "--blank", "tee-adult", "--measure", "chest=52cm", "--width", "5in",
+               "--mat", "12x12in", "--seconds", "0.5", "--out", out)  # fmt: skip
+    assert (done.returncode, done.stderr) == (0, "")
+    plan = json.loads((out / "plan.json").read_text())
+    assert plan["blank"]["measures"]["chest"] == {"mm": 520.0, "measured": True}
+    assert plan["placement"]["width_mm"] == pytest.approx(127)
+    names = {path.name for path in out.iterdir()}
+    assert names == {"plan.json", "findings.json"} | {m[k] for m in plan["mats"] for k in ("svg", "plt")}
+    assert {"mat-01-amber.svg", "mat-01-amber.plt", "mat-02-scarlet.svg"} <= names
+    assert all(mat["mirrored"] for mat in plan["mats"])
+    assert {row["id"] for row in json.loads((out / "findings.json").read_text())} == {"blank-not-measured"}
+
+
+def test_an_open_stop_keeps_cut_files_back_and_takes_old_ones_away(artwork, tmp_path):
+    out = tmp_path / "out"
+    assert run("plan", artwork, "--seconds", "0.3", "--out", out).returncode == 0
+    assert list(out.glob("mat-*"))
+    done = run("plan", artwork, "--width", "60cm", "--seconds", "0.3", "--out", out)
+    assert done.returncode == 1
+    assert "No cut files are written" in done.stderr
+    assert not list(out.glob("mat-*"))
+    assert "outside-usable-area" in [row["id"] for row in json.loads((out / "findings.json").read_text())]
+
+
+def test_split_writes_one_file_per_layer_in_the_same_box(tmp_path):
+    source, out = tmp_path / "two.svg", tmp_path / "out"
+    source.write_bytes(svg(RED_AND_BLUE, 'viewBox="-10 -10 200 200"'))
+    assert run("split", source, "--width", "160mm", "--method", "stack", "--out", out).returncode == 0
+    layers = json.loads((out / "layers.json").read_text())
+    assert layers["source_box"] == pytest.approx([0, 0, 80, 60])
+    assert (layers["width_mm"], layers["height_mm"]) == pytest.approx((160, 120))
+    assert [row["order"] for row in layers["layers"]] == [1, 2]
+    assert layers["layers"][0]["area_mm2"] == pytest.approx(2400 * 4)
+    for row in layers["layers"]:
+        assert 'viewBox="0 0 160.0000 120.0000"' in (out / row["file"]).read_text()
+
+
+def test_nest_answers_in_the_documented_form(tmp_path):
+    source = tmp_path / "pieces.svg"
+    source.write_bytes(
+        svg('<rect id="a" width="60" height="20"/><g transform="translate(5 5)"><circle r="10"/></g>'
+            '<path fill="none" stroke="black" d="M0 0h10v10h-10z"/><defs/>', 'width="100mm" viewBox="0 0 200 200"')  # fmt: skip
+    )
+    out = tmp_path / "layout.json"
+    done = run("nest", source, "--sheet", "40x30mm", "--sheets", 1, "--gap", "1mm", "--margin", "2mm",
+               "--turn", "0,90", "--seconds", "0.5", "--seed", 3, "--out", out)  # fmt: skip
+    assert (done.returncode, done.stderr) == (0, "")
+    layout = json.loads(out.read_text())
+    (sheet,) = layout["sheets"]
+    assert (sheet["width_mm"], sheet["height_mm"]) == (40, 30)
+    assert {p["piece"] for p in sheet["placements"]} == {"a", "1", "2"}
+    assert set(sheet["placements"][0]) == {"piece", "x_mm", "y_mm", "turn_deg"}
+    assert layout["unplaced"] == []
+    assert 2 < sheet["used_length_mm"] <= 38
+
+
+@pytest.mark.parametrize(
+    "arguments",
+    [
+        ("plan", "missing.svg", "--out", "x"),
+        ("plan",),
+        ("dance",),
+        ("plan", "{artwork}", "--blank", "spacesuit", "--out", "x"),
+        ("plan", "{artwork}", "--measure", "chest", "--out", "x"),
+        ("plan", "{artwork}", "--measure", "chest=9cm", "--out", "x"),
+        ("plan", "{artwork}", "--width", "wide", "--out", "x"),
+        ("plan", "{artwork}", "--width", "0", "--out", "x"),
+        ("plan", "{artwork}", "--mat", "big", "--out", "x"),
+        ("plan", "{artwork}", "--seconds", "nan", "--out", "x"),
+        ("split", "{artwork}", "--method", "chop", "--out", "x"),
+        ("nest", "{artwork}", "--sheet", "0x5", "--out", "x"),
+        ("nest", "{artwork}", "--sheet", "50x50", "--turn", "round", "--out", "x"),
+        ("nest", "{artwork}", "--sheet", "50x50", "--gap=-1", "--out", "x"),
+        ("check", "{artwork}"),
+        ("check", "missing.zinnet"),
+    ],
+)
+def test_errors_are_one_sentence_and_exit_2(arguments, artwork):
+    done = run(*(argument.format(artwork=artwork) for argument in arguments))
+    assert done.returncode == 2
+    assert done.stdout == ""
+    assert len(done.stderr.strip().splitlines()) == 1
+    assert "Traceback" not in done.stderr
+    assert "did not expect" not in done.stderr
+
+
+def test_checks_lists_the_catalogue():
+    listed = json.loads(run("checks", "--json").stdout)
+    assert {"wrong-cut-side", "off-sheet", "no-film"} <= {row["id"] for row in listed}
+    assert "outside-usable-area" in run("checks").stdout
+
+
+def test_check_tells_by_its_exit_code_whether_a_stop_is_open(tmp_path):
+    document = document_of(LANTERN)
+    document.save(tmp_path / "good.zinnet")
+    document.apply(set_placement("x", from_centre_mm=300.0))
+    document.save(tmp_path / "bad.zinnet")
+    assert run("check", tmp_path / "good.zinnet").returncode == 0
+    done = run("check", tmp_path / "bad.zinnet", "--json")
+    assert done.returncode == 1
+    assert "outside-usable-area" in [row["id"] for row in json.loads(done.stdout)]
+
+
+def test_the_demo_runs_without_a_display(tmp_path):
+    done = run("demo", "--out", tmp_path / "demo")
+    assert (done.returncode, done.stderr) == (0, "")
+    names = {path.name for path in (tmp_path / "demo").iterdir()}
+    assert {"plan.json", "fit.png", "measure.png", "split.png", "nest.png", "mat-01-cream.svg"} <= names
+    assert "no display" in done.stdout

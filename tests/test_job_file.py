@@ -1,0 +1,201 @@
+"""Job files: whole or not at all, and nothing hostile comes in."""
+
+import json
+import os
+import random
+import signal
+import subprocess
+import sys
+import time
+import zipfile
+
+import pytest
+from tests.helpers import LANTERN, document_of, nested
+
+from zinnet.document import AutomaticCopy, Document, recent_jobs, remember_job
+from zinnet.edits import set_copies, set_measure, set_placement
+from zinnet.errors import JobFileError
+from zinnet.job import Job
+from zinnet.job_file import load_job
+from zinnet.workshop import standard_workshop
+
+
+@pytest.fixture
+def saved(tmp_path):
+    document = nested(document_of(LANTERN, set_measure("chest", 520.0), set_copies(2)))
+    document.save(tmp_path / "walk.zinnet")
+    return document, tmp_path / "walk.zinnet"
+
+
+def test_a_job_comes_back_as_it_was_with_its_nests(saved):
+    document, path = saved
+    again = Document.open(path, standard_workshop())
+    assert again.job == document.job
+    assert again.plan.is_nested
+    assert [mat.layout for mat in again.plan.mats] == [mat.layout for mat in document.plan.mats]
+    assert not again.is_changed
+
+
+def rewritten(path, **entries):
+    with zipfile.ZipFile(path) as archive:
+        kept = {name: archive.read(name) for name in archive.namelist()}
+    kept.update({name.replace("__", "/").replace("_json", ".json"): data for name, data in entries.items()})
+    with zipfile.ZipFile(path, "w") as archive:
+        for name, data in kept.items():
+            if data is not None:
+                archive.writestr(name, data)
+
+
+def job_with(path, **fields):
+    with zipfile.ZipFile(path) as archive:
+        data = json.loads(archive.read("job.json"))
+    data.update(fields)
+    return json.dumps(data)
+
+
+def broken_files(path):
+    yield lambda: path.write_bytes(b""), "not a whole job file"
+    yield lambda: path.write_bytes(b"PK\x03\x04 nonsense"), "not a whole job file"
+    yield lambda: path.write_bytes(path.read_bytes()[: path.stat().st_size // 2]), "not a whole job file"
+    yield lambda: rewritten(path, job_json=b"{"), "is not JSON"
+    yield lambda: rewritten(path, job_json=b"[" * 100_000), "is not JSON"
+    yield lambda: rewritten(path, job_json=None), "holds no job.json"
+    yield lambda: rewritten(path, job_json=job_with(path, schema_version=99)), "newer Zinnet \\(schema 99"
+    yield lambda: rewritten(path, job_json=job_with(path, schema_version="x")), "no schema_version"
+    yield lambda: rewritten(path, job_json=job_with(path, copies=-3)), "copies"
+    yield lambda: rewritten(path, job_json=job_with(path, surprise=1)), "surprise"
+    yield lambda: rewritten(path, artwork__original=b"<svg/>"), "not the one that was saved"
+    yield lambda: rewritten(path, artwork__original=None), "artwork is missing"
+    yield lambda: rewritten(path, **{"../../evil": b"x"}), "points outside"
+    yield lambda: rewritten(path, **{"/etc/evil": b"x"}), "points outside"
+    yield lambda: path.unlink(), "There is no file"
+
+
+@pytest.mark.parametrize("number", range(15))
+def test_broken_and_hostile_files_are_refused_with_a_sentence(saved, number):
+    _, path = saved
+    break_it, says = list(broken_files(path))[number]
+    break_it()
+    with pytest.raises(JobFileError, match=says):
+        load_job(path)
+    assert not (path.parent.parent / "evil").exists()
+
+
+def test_a_file_that_swells_is_not_unpacked(saved):
+    _, path = saved
+    with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("job.json", b"0" * 200_000_000)
+    begun = time.monotonic()
+    with pytest.raises(JobFileError, match="more than 20 MB"):
+        load_job(path)
+    assert time.monotonic() - begun < 10
+
+
+def test_any_flipped_byte_gives_the_job_or_a_sentence(saved):
+    document, path = saved
+    data = path.read_bytes()
+    rng = random.Random(4)
+    for _ in range(80):
+        at = rng.randrange(len(data))
+        path.write_bytes(data[:at] + bytes([data[at] ^ (1 << rng.randrange(8))]) + data[at + 1 :])
+        try:
+            job, _ = load_job(path)
+        except JobFileError:
+            continue
+        assert job == document.job
+
+
+def test_unreadable_nests_are_left_out(saved):
+    document, path = saved
+    rewritten(path, layouts_json=b"{broken")
+    job, layouts = load_job(path)
+    assert job == document.job
+    assert layouts == {}
+
+
+SAVER = """
+import sys
+from pathlib import Path
+from zinnet.job_file import load_job, save_job
+path = Path(sys.argv[1])
+job, layouts = load_job(path)
+other = type(job)(**{**{n: getattr(job, n) for n in type(job).model_fields}, "title": "other"})
+print("ready", flush=True)
+while True:
+    save_job(path, other, layouts)
+    save_job(path, job, layouts)
+"""
+
+
+def test_a_kill_while_saving_leaves_the_old_or_the_new_file(saved):
+    document, path = saved
+    rng = random.Random(2)
+    for _ in range(20):
+        process = subprocess.Popen([sys.executable, "-c", SAVER, str(path)], stdout=subprocess.PIPE)
+        process.stdout.readline()
+        time.sleep(rng.uniform(0.0, 0.03))
+        os.kill(process.pid, signal.SIGKILL)
+        process.wait()
+        process.stdout.close()
+        job, layouts = load_job(path)
+        assert job.title in (document.job.title, "other")
+        assert layouts
+
+
+def test_a_folder_that_can_not_be_written_is_named(saved, tmp_path):
+    document, _ = saved
+    with pytest.raises(JobFileError, match="can't be written"):
+        document.save(tmp_path / "nowhere" / "x.zinnet")
+
+
+def test_undo_and_redo_go_through_all_steps():
+    document = Document(standard_workshop())
+    assert document.undo_name is None
+    for chest in (500.0, 510.0, 520.0):
+        document.apply(set_measure("chest", chest))
+    for mm in range(5):
+        document.apply(set_placement("move", merge="move", from_centre_mm=float(mm + 1)))
+    assert document.undo_name == "move"
+    document.undo()
+    assert document.job.placement.from_centre_mm == 0
+    document.undo()
+    assert document.plan.blank.measures["chest"] == 510
+    document.redo()
+    document.redo()
+    assert document.job.placement.from_centre_mm == 5
+    while document.undo_name:
+        document.undo()
+    assert document.job == Job()
+
+
+def test_an_edit_that_fails_changes_nothing():
+    from zinnet.errors import BlankError
+
+    document = Document(standard_workshop())
+    before = document.job, document.plan
+    with pytest.raises(BlankError):
+        document.apply(set_measure("chest", 5.0))
+    assert (document.job, document.plan) == before
+    assert document.undo_name is None
+
+
+def test_the_automatic_copy_is_found_after_a_crash(tmp_path):
+    document = document_of(LANTERN)
+    copy = AutomaticCopy(tmp_path / "copies")
+    copy.keep(document)
+    assert copy.left_behind() == []
+    note = copy.path.with_suffix(".json")
+    note.write_text(json.dumps({"pid": 2**22 + 1, "path": None}))
+    assert copy.left_behind() == [copy.path]
+    assert Document.open(copy.path, standard_workshop()).job == document.job
+    document.save(tmp_path / "a.zinnet")
+    copy.keep(document)
+    assert copy.left_behind() == []
+
+
+def test_jobs_opened_last_are_remembered(tmp_path):
+    for name in ("a", "b", "a"):
+        path = tmp_path / f"{name}.zinnet"
+        path.write_text("x")
+        remember_job(path)
+    assert [path.stem for path in recent_jobs()] == ["a", "b"]
