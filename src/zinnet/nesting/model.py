@@ -6,6 +6,7 @@ from functools import cached_property
 from hashlib import sha256
 from typing import Any, Literal
 
+import numpy as np
 import shapely
 from pydantic import Field
 
@@ -110,11 +111,15 @@ class NestTask:
 
     @cached_property
     def key(self) -> str:
-        """Return a digest of all that the result depends on, but for the time allowed."""
+        """A digest of all that the result depends on, but for the time allowed.
+
+        The order of parts, rings and points does not count: overlays may give them in any order.
+        """
         data = json.loads(self.to_json())
         del data["seconds"]
         for row, piece in zip(data["pieces"], self.pieces, strict=True):
-            row["region"] = shapely.to_wkb(shapely.set_precision(piece.region, 0.001), hex=True)
+            micrometres = np.rint(shapely.get_coordinates(piece.region) * 1000).astype(np.int64)
+            row["region"] = sha256(np.unique(micrometres, axis=0).tobytes()).hexdigest()
         return sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
 
 
