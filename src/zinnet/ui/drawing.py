@@ -7,7 +7,7 @@ from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPaint
 from shapely.geometry import MultiPolygon
 
 from zinnet.geometry.region import Region
-from zinnet.ui.theme import PLAIN, SMALL, colour, font, theme
+from zinnet.ui.theme import DAYLIGHT, NIGHT, PLAIN, SMALL, colour, font, theme
 
 MOST_PATHS = 600
 HATCHES = (
@@ -48,6 +48,20 @@ def felt_tile() -> QPixmap:
     painter.drawLine(3, 1, 3, 4)
     painter.end()
     return tile
+
+
+def mark_on(cloth: str) -> QColor:
+    """Return chalk for dark cloth and pencil for light cloth, whatever the theme."""
+    return QColor(NIGHT.chalk if QColor(cloth).lightnessF() < 0.55 else DAYLIGHT.chalk)
+
+
+def mark_pen(cloth: str, width: float = 1.2, *, dashed: bool = False, alpha: int = 255) -> QPen:
+    """Return the pen for lines on cloth."""
+    made = pen("chalk", width, dashed=dashed)
+    ink = mark_on(cloth)
+    ink.setAlpha(alpha)
+    made.setColor(ink)
+    return made
 
 
 def pen(name: str, width: float = 1.0, *, dashed: bool = False, alpha: int = 255) -> QPen:
@@ -96,26 +110,35 @@ def draw_tape(painter: QPainter, start: QPointF, end: QPointF, text: str, *, typ
     return draw_label(painter, middle, text, bold=not typical, fill="card" if typical else "card_light")
 
 
-def draw_distance(painter: QPainter, start: QPointF, end: QPointF, text: str, *, at: QPointF) -> None:
-    """Draw a chalk distance between two points in pixels, its value centred at a third."""
-    painter.setPen(QPen(colour("chalk"), 1.4))
+def draw_distance(painter: QPainter, start: QPointF, end: QPointF, text: str, *, at: QPointF, cloth: str) -> None:
+    """Draw a distance on cloth between two points in pixels, its value centred at a third."""
+    painter.setPen(mark_pen(cloth, 1.4))
     painter.drawLine(start, end)
     for point in (start, end):
         painter.drawLine(QPointF(point.x(), point.y() - 5), QPointF(point.x(), point.y() + 5))
-    draw_chalk_text(painter, at, text, bold=True)
+    draw_chalk_text(painter, at, text, bold=True, cloth=cloth)
 
 
 def draw_chalk_text(
-    painter: QPainter, centre: QPointF, text: str, *, bold: bool = False, pixels: int = PLAIN, name: str = "chalk"
+    painter: QPainter,
+    centre: QPointF,
+    text: str,
+    *,
+    bold: bool = False,
+    pixels: int = PLAIN,
+    name: str = "chalk",
+    cloth: str | None = None,
 ) -> None:
-    """Write in chalk around a point, with a soft edge of felt so that it reads on any garment."""
+    """Write around a point, on the felt or on ``cloth``, with a soft edge so that it reads over lines."""
     path = QPainterPath()
     chosen: QFont = font(pixels, bold=bold)
     width = QFontMetricsF(chosen).horizontalAdvance(text)
     path.addText(centre.x() - width / 2, centre.y() + pixels * 0.36, chosen, text)
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.strokePath(path, QPen(colour("felt", 210), 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-    painter.fillPath(path, colour(name))
+    edge = QColor(cloth) if cloth else colour("felt")
+    edge.setAlpha(225)
+    painter.strokePath(path, QPen(edge, 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    painter.fillPath(path, mark_on(cloth) if cloth else colour(name))
 
 
 def draw_card(painter: QPainter, card: QRectF, *, light: bool = False) -> None:

@@ -4,7 +4,7 @@ from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QLinearGradient, QPainter, QPolygonF
 
 from zinnet.blanks.model import Blank
-from zinnet.ui.drawing import pen, region_path
+from zinnet.ui.drawing import mark_pen, pen, region_path
 from zinnet.ui.table import TableView
 
 
@@ -39,9 +39,9 @@ def draw_blank(painter: QPainter, view: TableView, blank: Blank) -> None:
 
 
 def draw_centre_line(painter: QPainter, view: TableView, blank: Blank, *, lit: bool = False) -> None:
-    """Draw the centre line in chalk, beyond the blank at both ends."""
-    _, top, _, bottom = blank.outline.bounds
-    line = pen("accent" if lit else "chalk", 2 if lit else 1.2)
+    """Draw the centre line from the collar to the hem."""
+    top, bottom = blank.collar_point[1], blank.outline.bounds[3]
+    line = pen("accent", 2) if lit else mark_pen(blank.colour)
     line.setDashPattern([9, 4, 2, 4])
     painter.setPen(line)
-    painter.drawLine(view.to_pixels(0, top) - QPointF(0, 12), view.to_pixels(0, bottom) + QPointF(0, 14))
+    painter.drawLine(view.to_pixels(0, top), view.to_pixels(0, bottom))

@@ -182,7 +182,7 @@ class TableView(QWidget):
         self.session.point_at(None)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Zoom with plus and minus, show all with Home, edit the lengths in turn with Enter."""
+        """Zoom with plus and minus, show all with Home, edit the lengths one after another with F2."""
         if event.key() in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
             self.zoom_to(self.pixels_per_mm * ZOOM_STEP)
         elif event.key() == Qt.Key.Key_Minus:
@@ -194,8 +194,10 @@ class TableView(QWidget):
             self.shown_box = None
             self.setFocus()
             self.update()
-        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.lengths:
-            self.edit_length(self.lengths[0])
+        elif event.key() == Qt.Key.Key_F2 and self.lengths:
+            names = [length.name for length in self.lengths]
+            after = names.index(self._edited.name) + 1 if self._edited is not None else 0
+            self.edit_length(self.lengths[after % len(names)])
         else:
             super().keyPressEvent(event)
 

@@ -55,8 +55,8 @@ class StationTag(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         reach = 118.0 if self.selected else 106.0
         shape = QPolygonF([QPointF(x, y) for x, y in ((26, 8), (reach, 8), (reach, 70), (26, 70), (14, 56), (14, 22))])
-        painter.setPen(QPen(colour("accent"), 2) if self.hasFocus() else Qt.PenStyle.NoPen)
-        painter.setBrush(colour("card_light") if self.selected else colour("card", 190))
+        painter.setPen(QPen(colour("accent"), 2) if self.hasFocus() else QPen(colour("card_line"), 1))
+        painter.setBrush(colour("card_light" if self.selected else "card_line"))
         painter.drawPolygon(shape)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour("felt"))

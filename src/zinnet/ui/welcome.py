@@ -6,8 +6,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from zinnet.blanks.model import BlankSpec
+from zinnet.blanks.tee import build_blank
 from zinnet.document import recent_jobs
-from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen
+from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen, region_path
 from zinnet.ui.theme import LARGE, SMALL, colour, font
 
 
@@ -88,13 +90,24 @@ class Welcome(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QBrush(felt_tile()))
         middle, bottom = self.width() / 2, self.height() - 70.0
-        line = pen("chalk", 1.2, alpha=150)
-        line.setDashPattern([9, 4, 2, 4])
-        painter.setPen(line)
-        painter.drawLine(QPointF(middle, 20), QPointF(middle, self.height() - 20))
-        painter.setPen(pen("chalk", 1.2, dashed=True, alpha=110))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawRoundedRect(QRectF(60, 50, self.width() - 120, self.height() - 160), 16, 16)
+        self._draw_chalk_tee(painter, QRectF(40, 66, self.width() - 80, self.height() - 160))
         draw_tape(painter, QPointF(middle - 220, bottom), QPointF(middle + 220, bottom), "measure twice, cut once")
         draw_chalk_text(painter, QPointF(middle, 34), "Zinnet", bold=True, pixels=LARGE)
         painter.end()
+
+    def _draw_chalk_tee(self, painter: QPainter, room: QRectF) -> None:
+        """Draw the outline of a tee in chalk, as large as the room allows."""
+        blank = build_blank(BlankSpec())
+        left, top, right, bottom = blank.outline.bounds
+        scale = min(room.width() / (right - left), room.height() / (bottom - top))
+        painter.save()
+        painter.translate(room.center().x() - (left + right) / 2 * scale, room.top() - top * scale)
+        painter.scale(scale, scale)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(pen("chalk", 1.4, dashed=True, alpha=130))
+        painter.drawPath(region_path(blank.outline))
+        line = pen("chalk", 1.2, alpha=110)
+        line.setDashPattern([9, 4, 2, 4])
+        painter.setPen(line)
+        painter.drawLine(QPointF(*blank.collar_point), QPointF(0, bottom))
+        painter.restore()

@@ -188,11 +188,12 @@ class MainWindow(QMainWindow):
         self.rule.follow_view(self.view, from_collar=station in ("measure", "fit"))
         self.rule.setVisible(station != "split")
         self._show_table()
-        self.view.setFocus()
+        (self.welcome.artwork if self.table.currentWidget() is self.welcome else self.view).setFocus()
 
     def _show_table(self) -> None:
         empty = not self.session.has_artwork and self.station != "measure"
         self.table.setCurrentWidget(self.welcome if empty else self.view)
+        self.properties.setVisible(not empty)
         self.rule.setVisible(not empty and self.station != "split")
 
     def _follow(self) -> None:

@@ -11,7 +11,7 @@ from zinnet.facts import FilmNest
 from zinnet.geometry.transform import moved
 from zinnet.placement.guides import school
 from zinnet.placement.place import Placement, edge_distances
-from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, lit_pen, pen, region_path
+from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, lit_pen, mark_pen, pen, region_path
 from zinnet.ui.garment import draw_blank, draw_centre_line
 from zinnet.ui.session import Session
 from zinnet.ui.table import EditableLength, TableView
@@ -72,7 +72,7 @@ class FitStation(TableView):
     def _draw_usable(self, painter: QPainter) -> None:
         painter.save()
         painter.setTransform(self.world)
-        painter.setPen(pen("chalk", 1.2, dashed=True, alpha=150))
+        painter.setPen(mark_pen(self.session.plan.blank.colour, dashed=True, alpha=150))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(region_path(self.session.plan.blank.usable))
         painter.restore()
@@ -82,11 +82,11 @@ class FitStation(TableView):
         guide, blank = school(placement.school), self.session.plan.blank
         collar = blank.collar_point[1]
         half = blank.measures["chest"] * 0.36
-        painter.setPen(pen("chalk", 1.2, dashed=True, alpha=190))
+        painter.setPen(mark_pen(blank.colour, dashed=True, alpha=190))
         for y in (guide.low_mm, guide.high_mm):
             painter.drawLine(self.to_pixels(-half, collar + y), self.to_pixels(half, collar + y))
         middle = self.to_pixels(half, collar + (guide.low_mm + guide.high_mm) / 2)
-        draw_chalk_text(painter, middle + QPointF(-44, 0), guide.name, pixels=SMALL)
+        draw_chalk_text(painter, middle, guide.name, pixels=SMALL, cloth=blank.colour)
 
     def _draw_art(self, painter: QPainter) -> None:
         plan = self.session.plan
@@ -143,6 +143,7 @@ class FitStation(TableView):
                     end,
                     write_length(mm, unit=unit),
                     at=QPointF((end.x() + self.to_pixels(inner, y).x()) / 2, end.y() - 14),
+                    cloth=blank.colour,
                 )
         collar = self.to_pixels(*blank.collar_point)
         under = self.to_pixels(blank.collar_point[0], blank.collar_point[1] + placement.below_collar_mm)

@@ -53,7 +53,7 @@ class MeasureStation(TableView):
         start, end = self.to_pixels(*tape.start), self.to_pixels(*tape.end)
         aside = ASIDE.get(tape.measure)
         if aside is not None:
-            painter.setPen(pen("chalk", 1.2, dashed=True, alpha=190))
+            painter.setPen(pen("chalk", 1.2, dashed=True))
             for point in (start, end):
                 painter.drawLine(point, point + aside)
             start, end = start + aside, end + aside
@@ -78,7 +78,7 @@ class MeasureStation(TableView):
         painter.drawText(
             card.adjusted(16, 8, -16, -34),
             Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
-            "click a value on its tape to type yours",
+            "click a value on its tape, or press F2, to type yours",
         )
         painter.setFont(font(PLAIN))
         painter.drawText(

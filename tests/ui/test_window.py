@@ -1,0 +1,315 @@
+"""The window driven as a user drives it: by mouse, keys and what is typed."""
+
+import json
+
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent
+from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
+from tests.helpers import LANTERN, svg
+
+from zinnet.document import Document
+from zinnet.edits import set_copies, set_measure, set_placement
+from zinnet.ui.theme import DAYLIGHT, NIGHT, theme
+from zinnet.workshop import standard_workshop
+
+
+def length_named(view, name):
+    view.repaint()
+    return next(length for length in view.lengths if length.name == name)
+
+
+def type_length(qtbot, view, name, text):
+    """Click a length's card on the table, type, and press Enter."""
+    card = length_named(view, name).card
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=card.center().toPoint())
+    assert view.editor is not None
+    qtbot.keyClicks(view.editor, text)
+    qtbot.keyClick(view.editor, Qt.Key.Key_Return)
+
+
+def drag(qtbot, view, start, end):
+    qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
+    for step in range(1, 6):
+        qtbot.mouseMove(view, start + (end - start) * (step / 5))
+    qtbot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
+
+
+def ids(window):
+    return {card.finding.id for card in window.findings.cards}
+
+
+def art_middle(view):
+    x, y = view.session.plan.placement.centre
+    return view.to_pixels(x, y).toPoint()
+
+
+def test_the_first_look_offers_what_to_do(window, qtbot):
+    assert window.table.currentWidget() is window.welcome
+    assert not window.properties.isVisible()
+    qtbot.mouseClick(window.welcome.demo, Qt.MouseButton.LeftButton)
+    assert window.table.currentWidget() is window.stations["fit"]
+    assert "Wrenfield" in window.windowTitle()
+
+
+def test_a_whole_visit(demo, qtbot, tmp_path):
+    """Open the demo, measure on the tape, drag, see numbers and findings follow, mend, undo, export."""
+    session = demo.session
+    demo.go_to("measure")
+    type_length(qtbot, demo.view, "Chest", "55 cm")
+    assert session.plan.blank.measures["chest"] == 550
+    assert demo.view.editor is None
+    assert length_named(demo.view, "Chest").mm == 550
+
+    demo.go_to("fit")
+    view = demo.view
+    middle = art_middle(view)
+    drag(qtbot, view, middle, middle + QPoint(40, 10))
+    moved = session.plan.placement.from_centre_mm
+    assert moved == pytest.approx(40 / view.pixels_per_mm, abs=0.2)
+    assert "off-centre" in ids(demo)
+    card = demo.findings.card("off-centre")
+    assert f"{moved:.1f}".removesuffix(".0") in card.finding.measured
+    assert demo.undo_action.text() == "&Undo: move the artwork"
+
+    qtbot.mouseClick(card.mend, Qt.MouseButton.LeftButton)
+    assert session.plan.placement.from_centre_mm == 0
+    assert "off-centre" not in ids(demo)
+    demo.undo_action.trigger()
+    assert session.plan.placement.from_centre_mm == moved
+    demo.undo_action.trigger()
+    assert session.plan.placement.from_centre_mm == 0
+    demo.undo_action.trigger()
+    assert session.plan.blank.measures["chest"] == 530
+    demo.redo_action.trigger()
+    assert session.plan.blank.measures["chest"] == 550
+
+    qtbot.waitUntil(lambda: session.plan.is_nested and not session.nester.is_running, timeout=30_000)
+    written = session.export(tmp_path / "cut")
+    assert len(written) == 2 * len(session.plan.mats) + 2
+    assert json.loads((tmp_path / "cut" / "plan.json").read_text())["blank"]["measures"]["chest"]["mm"] == 550
+
+
+def test_arrow_keys_move_by_one_and_by_ten(demo, qtbot):
+    view = demo.view
+    start = demo.session.plan.placement
+    qtbot.keyClick(view, Qt.Key.Key_Right)
+    qtbot.keyClick(view, Qt.Key.Key_Right)
+    qtbot.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    now = demo.session.plan.placement
+    assert now.from_centre_mm == start.from_centre_mm + 2
+    assert now.below_collar_mm == pytest.approx(start.below_collar_mm + 10)
+    demo.session.undo()
+    assert demo.session.plan.placement.from_centre_mm == start.from_centre_mm
+
+
+def test_the_artwork_snaps_to_the_centre_line(demo, qtbot):
+    view = demo.view
+    demo.session.apply(set_placement("x", from_centre_mm=30.0))
+    middle = art_middle(view)
+    drag(qtbot, view, middle, middle - QPoint(round(28 * view.pixels_per_mm), 0))
+    assert demo.session.plan.placement.from_centre_mm == 0
+
+
+def test_a_corner_scales_with_the_proportions_kept(demo, qtbot):
+    view, before = demo.view, demo.session.plan.placement
+    corner = view.to_pixels(*before.corners[2]).toPoint()
+    drag(qtbot, view, corner, corner - QPoint(20, 0))
+    after = demo.session.plan.placement
+    assert after.width_mm == pytest.approx(before.width_mm - 2 * 20 / view.pixels_per_mm, abs=2)
+    assert after.height_mm / after.width_mm == pytest.approx(before.height_mm / before.width_mm, rel=1e-4)
+    assert after.below_collar_mm == before.below_collar_mm
+
+
+def test_lengths_are_typed_on_the_drawing_in_any_unit(demo, qtbot):
+    type_length(qtbot, demo.view, "Width of the artwork", "7 1/2 in")
+    assert demo.session.plan.placement.width_mm == pytest.approx(190.5)
+    type_length(qtbot, demo.view, "Below the collar", "2in")
+    assert "collar-distance" in ids(demo)
+
+
+def test_the_lengths_are_reached_by_keys_alone(demo, qtbot):
+    demo.view.repaint()
+    qtbot.keyClick(demo.view, Qt.Key.Key_F2)
+    assert demo.view.editor.accessibleName() == "Width of the artwork"
+    qtbot.keyClick(demo.view.editor, Qt.Key.Key_F2)
+    assert demo.view.editor.accessibleName() == "Below the collar"
+    qtbot.keyClicks(demo.view.editor, "70")
+    qtbot.keyClick(demo.view.editor, Qt.Key.Key_Return)
+    assert demo.view.editor is None
+    assert demo.session.plan.placement.below_collar_mm == 70
+
+
+def test_a_length_that_can_not_be_right_is_refused_and_stays_open(demo, qtbot):
+    demo.go_to("measure")
+    type_length(qtbot, demo.view, "Chest", "wide")
+    assert demo.view.editor is not None
+    assert "is not a length" in demo.message.text()
+    qtbot.keyClick(demo.view.editor, Qt.Key.Key_Escape)
+    assert demo.view.editor is None
+    type_length(qtbot, demo.view, "Chest", "5 mm")
+    assert "can't be right" in demo.message.text()
+    assert demo.session.plan.blank.measures["chest"] == 530
+
+
+def test_pointing_at_a_piece_lights_it_up_in_every_view(demo, qtbot):
+    fit, nest = demo.stations["fit"], demo.stations["nest"]
+    x, y = demo.session.plan.placement.centre
+    on_flame = fit.to_pixels(x, y + demo.session.plan.placement.height_mm * 0.2).toPoint()
+    qtbot.mouseMove(fit, on_flame)
+    pointed = demo.session.pointed
+    assert pointed is not None
+    order = int(pointed.split("-")[1])
+    assert fit.lit_layers() == {order}
+    demo.session.point_at(pointed)
+    cards = demo.stations["split"].cards.cards
+    demo.stations["split"].cards.light()
+    lit = [card.order for card in cards if "2px" in card.styleSheet()]
+    assert lit == [order]
+    demo.go_to("nest")
+    qtbot.wait(20)
+    mat = demo.session.plan.mats[-1]
+    spot = nest.spots()[-1]
+    inside = mat.regions[0].representative_point()
+    qtbot.mouseMove(nest, nest.to_pixels(spot.x + inside.x, spot.y + inside.y).toPoint())
+    assert demo.session.pointed == mat.layout.placed[0].piece
+
+
+def test_a_film_is_chosen_on_the_layers_card(demo, qtbot):
+    demo.go_to("split")
+    card = next(card for card in demo.stations["split"].cards.cards if card.order == 1)
+    card.film.setCurrentIndex(card.film.findData("white-adhesive"))
+    card.film.activated.emit(card.film.currentIndex())
+    row = demo.session.plan.layers[0]
+    assert row.film.id == "white-adhesive"
+    assert not row.side.mirrored
+    assert "not mirrored" in card.side.text()
+
+
+def test_the_nest_follows_an_edit_and_stops_at_once(demo, qtbot):
+    session = demo.session
+    demo.go_to("nest")
+    session.apply(set_copies(9))
+    qtbot.waitUntil(lambda: session.plan.is_nested, timeout=20_000)
+    assert session.nester.is_running
+    bar = demo.stations["nest"].bar
+    assert bar.stop.isVisible()
+    qtbot.mouseClick(bar.stop, Qt.MouseButton.LeftButton)
+    assert not session.nester.is_running
+    assert session.plan.is_nested
+    assert sum(len(mat.layout.placed) for mat in session.plan.mats) == 27
+    qtbot.mouseClick(bar.side, Qt.MouseButton.LeftButton)
+    assert demo.stations["nest"].as_worn
+
+
+def test_artwork_is_opened_by_dropping_it(window, qtbot, tmp_path):
+    path = tmp_path / "lantern.svg"
+    path.write_bytes(svg(LANTERN))
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(path))])
+    event = QDropEvent(
+        QPointF(300, 300), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    )
+    window.dropEvent(event)
+    qtbot.waitUntil(lambda: window.session.has_artwork, timeout=10_000)
+    assert window.session.job.title == "lantern"
+    assert window.table.currentWidget() is window.stations["fit"]
+
+
+@pytest.mark.parametrize("data", [b"", b"<svg", svg(""), b"<!DOCTYPE a [<!ENTITY b 'c'>]><svg>&b;</svg>"])
+def test_bad_artwork_leaves_the_open_job_untouched(demo, qtbot, tmp_path, data):
+    path = tmp_path / "bad.svg"
+    path.write_bytes(data)
+    before = demo.session.job
+    demo.session.open_path(path)
+    qtbot.waitUntil(lambda: demo.message.isVisible(), timeout=10_000)
+    assert "bad.svg" in demo.message.text()
+    assert demo.session.job is before
+
+
+def test_save_open_and_recent(demo, qtbot, tmp_path, monkeypatch):
+    path = tmp_path / "walk"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path), ""))
+    demo.session.apply(set_measure("chest", 540.0))
+    assert "not saved" in demo.windowTitle()
+    assert demo.save()
+    assert "not saved" not in demo.windowTitle()
+    saved = tmp_path / "walk.zinnet"
+    demo.session.apply(set_measure("chest", 560.0))
+    monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(saved), ""))
+    demo.choose_job()
+    qtbot.waitUntil(lambda: demo.session.plan.blank.measures["chest"] == 540, timeout=10_000)
+    demo._fill_recent()
+    assert [action.text() for action in demo.recent_menu.actions()] == ["walk"]
+    assert demo.session.plan.is_nested
+
+
+def test_a_job_left_behind_is_offered_and_brought_back(window, qtbot, tmp_path):
+    from zinnet.document import AutomaticCopy
+    from zinnet.edits import open_artwork
+
+    document = Document(standard_workshop())
+    document.apply(open_artwork("moth.svg", svg(LANTERN)))
+    copy = AutomaticCopy(tmp_path / "copies")
+    copy.keep(document)
+    copy.path.with_suffix(".json").write_text(json.dumps({"pid": 2**22 + 3, "path": None}))
+    welcome = window._make_welcome()
+    button = next(b for b in welcome.findChildren(QPushButton) if "Bring back" in b.text())
+    button.click()
+    qtbot.waitUntil(lambda: window.session.job == document.job, timeout=10_000)
+    assert window.session.document.is_changed
+    assert copy.left_behind() == []
+
+
+def test_stations_by_key_units_and_daylight(demo, qtbot):
+    for number, station in enumerate(("measure", "fit", "split", "nest"), start=1):
+        qtbot.keyClick(demo, getattr(Qt.Key, f"Key_{number}"), Qt.KeyboardModifier.ControlModifier)
+        assert demo.station == station
+    demo.go_to("fit")
+    demo.inch_action.trigger()
+    assert demo.session.job.unit == "in"
+    assert demo.properties.sheets["fit"].below.text() == "3 in"
+    demo.daylight_action.trigger()
+    assert theme() is DAYLIGHT
+    demo.daylight_action.trigger()
+    assert theme() is NIGHT
+
+
+def test_show_goes_to_the_place_of_a_finding(demo, qtbot):
+    demo.session.apply(set_placement("x", from_centre_mm=180.0))
+    demo.go_to("nest")
+    card = demo.findings.card("outside-usable-area")
+    qtbot.mouseClick(card.show_place, Qt.MouseButton.LeftButton)
+    assert demo.station == "fit"
+    assert demo.view.shown_box == card.finding.place.box
+    assert not demo.session.export(demo.session.automatic_copy.folder)
+    assert "while a stop is open" in demo.message.text()
+
+
+def test_everything_that_acts_has_a_name_and_a_tooltip(demo):
+    for button in demo.findChildren(QPushButton):
+        assert button.text()
+        assert button.toolTip() or button.parent().objectName() == "welcome", button.text()
+    for view in demo.stations.values():
+        assert view.accessibleName()
+
+
+def test_no_text_is_cut_off_with_larger_type(demo, qtbot):
+    """At 125 % type every label keeps room for its text."""
+    from PySide6.QtWidgets import QApplication, QLabel
+
+    app = QApplication.instance()
+    sheet = app.styleSheet()
+    try:
+        app.setStyleSheet(sheet + " QLabel, QPushButton { font-size: 16px; }")
+        demo.go_to("fit")
+        qtbot.wait(50)
+        for label in demo.findChildren(QLabel):
+            if label.isVisible() and not label.wordWrap():
+                assert label.width() >= label.sizeHint().width() - 1, label.text()
+        for button in demo.findChildren(QPushButton):
+            if button.isVisible():
+                assert button.width() >= button.minimumSizeHint().width() - 1, button.text()
+    finally:
+        app.setStyleSheet(sheet)
