@@ -47,9 +47,7 @@ def nested(document: Document, seconds: float = 0.4) -> Document:
     from dataclasses import replace
 
     waiting = [nest for nest in document.plan.nests if nest.layout is None]
-    for nest, layout in zip(
-        waiting, nest_all([replace(nest.task, seconds=seconds) for nest in waiting]), strict=True
-    ):
+    for nest, layout in zip(waiting, nest_all([replace(nest.task, seconds=seconds) for nest in waiting]), strict=True):
         document.keep_layout(nest.key, layout)
     return document
 

@@ -4,8 +4,8 @@ import numpy as np
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from tests.helpers import as_worn, document_of, outlines_in_hpgl, outlines_in_svg
 
+from tests.helpers import as_worn, document_of, outlines_in_hpgl, outlines_in_svg
 from zinnet.cutting.hpgl import cut_hpgl
 from zinnet.cutting.svg_file import cut_svg
 from zinnet.edits import choose_film, set_copies, set_method, set_nesting, set_placement
@@ -45,10 +45,18 @@ def scattered(nest, rng):
         for copy in range(1, piece.copies + 1):
             turn = float(rng.choice(piece.allowed_turns))
             placed = Placed(
-                piece=piece.name, copy_number=copy, x_mm=rng.uniform(100, 300), y_mm=rng.uniform(100, 300), turn_deg=turn
+                piece=piece.name,
+                copy_number=copy,
+                x_mm=rng.uniform(100, 300),
+                y_mm=rng.uniform(100, 300),
+                turn_deg=turn,
             )
             sheets.append(SheetLayout(placed=(placed,), used_length_mm=300))
     return Layout(sheets=tuple(sheets))
+
+
+def moved_by(region, matrix, shift):
+    return shapely.transform(region, lambda points: points @ matrix.T + shift)
 
 
 def upright(rings, mat):
@@ -74,9 +82,7 @@ def within(one, other, mm):
     st.booleans(),
     st.integers(0, 10_000),
 )
-def test_laying_the_cut_pieces_gives_the_artwork_back(
-    shapes, films, turn, off, below, width, method, together, seed
-):
+def test_laying_the_cut_pieces_gives_the_artwork_back(shapes, films, turn, off, below, width, method, together, seed):
     document = document_of(
         body_of(shapes),
         set_method(method),
@@ -105,9 +111,9 @@ def test_laying_the_cut_pieces_gives_the_artwork_back(
                 on_panel = as_worn([ring @ back[:2, :2].T + back[:2, 2] for ring in read])
                 laid[piece["layer"]].append(on_panel)
         # What is laid, against the artwork's own layers brought to the panel by the matrix of plan.json alone.
-        units = plan.split.source_box[2] / plan.split.width_mm
+        to_units = plan.split.source_box[2] / plan.split.width_mm * np.eye(2)
         for layer in plan.split.layers:
-            source = shapely.transform(layer.region, lambda p: p * units + plan.split.source_box[:2])
-            worn = shapely.transform(source, lambda p: p @ to_panel[:2, :2].T + to_panel[:2, 2])
+            source = moved_by(layer.region, to_units, np.array(plan.split.source_box[:2]))
+            worn = moved_by(source, to_panel[:2, :2], to_panel[:2, 2])
             for files in (laid[layer.order][0::2], laid[layer.order][1::2]):
                 assert within(shapely.union_all(files), worn, 0.05)

@@ -5,8 +5,8 @@ import subprocess
 import sys
 
 import pytest
-from tests.helpers import LANTERN, RED_AND_BLUE, document_of, svg
 
+from tests.helpers import LANTERN, RED_AND_BLUE, document_of, svg
 from zinnet.edits import set_placement
 
 
@@ -25,8 +25,22 @@ def artwork(tmp_path):
 
 def test_plan_writes_the_plan_the_findings_and_the_cut_files(artwork, tmp_path):
     out = tmp_path / "out"
-    done = run("plan", artwork, "--blank", "tee-adult", "--measure", "chest=52cm", "--width", "5in",
-               "--mat", "12x12in", "--seconds", "0.5", "--out", out)  # fmt: skip
+    done = run(
+        "plan",
+        artwork,
+        "--blank",
+        "tee-adult",
+        "--measure",
+        "chest=52cm",
+        "--width",
+        "5in",
+        "--mat",
+        "12x12in",
+        "--seconds",
+        "0.5",
+        "--out",
+        out,
+    )
     assert (done.returncode, done.stderr) == (0, "")
     plan = json.loads((out / "plan.json").read_text())
     assert plan["blank"]["measures"]["chest"] == {"mm": 520.0, "measured": True}
@@ -65,12 +79,33 @@ def test_split_writes_one_file_per_layer_in_the_same_box(tmp_path):
 def test_nest_answers_in_the_documented_form(tmp_path):
     source = tmp_path / "pieces.svg"
     source.write_bytes(
-        svg('<rect id="a" width="60" height="20"/><g transform="translate(5 5)"><circle r="10"/></g>'
-            '<path fill="none" stroke="black" d="M0 0h10v10h-10z"/><defs/>', 'width="100mm" viewBox="0 0 200 200"')  # fmt: skip
+        svg(
+            '<rect id="a" width="60" height="20"/><g transform="translate(5 5)"><circle r="10"/></g>'
+            '<path fill="none" stroke="black" d="M0 0h10v10h-10z"/><defs/>',
+            'width="100mm" viewBox="0 0 200 200"',
+        )
     )
     out = tmp_path / "layout.json"
-    done = run("nest", source, "--sheet", "40x30mm", "--sheets", 1, "--gap", "1mm", "--margin", "2mm",
-               "--turn", "0,90", "--seconds", "0.5", "--seed", 3, "--out", out)  # fmt: skip
+    done = run(
+        "nest",
+        source,
+        "--sheet",
+        "40x30mm",
+        "--sheets",
+        1,
+        "--gap",
+        "1mm",
+        "--margin",
+        "2mm",
+        "--turn",
+        "0,90",
+        "--seconds",
+        "0.5",
+        "--seed",
+        3,
+        "--out",
+        out,
+    )
     assert (done.returncode, done.stderr) == (0, "")
     layout = json.loads(out.read_text())
     (sheet,) = layout["sheets"]

@@ -10,8 +10,8 @@ import time
 import zipfile
 
 import pytest
-from tests.helpers import LANTERN, document_of, nested
 
+from tests.helpers import LANTERN, document_of, nested
 from zinnet.document import AutomaticCopy, Document, recent_jobs, remember_job
 from zinnet.edits import set_copies, set_measure, set_placement
 from zinnet.errors import JobFileError

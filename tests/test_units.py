@@ -37,7 +37,9 @@ def test_a_bare_number_is_in_the_users_unit():
     assert read_length("270 mm", unit="in") == 270
 
 
-@pytest.mark.parametrize("text", ["", "abc", "10 kg", "1/0 in", "nan", "inf", "1e400", "10 1 2", "--3", "3 4/5/6", "½½"])
+@pytest.mark.parametrize(
+    "text", ["", "abc", "10 kg", "1/0 in", "nan", "inf", "1e400", "10 1 2", "--3", "3 4/5/6", "½½"]
+)
 def test_refuses_what_is_no_length_with_a_sentence(text):
     with pytest.raises(UnitsError) as caught:
         read_length(text)

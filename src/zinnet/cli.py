@@ -50,9 +50,7 @@ def plan(
     artwork: Annotated[Path, typer.Argument(help="The SVG to cut.")],
     out: Out,
     blank: Annotated[str, typer.Option(help="The blank, such as tee-adult.")] = "tee-adult",
-    measure: Annotated[
-        list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")
-    ] = None,
+    measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
     place: Annotated[str, typer.Option(help="Where the artwork goes.")] = "full-front",
     school: Annotated[str | None, typer.Option(help="The school of distance under the collar.")] = None,
     width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
@@ -155,12 +153,8 @@ def nest(
     ] = None,
     gap: Annotated[str, typer.Option(help="The least room between pieces.")] = "0",
     margin: Annotated[str, typer.Option(help="The margin kept free around each sheet.")] = "0",
-    turn: Annotated[
-        str, typer.Option(help="Allowed turns in degrees, such as 0,90,180,270; or any.")
-    ] = "0,90,180,270",
-    seconds: Annotated[
-        float, typer.Option(min=0.1, max=3600, help="How long to look for a better nest.")
-    ] = 3.0,
+    turn: Annotated[str, typer.Option(help="Allowed turns in degrees, such as 0,90,180,270; or any.")] = "0,90,180,270",
+    seconds: Annotated[float, typer.Option(min=0.1, max=3600, help="How long to look for a better nest.")] = 3.0,
     seed: Annotated[int, typer.Option(min=0, help="Another seed tries the pieces in another order.")] = 0,
 ) -> None:
     """Nest the pieces of an SVG on sheets."""
@@ -235,9 +229,7 @@ def check(
     else:
         for finding in plan.findings:
             passed = f" [passed: {finding.passed}]" if finding.passed else ""
-            typer.echo(
-                f"{finding.level}: {finding.id}: {finding.title}: {finding.measured} ({finding.limit}){passed}"
-            )
+            typer.echo(f"{finding.level}: {finding.id}: {finding.title}: {finding.measured} ({finding.limit}){passed}")
     raise typer.Exit(1 if plan.open_stops else 0)
 
 
@@ -344,9 +336,7 @@ def main() -> None:
         sys.stderr.close()
         sys.exit(1)
     except Exception as error:  # noqa: BLE001 - the last line of defence: a sentence, never a traceback
-        _fail(
-            f"Zinnet failed at something it did not expect ({type(error).__name__}: {error}); please report it."
-        )
+        _fail(f"Zinnet failed at something it did not expect ({type(error).__name__}: {error}); please report it.")
     sys.exit(code if isinstance(code, int) else 0)
 
 

@@ -93,9 +93,7 @@ def plan_json(plan: Plan) -> dict[str, Any]:
         "copies": plan.job.copies,
         "blank": {
             "kind": blank.kind,
-            "measures": {
-                name: {"mm": mm, "measured": name in blank.measured} for name, mm in blank.measures.items()
-            },
+            "measures": {name: {"mm": mm, "measured": name in blank.measured} for name, mm in blank.measures.items()},
             "collar_point": list(blank.collar_point),
         },
         "placement": placed,

@@ -126,9 +126,7 @@ def gather(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Facts
     layers = assign_films(split.layers, job.layers, workshop.films, seen=blank.seen)
     nests = tuple(
         replace(nest, layout=_usable(nest, layouts))
-        for nest in _nests(
-            layers, split, placement.turn_deg, job.nesting, job.copies, sheet, job.layers.join_outlines
-        )
+        for nest in _nests(layers, split, placement.turn_deg, job.nesting, job.copies, sheet, job.layers.join_outlines)
     )
     return Facts(
         job=job,
@@ -196,9 +194,7 @@ def _nests(
         assert film is not None
         assert side is not None
         to_cut = (MIRROR if side.mirrored else IDENTITY) @ upright
-        parts = tuple(
-            part for layer in film_layers for part in _parts(layer, to_cut, spec.keep_together, joined)
-        )
+        parts = tuple(part for layer in film_layers for part in _parts(layer, to_cut, spec.keep_together, joined))
         task = NestTask(
             pieces=tuple(Piece(part.name, part.region, copies, part.layer.turns) for part in parts),
             sheet=sheet,

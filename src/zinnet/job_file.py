@@ -64,9 +64,7 @@ def load_job(path: Path) -> tuple[Job, dict[str, Layout]]:
     except OSError as error:
         raise JobFileError(f"{path} can't be read: {error.strerror or error}.") from None
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, ValueError):
-        raise JobFileError(
-            f"{path} is not a whole job file; open a copy of it, or the automatic copy."
-        ) from None
+        raise JobFileError(f"{path} is not a whole job file; open a copy of it, or the automatic copy.") from None
     if JOB not in entries:
         raise JobFileError(f"{path} is not a Zinnet job: it holds no {JOB}.")
     return _job(entries, path), _layouts(entries)

@@ -4,8 +4,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zinnet.artwork.path_data import read_path
 from tests.helpers import painted
+from zinnet.artwork.path_data import read_path
 
 
 def ends(data):

@@ -3,8 +3,8 @@
 import math
 
 import pytest
-from tests.helpers import painted, svg
 
+from tests.helpers import painted, svg
 from zinnet.artwork.painted import paint_artwork
 from zinnet.artwork.svg import read_svg
 from zinnet.errors import ArtworkError
@@ -22,7 +22,11 @@ def colours(body, attributes='viewBox="0 0 1000 1000"'):
     [
         # SVG 1.1, 9.2: rect01 and rect02 (rounded by 50).
         ('<rect x="400" y="100" width="400" height="200"/>', 80000, (400, 100, 800, 300)),
-        ('<rect x="100" y="100" width="400" height="200" rx="50"/>', 80000 - (4 - math.pi) * 2500, (100, 100, 500, 300)),
+        (
+            '<rect x="100" y="100" width="400" height="200" rx="50"/>',
+            80000 - (4 - math.pi) * 2500,
+            (100, 100, 500, 300),
+        ),
         # 9.3: circle01; 9.4: ellipse01; 9.7: polygon01.
         ('<circle cx="600" cy="200" r="100"/>', math.pi * 10000, (500, 100, 700, 300)),
         ('<ellipse cx="300" cy="200" rx="250" ry="100"/>', math.pi * 25000, (50, 100, 550, 300)),
@@ -67,7 +71,9 @@ def test_a_transform_list_with_skew_and_centre():
 
 def test_nested_viewbox_meets_slices_and_clips():
     # SVG 1.1, 7.8, example PreserveAspectRatio: a 30 x 40 face in viewports of other shapes.
-    inner = '<svg width="{}" height="{}" viewBox="0 0 30 40" preserveAspectRatio="{}"><rect width="30" height="40"/></svg>'
+    inner = (
+        '<svg width="{}" height="{}" viewBox="0 0 30 40" preserveAspectRatio="{}"><rect width="30" height="40"/></svg>'
+    )
     assert painted(inner.format(50, 30, "xMinYMin meet")).bounds == pytest.approx((0, 0, 22.5, 30))
     assert painted(inner.format(50, 30, "xMaxYMid meet")).bounds == pytest.approx((27.5, 0, 50, 30))
     assert painted(inner.format(30, 60, "xMidYMax meet")).bounds == pytest.approx((0, 20, 30, 60))
@@ -89,20 +95,27 @@ def test_use_symbol_and_style_follow_the_cascade():
 
 
 def test_nothing_is_painted_that_is_not_seen():
-    assert colours('<rect width="9" height="9" display="none"/><rect width="9" height="9" fill="none"/>'
-                   '<g visibility="hidden"><rect width="5" height="5"/></g><rect width="1" height="1"/>') == ["#000000"]  # fmt: skip
+    assert colours(
+        '<rect width="9" height="9" display="none"/><rect width="9" height="9" fill="none"/>'
+        '<g visibility="hidden"><rect width="5" height="5"/></g><rect width="1" height="1"/>'
+    ) == ["#000000"]
     assert painted('<rect x="-50" width="100" height="10"/>').area == pytest.approx(500)
 
 
 def test_a_clip_path_clips():
-    body = '<clipPath id="c"><circle cx="50" cy="50" r="20"/></clipPath><rect width="100" height="100" clip-path="url(#c)"/>'
+    body = '<clipPath id="c"><circle cx="50" cy="50" r="20"/></clipPath>'
+    body += '<rect width="100" height="100" clip-path="url(#c)"/>'
     assert painted(body).area == pytest.approx(math.pi * 400, rel=1e-3)
 
 
 def test_physical_size_is_honoured():
     body = '<rect width="50" height="20"/>'
-    assert own_width_mm(read_svg(svg(body, 'width="4in" height="4in" viewBox="0 0 100 100"'), "t")) == pytest.approx(50.8)
-    assert own_width_mm(read_svg(svg(body, 'width="100mm" height="50mm" viewBox="0 0 200 100"'), "t")) == pytest.approx(25)
+    assert own_width_mm(read_svg(svg(body, 'width="4in" height="4in" viewBox="0 0 100 100"'), "t")) == pytest.approx(
+        50.8
+    )
+    assert own_width_mm(read_svg(svg(body, 'width="100mm" height="50mm" viewBox="0 0 200 100"'), "t")) == pytest.approx(
+        25
+    )
     assert own_width_mm(read_svg(svg(body), "t")) is None
 
 

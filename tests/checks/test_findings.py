@@ -1,8 +1,8 @@
 """Each finding is shown to appear, and to stay silent."""
 
 import pytest
-from tests.helpers import LANTERN, document_of, nested, svg
 
+from tests.helpers import LANTERN, document_of, nested, svg
 from zinnet.blanks.model import blank_kinds
 from zinnet.checks.model import catalogue
 from zinnet.document import Document
@@ -46,7 +46,11 @@ def shifted(layout, x=0.0, turn=0.0):
     for sheet in layout.sheets:
         first, *rest = sheet.placed
         moved = Placed(
-            piece=first.piece, copy_number=first.copy_number, x_mm=first.x_mm + x, y_mm=first.y_mm, turn_deg=first.turn_deg + turn
+            piece=first.piece,
+            copy_number=first.copy_number,
+            x_mm=first.x_mm + x,
+            y_mm=first.y_mm,
+            turn_deg=first.turn_deg + turn,
         )
         sheets.append(SheetLayout(placed=(moved, *rest), used_length_mm=sheet.used_length_mm))
     return Layout(sheets=tuple(sheets))

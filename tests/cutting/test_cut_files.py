@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 import shapely
 from PIL import Image
-from tests.helpers import LANTERN, document_of, nested, outlines_in_hpgl, outlines_in_svg
 
+from tests.helpers import LANTERN, document_of, nested, outlines_in_hpgl, outlines_in_svg
 from zinnet.cutting.hpgl import cut_hpgl
 from zinnet.cutting.paths import cut_sheet
 from zinnet.cutting.svg_file import cut_svg
@@ -63,9 +63,7 @@ def test_lengths_are_right_to_a_tenth_of_a_mm(width, tmp_path):
 def test_the_letter_is_mirrored_as_its_film_asks(film, mirrored, tmp_path):
     """An F has its bars at the right of its stem; on the mat of heat-transfer film they are at the left."""
     document = nested(
-        document_of(
-            LETTER, set_placement("w", width_mm=100), choose_film("#d62828", film), set_nesting("x", seed=1)
-        )
+        document_of(LETTER, set_placement("w", width_mm=100), choose_film("#d62828", film), set_nesting("x", seed=1))
     )
     svg_file, plt_file = write_cut_files(document.plan, tmp_path)
     (placed,) = document.plan.mats[0].layout.placed
@@ -96,7 +94,9 @@ def test_another_program_draws_the_same_areas(tmp_path):
 
 
 def test_nothing_is_written_past_an_open_stop(tmp_path):
-    document = nested(document_of(LETTER, set_placement("w", width_mm=100), override_side("scarlet", False, "I said so")))
+    document = nested(
+        document_of(LETTER, set_placement("w", width_mm=100), override_side("scarlet", False, "I said so"))
+    )
     with pytest.raises(CutError, match="wrong-cut-side"):
         write_cut_files(document.plan, tmp_path)
     assert not list(tmp_path.glob("mat-*"))

@@ -4,8 +4,8 @@ import math
 
 import pytest
 
-from zinnet.geometry.stroke import stroke
 from tests.helpers import painted
+from zinnet.geometry.stroke import stroke
 
 LINE = '<path d="M100,100 H300" fill="none" stroke="red" stroke-width="20" stroke-linecap="{}"/>'
 CORNER = (
@@ -26,7 +26,8 @@ def test_caps(cap, area, left):
 
 @pytest.mark.parametrize(
     ("join", "limit", "missing"),
-    # The bars overlap in the inner corner square. Of the outer corner square of 10 x 10: a mitre fills it, a bevel half, a round a quarter disc.
+    # The bars overlap in the inner corner square.
+    # Of the outer corner square of 10 x 10: a mitre fills it, a bevel half, a round a quarter disc.
     # A right angle has a mitre ratio of sqrt 2: over the limit it becomes a bevel.
     [
         ("miter", 4, 0),

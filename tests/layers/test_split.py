@@ -2,8 +2,8 @@ import pytest
 import shapely
 from hypothesis import given
 from hypothesis import strategies as st
-from tests.helpers import LANTERN, RED_AND_BLUE, svg
 
+from tests.helpers import LANTERN, RED_AND_BLUE, svg
 from zinnet.artwork.svg import read_svg
 from zinnet.layers.films import catalogue_films, colour_difference, contrast, cut_side, nearest_film
 from zinnet.layers.split import mix, split_artwork
@@ -31,7 +31,10 @@ def test_stacked_films_go_on_under_the_upper_ones():
 
 
 def test_a_colour_that_comes_again_above_stays_one_layer_and_looks_the_same():
-    body = '<rect width="90" height="90" fill="#111"/><circle cx="45" cy="45" r="40" fill="#eee"/><circle cx="45" cy="45" r="10" fill="#111"/>'
+    body = (
+        '<rect width="90" height="90" fill="#111"/><circle cx="45" cy="45" r="40" fill="#eee"/>'
+        '<circle cx="45" cy="45" r="10" fill="#111"/>'
+    )
     for method in ("cut-away", "stack"):
         dark, light = split(body, method).layers
         seen_dark = dark.region.difference(light.region)
@@ -46,7 +49,10 @@ def test_counters_stay_open():
 
 
 def test_a_see_through_shape_is_mixed_with_what_lies_under_it():
-    body = '<rect width="50" height="50" fill="#ffffff"/><rect x="25" width="50" height="50" fill="#000000" opacity="0.5"/>'
+    body = (
+        '<rect width="50" height="50" fill="#ffffff"/>'
+        '<rect x="25" width="50" height="50" fill="#000000" opacity="0.5"/>'
+    )
     assert [layer.colour for layer in split(body).layers] == ["#ffffff", "#808080", "#000000"]
     assert mix("#000000", "#ffffff", 0.5) == "#808080"
 

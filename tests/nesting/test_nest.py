@@ -17,17 +17,28 @@ from zinnet.nesting.verify import faults
 
 # The twelve pentominoes, by cells (Golomb, Polyominoes, 1965).
 PENTOMINOES = {
-    "F": "10 20 01 11 12", "I": "00 10 20 30 40", "L": "00 01 02 03 13", "N": "10 11 02 12 03",
-    "P": "00 10 01 11 02", "T": "00 10 20 11 12", "U": "00 20 01 11 21", "V": "00 01 02 12 22",
-    "W": "00 01 11 12 22", "X": "10 01 11 21 12", "Y": "10 01 11 12 13", "Z": "00 10 11 12 22",
-}  # fmt: skip
+    "F": "10 20 01 11 12",
+    "I": "00 10 20 30 40",
+    "L": "00 01 02 03 13",
+    "N": "10 11 02 12 03",
+    "P": "00 10 01 11 02",
+    "T": "00 10 20 11 12",
+    "U": "00 20 01 11 21",
+    "V": "00 01 02 12 22",
+    "W": "00 01 11 12 22",
+    "X": "10 01 11 21 12",
+    "Y": "10 01 11 12 13",
+    "Z": "00 10 11 12 22",
+}
 
 
 def pentominoes(size=10.0):
     found = []
     for name, cells in PENTOMINOES.items():
-        squares = [shapely.box(x * size, y * size, (x + 1) * size, (y + 1) * size) for x, y in
-                   ((int(cell[0]), int(cell[1])) for cell in cells.split())]  # fmt: skip
+        squares = [
+            shapely.box(x * size, y * size, (x + 1) * size, (y + 1) * size)
+            for x, y in ((int(cell[0]), int(cell[1])) for cell in cells.split())
+        ]
         found.append(Piece(name, Region([shapely.union_all(squares)])))
     return tuple(found)
 
@@ -56,9 +67,7 @@ def judge(task, layout):
 @pytest.mark.parametrize("size", [(100, 60), (60, 100), (80, 80)])
 def test_the_twelve_pentominoes_are_packed(size):
     # 6 x 10 has 2339 tilings (Haselgrove 1960) and leaves no room at all; 8 x 8 leaves four cells.
-    task = NestTask(
-        pentominoes(), Sheet(width_mm=size[0], height_mm=size[1]), gap_mm=0, most_sheets=1, seconds=60
-    )
+    task = NestTask(pentominoes(), Sheet(width_mm=size[0], height_mm=size[1]), gap_mm=0, most_sheets=1, seconds=60)
     run = NestRun(task)
     deadline = time.monotonic() + 60
     while time.monotonic() < deadline and run.is_running and (run.best is None or run.best.unplaced):
@@ -91,7 +100,9 @@ def random_task(seed):
     rng = np.random.default_rng(seed)
     pieces = tuple(random_piece(rng, f"p{k}") for k in range(int(rng.integers(1, 5))))
     sheet = Sheet(
-        width_mm=float(rng.uniform(60, 200)), height_mm=float(rng.uniform(60, 150)), margin_mm=float(rng.choice([0, 3, 6.35]))
+        width_mm=float(rng.uniform(60, 200)),
+        height_mm=float(rng.uniform(60, 150)),
+        margin_mm=float(rng.choice([0, 3, 6.35])),
     )
     most = None if rng.random() < 0.6 else int(rng.integers(1, 3))
     return NestTask(pieces, sheet, float(rng.choice([0, 0.5, 2, 6])), most, 0.3)
@@ -146,7 +157,9 @@ def test_cancel_returns_the_best_so_far_at_once():
 
 
 def test_one_piece_is_answered_at_once():
-    task = NestTask((Piece("a", Region([shapely.box(0, 0, 30, 90)])),), Sheet(width_mm=100, height_mm=100), 0, seconds=60)
+    task = NestTask(
+        (Piece("a", Region([shapely.box(0, 0, 30, 90)])),), Sheet(width_mm=100, height_mm=100), 0, seconds=60
+    )
     begun = time.monotonic()
     layout = NestRun(task).wait()
     assert time.monotonic() - begun < 20

@@ -6,8 +6,8 @@ import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
-from tests.helpers import LANTERN, svg
 
+from tests.helpers import LANTERN, svg
 from zinnet.document import Document
 from zinnet.edits import set_copies, set_measure, set_placement
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme

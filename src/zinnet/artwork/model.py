@@ -8,9 +8,7 @@ from zinnet.geometry.region import FillRule, Region
 from zinnet.geometry.stroke import Cap, Join
 from zinnet.geometry.transform import Matrix
 
-RemarkCode = Literal[
-    "picture", "text", "blend", "open-outline", "clipped", "left-out", "mended", "no-size", "dashes"
-]
+RemarkCode = Literal["picture", "text", "blend", "open-outline", "clipped", "left-out", "mended", "no-size", "dashes"]
 
 
 @dataclass(frozen=True)

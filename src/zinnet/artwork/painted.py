@@ -35,11 +35,7 @@ def paint_artwork(artwork: Artwork, tolerance: float) -> list[Painted]:
         for paint, region in _areas(shape, tolerance):
             for clip in shape.clips:
                 region = common(region, clip)
-            if (
-                view is not None
-                and not region.is_empty
-                and not shapely.contains(view, shapely.box(*region.bounds))
-            ):
+            if view is not None and not region.is_empty and not shapely.contains(view, shapely.box(*region.bounds)):
                 region = common(region, view)
             if not region.is_empty:
                 found.append(Painted(index, paint, region))
@@ -98,11 +94,7 @@ def painted_box(painted: list[Painted]) -> tuple[float, float, float, float]:
 def rough_extent(artwork: Artwork) -> float:
     """Return the larger side of the box around the shapes' control points, in artwork units."""
     points = np.concatenate(
-        [
-            subpath.moved(shape.matrix).cubics.reshape(-1, 2)
-            for shape in artwork.shapes
-            for subpath in shape.subpaths
-        ]
+        [subpath.moved(shape.matrix).cubics.reshape(-1, 2) for shape in artwork.shapes for subpath in shape.subpaths]
     )
     if artwork.view is not None:
         left, top, right, bottom = artwork.view

@@ -48,9 +48,7 @@ PX_PER_UNIT = {
     "pt": 96 / 72,
     "pc": 16.0,
 }
-LENGTH = re.compile(
-    r"\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(px|in|cm|mm|q|pt|pc|em|ex|rem|%)?\s*", re.I
-)
+LENGTH = re.compile(r"\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(px|in|cm|mm|q|pt|pc|em|ex|rem|%)?\s*", re.I)
 
 Style = Mapping[str, str]
 
@@ -125,9 +123,7 @@ def colour(text: str, current: str = "black") -> tuple[str, float] | None:
     return "#{:02x}{:02x}{:02x}".format(*channels), float(rgb.alpha)
 
 
-def length(
-    text: str | None, *, percent_of: float = 0.0, font_size: float = 16.0, default: float = 0.0
-) -> float:
+def length(text: str | None, *, percent_of: float = 0.0, font_size: float = 16.0, default: float = 0.0) -> float:
     """Return a length in user units (px); ``default`` where it is missing or can't be read."""
     match = LENGTH.fullmatch(text or "")
     if match is None:

@@ -16,8 +16,8 @@ from zinnet.artwork.svg_shapes import SHAPES, outline
 from zinnet.artwork.transform_list import fit_view_box, read_transform, read_view_box
 from zinnet.artwork.xml_guard import local_name, parse_xml, reference
 from zinnet.errors import ArtworkError
-from zinnet.geometry.curves import flatten
-from zinnet.geometry.region import Region, as_region, common, fill, hull_box, union
+from zinnet.geometry.curves import Subpath, flatten
+from zinnet.geometry.region import FillRule, Region, as_region, common, fill, hull_box, union
 from zinnet.geometry.transform import IDENTITY, Matrix, moved, shift, stretch
 
 MOST_ELEMENTS = 40_000
@@ -99,9 +99,7 @@ class _Reader:
         """Return the artwork of the whole file, or of one child of its root."""
         self.shapes, self.remarks = [], Counter()
         style = inherit(INHERITED, self.sheets.declared(self.root))
-        width, height = (
-            (self.view[2] - self.view[0], self.view[3] - self.view[1]) if self.view else (0.0, 0.0)
-        )
+        width, height = (self.view[2] - self.view[0], self.view[3] - self.view[1]) if self.view else (0.0, 0.0)
         opacity = fraction(style.get("opacity"))
         context = _Context(IDENTITY, style, opacity, width, height)
         if style.get("display") != "none":
@@ -145,9 +143,7 @@ class _Reader:
                 f"{self.name} holds more than {MOST_ELEMENTS} elements; simplify it or open a part of it."
             )
         if context.depth > DEEPEST:
-            raise ArtworkError(
-                f"{self.name} nests groups more than {DEEPEST} deep; ungroup it and save it again."
-            )
+            raise ArtworkError(f"{self.name} nests groups more than {DEEPEST} deep; ungroup it and save it again.")
         name = local_name(element)
         if name in SHAPES:
             self._shape(element, self._enter(element, context))
@@ -302,13 +298,9 @@ class _Reader:
         """Return the area that a ``clipPath`` leaves, in artwork units."""
         matrix = context.matrix @ read_transform(clip.get("transform"))
         if clip.get("clipPathUnits") == "objectBoundingBox":
-            subpaths = (
-                outline(element, context.width, context.height)[0] if local_name(element) in SHAPES else ()
-            )
+            subpaths = outline(element, context.width, context.height)[0] if local_name(element) in SHAPES else ()
             if subpaths:
-                left, top, right, bottom = hull_box(
-                    [shapely.MultiPoint(s.cubics.reshape(-1, 2)) for s in subpaths]
-                )
+                left, top, right, bottom = hull_box([shapely.MultiPoint(s.cubics.reshape(-1, 2)) for s in subpaths])
                 matrix = matrix @ fit_view_box((0, 0, 1, 1), right - left, bottom - top, "none")
                 matrix = context.matrix @ shift(left, top) @ np.linalg.solve(context.matrix, matrix)
         found = []
@@ -323,17 +315,15 @@ class _Reader:
                 inner = inner @ read_transform(target.get("transform"))
             tolerance = max(context.width, context.height, 1.0) / 200_000 / max(stretch(inner), 1e-9)
             rings = [flatten(s, tolerance) for s in outline(target, context.width, context.height)[0]]
-            rule = "evenodd" if style["clip-rule"] == "evenodd" else "nonzero"
+            rule: FillRule = "evenodd" if style["clip-rule"] == "evenodd" else "nonzero"
             found.append(moved(fill(rings, rule), inner))
         region = union(found)
         nested = self.ids.get(reference_in(clip.get("clip-path")))
         if nested is not None and nested is not clip and local_name(nested) == "clipPath":
-            region = (
-                common(region, self._clip(nested, element, context)) if context.depth < DEEPEST else region
-            )
+            region = common(region, self._clip(nested, element, context)) if context.depth < DEEPEST else region
         return region
 
 
-def _is_open(subpath: object) -> bool:
-    cubics = subpath.cubics  # type: ignore[attr-defined]
-    return not subpath.closed and len(cubics) > 1 and bool(np.abs(cubics[0, 0] - cubics[-1, 3]).max() > 1e-6)  # type: ignore[attr-defined]
+def _is_open(subpath: Subpath) -> bool:
+    cubics = subpath.cubics
+    return not subpath.closed and len(cubics) > 1 and bool(np.abs(cubics[0, 0] - cubics[-1, 3]).max() > 1e-6)

@@ -47,9 +47,7 @@ def _plain(text: str, style: Style, opacity: float) -> Paint | None:
     return Paint(found[0], found[1] * opacity) if found[1] * opacity > 0 else None
 
 
-def _mean_of_stops(
-    server: Element, style: Style, ids: Mapping[str, Element], sheets: StyleSheets
-) -> Paint | None:
+def _mean_of_stops(server: Element, style: Style, ids: Mapping[str, Element], sheets: StyleSheets) -> Paint | None:
     """Return the plain mean of a gradient's stops, following ``href`` at most ten steps."""
     for _ in range(10):
         stops = [child for child in server if local_name(child) == "stop"]

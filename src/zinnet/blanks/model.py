@@ -109,9 +109,7 @@ def measures_of(spec: BlankSpec) -> dict[str, float]:
     found = {name: measure.typical_mm for name, measure in kind.measures.items()}
     for measure in spec.measured:
         if measure.name not in kind.measures:
-            raise BlankError(
-                f"{kind.name} has no measure “{measure.name}”; it has: {', '.join(kind.measures)}."
-            )
+            raise BlankError(f"{kind.name} has no measure “{measure.name}”; it has: {', '.join(kind.measures)}.")
         limits = kind.measures[measure.name]
         if not limits.least_mm <= measure.mm <= limits.most_mm:
             raise BlankError(

@@ -64,9 +64,7 @@ def build_blank(spec: BlankSpec) -> Blank:
             for sign in (1, -1)
         ),
         *(
-            LineString([(sign * armpit[0], armpit[1]), (sign * hem[0][0], hem[0][1])]).buffer(
-                clearance["side_mm"]
-            )
+            LineString([(sign * armpit[0], armpit[1]), (sign * hem[0][0], hem[0][1])]).buffer(clearance["side_mm"])
             for sign in (1, -1)
         ),
         LineString(_both_sides(hem)).buffer(clearance["hem_mm"]),
@@ -120,9 +118,7 @@ def _refuse_contradictions(measures: dict[str, float]) -> None:
         )
 
 
-def _cuff(
-    shoulder: Point, armpit: Point, sleeve: float, chest: float, shape: dict[str, float]
-) -> tuple[Point, Point]:
+def _cuff(shoulder: Point, armpit: Point, sleeve: float, chest: float, shape: dict[str, float]) -> tuple[Point, Point]:
     """Return the upper and lower end of the sleeve's hem."""
     fall = math.radians(shape["sleeve_fall_deg"])
     top = (shoulder[0] + sleeve * math.cos(fall), shoulder[1] + sleeve * math.sin(fall))
@@ -134,9 +130,7 @@ def _cuff(
 def _sleeve_hems(top: Point, bottom: Point, shoulder: Point, hem_mm: float) -> list[LineString]:
     along = np.array(shoulder) - np.array(top)
     inward = along / np.linalg.norm(along) * hem_mm
-    return [
-        LineString([(sign * (x + inward[0]), y + inward[1]) for x, y in (top, bottom)]) for sign in (1, -1)
-    ]
+    return [LineString([(sign * (x + inward[0]), y + inward[1]) for x, y in (top, bottom)]) for sign in (1, -1)]
 
 
 def _curve(*points: Point) -> list[Point]:

@@ -50,9 +50,7 @@ def outside_usable_area(facts: Facts) -> Iterator[Finding]:
     if nearest is not None:
         mend = place_at(nearest, "move to the nearest place that fits")
     else:
-        unit_art = moved(
-            facts.art, scale(1 / facts.placement.width_mm) @ np.linalg.inv(facts.placement.matrix)
-        )
+        unit_art = moved(facts.art, scale(1 / facts.placement.width_mm) @ np.linalg.inv(facts.placement.matrix))
         aspect = facts.placement.height_mm / facts.placement.width_mm
         largest = largest_width(
             spec.model_copy(update={"turn_deg": 0.0}), facts.blank, unit_art=unit_art, aspect=aspect

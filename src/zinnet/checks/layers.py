@@ -2,12 +2,15 @@
 
 from collections.abc import Iterator
 
+from shapely.geometry import Polygon
+
 from zinnet.artwork.model import RemarkCode
 from zinnet.checks.model import Finding, found
 from zinnet.data import read_toml
 from zinnet.edits import choose_film, derive_side, join_outlines
 from zinnet.facts import Facts
 from zinnet.layers.films import colour_difference, kind_of, nearest_film
+from zinnet.layers.split import OPAQUE
 
 
 def _count(facts: Facts, code: RemarkCode) -> int:
@@ -85,19 +88,10 @@ def blend_not_cuttable(facts: Facts) -> Iterator[Finding]:
     if facts.artwork is None:
         return
     blends = _count(facts, "blend")
-    clear = sum(
-        any(
-            paint is not None and paint.opacity < 0.999
-            for paint in (shape.fill, shape.stroke and shape.stroke.paint)
-        )
-        for shape in facts.artwork.shapes
-    )
+    paints = [(shape.fill, shape.stroke.paint if shape.stroke else None) for shape in facts.artwork.shapes]
+    clear = sum(any(paint is not None and paint.opacity < OPAQUE for paint in both) for both in paints)
     if blends or clear:
-        said = (
-            [_several(blends, "gradient, pattern or filter", "gradients, patterns or filters")]
-            if blends
-            else []
-        )
+        said = [_several(blends, "gradient, pattern or filter", "gradients, patterns or filters")] if blends else []
         said += [_several(clear, "see-through shape", "see-through shapes")] if clear else []
         yield found(
             "blend-not-cuttable",
@@ -109,8 +103,6 @@ def blend_not_cuttable(facts: Facts) -> Iterator[Finding]:
 def weed_speck(facts: Facts) -> Iterator[Finding]:
     """Parts or counters are too small to survive weeding."""
     least = read_toml("limits")["thin"]["specks_mm2"]
-    from shapely.geometry import Polygon
-
     said = []
     for film_layer in facts.layers:
         layer = film_layer.layer
@@ -152,13 +144,7 @@ def wrong_cut_side(facts: Facts) -> Iterator[Finding]:
     said = set()
     for film_layer in facts.layers:
         film, side, derived = film_layer.film, film_layer.side, film_layer.derived_side
-        if (
-            film is None
-            or side is None
-            or derived is None
-            or side.mirrored == derived.mirrored
-            or film.id in said
-        ):
+        if film is None or side is None or derived is None or side.mirrored == derived.mirrored or film.id in said:
             continue
         said.add(film.id)
         yield found(

@@ -43,9 +43,7 @@ def cut_sheet(film: str, width_mm: float, height_mm: float, pieces: Sequence[tup
     way a piece that lies in another one's counter comes before it.
     """
     ordered = sorted(pieces, key=lambda piece: Polygon.from_bounds(*piece[1].bounds).area)
-    return CutSheet(
-        film, width_mm, height_mm, tuple(CutPiece(name, _inner_first(region)) for name, region in ordered)
-    )
+    return CutSheet(film, width_mm, height_mm, tuple(CutPiece(name, _inner_first(region)) for name, region in ordered))
 
 
 def _inner_first(region: Region) -> tuple[CutPath, ...]:

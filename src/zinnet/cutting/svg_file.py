@@ -22,9 +22,7 @@ def number(value: float) -> str:
 
 def path_data(rings: Iterable[NDArray[np.float64]]) -> str:
     """Return SVG path data for closed rings (n, 2)."""
-    return " ".join(
-        "M" + " L".join(f"{number(x)} {number(y)}" for x, y in ring[:-1].tolist()) + " Z" for ring in rings
-    )
+    return " ".join("M" + " L".join(f"{number(x)} {number(y)}" for x, y in ring[:-1].tolist()) + " Z" for ring in rings)
 
 
 def cut_svg(sheet: CutSheet) -> str:

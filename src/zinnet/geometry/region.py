@@ -26,9 +26,7 @@ def as_region(geometry: BaseGeometry) -> Region:
         return EMPTY if geometry.is_empty else MultiPolygon([geometry])
     if isinstance(geometry, MultiPolygon):
         return geometry
-    return MultiPolygon(
-        [part for part in shapely.get_parts(geometry, return_index=False) if isinstance(part, Polygon)]
-    )
+    return MultiPolygon([part for part in shapely.get_parts(geometry, return_index=False) if isinstance(part, Polygon)])
 
 
 def parts(region: Region) -> list[Polygon]:
@@ -65,7 +63,7 @@ def without_specks(region: Region, width: float) -> Region:
 def is_dust(part: Polygon, width: float) -> bool:
     """Tell whether a part is nowhere wider than ``width``, by the ratio of its area to its outline."""
     length = part.exterior.length
-    return length == 0 or 2 * part.area / length < width
+    return bool(length == 0 or 2 * part.area / length < width)
 
 
 def fill(rings: Sequence[NDArray[np.float64]], rule: FillRule) -> Region:
@@ -136,7 +134,7 @@ def refuse_tangles(rings: Sequence[NDArray[np.float64]]) -> None:
 
 def rings_of(region: BaseGeometry) -> list[NDArray[np.float64]]:
     """Return every ring of a region, outer and inner, as arrays (n, 2) whose last point is the first."""
-    found = []
+    found: list[NDArray[np.float64]] = []
     for part in as_region(region).geoms:
         found.extend(np.asarray(ring.coords) for ring in (part.exterior, *part.interiors))
     return found

@@ -34,7 +34,7 @@ def turn(angle_deg: float) -> Matrix:
     """Return the turn about the origin, positive from x towards y (clockwise on screen), as in SVG."""
     quarter, rest = divmod(angle_deg, 90.0)
     if rest == 0:
-        cosine, sine = ((1, 0), (0, 1), (-1, 0), (0, -1))[int(quarter) % 4]
+        cosine, sine = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[int(quarter) % 4]
     else:
         cosine, sine = math.cos(math.radians(angle_deg)), math.sin(math.radians(angle_deg))
     return affine(cosine, sine, -sine, cosine, 0, 0)
@@ -62,7 +62,7 @@ def is_mirrored(matrix: Matrix) -> bool:
 
 def apply(matrix: Matrix, points: NDArray[np.float64]) -> NDArray[np.float64]:
     """Return points of shape (..., 2) moved by the matrix."""
-    return cast(NDArray[np.float64], points @ matrix[:2, :2].T + matrix[:2, 2])
+    return points @ matrix[:2, :2].T + matrix[:2, 2]
 
 
 def moved[G: BaseGeometry](geometry: G, matrix: Matrix) -> G:

@@ -1,6 +1,7 @@
 """Which film each colour is cut from, and from which side."""
 
 from dataclasses import dataclass
+from typing import Literal
 
 from zinnet.data import read_toml
 from zinnet.layers.films import CutSide, Film, cut_side, kind_of, nearest_film
@@ -44,8 +45,8 @@ class FilmLayer:
     derived_side: CutSide | None
 
     @property
-    def turns(self) -> str:
-        """Which turns on the mat the film allows: ``quarter`` or, with a nap or pattern, ``none``."""
+    def turns(self) -> Literal["none", "quarter"]:
+        """Which turns on the mat the film allows: with a nap or pattern, none."""
         return "none" if self.film is not None and kind_of(self.film).direction else "quarter"
 
 

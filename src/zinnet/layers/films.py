@@ -51,9 +51,7 @@ def kind_of(film: Film) -> FilmKind:
     """Return the kind of a film."""
     kinds = film_kinds()
     if film.kind not in kinds:
-        raise ZinnetError(
-            f"Film “{film.name}” is of the unknown kind “{film.kind}”; known are: {', '.join(kinds)}."
-        )
+        raise ZinnetError(f"Film “{film.name}” is of the unknown kind “{film.kind}”; known are: {', '.join(kinds)}.")
     return kinds[film.kind]
 
 
@@ -62,18 +60,14 @@ def cut_side(film: Film, *, seen: str) -> CutSide:
     kind = kind_of(film)
     through_glass = seen == "through-glass"
     if kind.cut_from_back and through_glass:
-        return CutSide(
-            mirrored=False, reason=f"not mirrored: {kind.name} film seen through glass turns round twice"
-        )
+        return CutSide(mirrored=False, reason=f"not mirrored: {kind.name} film seen through glass turns round twice")
     if kind.cut_from_back:
         return CutSide(
             mirrored=True,
             reason="cut from the back, mirrored: the film lies carrier down, the blade meets its back",
         )
     if through_glass:
-        return CutSide(
-            mirrored=True, reason=f"mirrored: {kind.name} film is seen through the glass, from its glue"
-        )
+        return CutSide(mirrored=True, reason=f"mirrored: {kind.name} film is seen through the glass, from its glue")
     return CutSide(mirrored=False, reason=f"cut from the front, not mirrored: {kind.name} film lies face up")
 
 

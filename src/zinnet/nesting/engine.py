@@ -36,9 +36,7 @@ def engine_nest(task: NestTask, on_better: Callable[[Layout], None]) -> None:
         fitting = [fitting[k] for k in order]
     deadline = time.monotonic() + task.seconds
     with ThreadPoolExecutor(max_workers=2) as pool:
-        runs = [
-            pool.submit(_Run(task, fitting, quarter, deadline, on_better).work) for quarter in (False, True)
-        ]
+        runs = [pool.submit(_Run(task, fitting, quarter, deadline, on_better).work) for quarter in (False, True)]
         for run in runs:
             run.result()
 
@@ -132,9 +130,7 @@ class _Run:
                     placed.append(self._placed(name, copies[name], item))
                 reach = max(moved(hulls[one.piece], one.matrix).bounds[2] for one in placed)
                 sheets.append(SheetLayout(placed=tuple(placed), used_length_mm=reach))
-        unplaced = [
-            piece.name for piece in self.task.pieces for _ in range(piece.copies - copies[piece.name])
-        ]
+        unplaced = [piece.name for piece in self.task.pieces for _ in range(piece.copies - copies[piece.name])]
         return Layout(sheets=tuple(sheets), unplaced=tuple(unplaced))
 
     def _placed(self, name: str, copy_number: int, item: Any) -> Placed:
@@ -142,9 +138,7 @@ class _Run:
         if self.quarter:
             x, y, angle = _inner(self.task)[0] - y, x, angle + 90
         margin = self.task.sheet.margin_mm
-        return Placed(
-            piece=name, copy_number=copy_number, x_mm=margin + x, y_mm=margin + y, turn_deg=angle % 360.0
-        )
+        return Placed(piece=name, copy_number=copy_number, x_mm=margin + x, y_mm=margin + y, turn_deg=angle % 360.0)
 
 
 def engine_shape(region: Region, gap_mm: float) -> Region:

@@ -20,8 +20,6 @@ def pieces_of_svg(data: bytes, name: str, *, turns: Turns) -> list[Piece]:
         per_unit = artwork.mm_per_unit or 1.0
         region = outline_region(artwork, FLATNESS_MM / per_unit)
         if region.is_empty:
-            raise NestError(
-                f"Piece {own_id or index} of {name} encloses no area; remove it or close its outline."
-            )
+            raise NestError(f"Piece {own_id or index} of {name} encloses no area; remove it or close its outline.")
         found.append(Piece(own_id or str(index), moved(region, scale(per_unit)), turns=turns))
     return found

@@ -15,7 +15,8 @@ from zinnet.geometry.region import Region, as_region
 from zinnet.geometry.transform import Matrix, shift, turn
 from zinnet.model import Frozen
 
-Turns = Literal["none", "half", "quarter", "any"] | tuple[float, ...]
+TurnsWord = Literal["none", "half", "quarter", "any"]
+Turns = TurnsWord | tuple[float, ...]
 
 ALLOWED = {"none": (0.0,), "half": (0.0, 180.0), "quarter": (0.0, 90.0, 180.0, 270.0)}
 
@@ -96,7 +97,7 @@ class NestTask:
                 row["name"],
                 as_region(shapely.from_wkb(row["region"])),
                 row["copies"],
-                row["turns"] if isinstance(row["turns"], str) else tuple(row["turns"]),
+                row["turns"] if row["turns"] in ("none", "half", "quarter", "any") else tuple(row["turns"]),
             )
             for row in data["pieces"]
         )

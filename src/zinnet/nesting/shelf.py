@@ -38,9 +38,7 @@ def shelf_nest(task: NestTask) -> Layout:
             reaches.append(0.0)
             x = y = column = 0.0
         shift_x, shift_y = sheet.margin_mm + x - box[0], sheet.margin_mm + y - box[1]
-        sheets[-1].append(
-            Placed(piece=piece.name, copy_number=copy, x_mm=shift_x, y_mm=shift_y, turn_deg=angle)
-        )
+        sheets[-1].append(Placed(piece=piece.name, copy_number=copy, x_mm=shift_x, y_mm=shift_y, turn_deg=angle))
         reaches[-1] = max(reaches[-1], sheet.margin_mm + x + across)
         y += down + gap
         column = max(column, across)

@@ -39,13 +39,8 @@ def faults(task: NestTask, layout: Layout) -> list[Fault]:
             if over > _tolerance():
                 found.append(_fault("margin", number, f"{placed.piece} is {over:.3f} mm beyond the margin"))
             allowed = pieces[placed.piece].allowed_turns
-            if (
-                allowed is not None
-                and min(abs((placed.turn_deg - a + 180) % 360 - 180) for a in allowed) > 1e-6
-            ):
-                found.append(
-                    _fault("turn", number, f"{placed.piece} is turned by {placed.turn_deg:g} degrees")
-                )
+            if allowed is not None and min(abs((placed.turn_deg - a + 180) % 360 - 180) for a in allowed) > 1e-6:
+                found.append(_fault("turn", number, f"{placed.piece} is turned by {placed.turn_deg:g} degrees"))
         found.extend(_too_close(on_sheet, regions, task.gap_mm - _tolerance(), number))
     return found
 
@@ -54,9 +49,7 @@ def overhang(sheet: Sheet, region: Region) -> float:
     """Return how far in mm a region reaches over the sheet's margin; negative where it stays inside."""
     left, top, right, bottom = region.bounds
     margin = sheet.margin_mm
-    return float(
-        max(margin - left, margin - top, right - sheet.width_mm + margin, bottom - sheet.height_mm + margin)
-    )
+    return float(max(margin - left, margin - top, right - sheet.width_mm + margin, bottom - sheet.height_mm + margin))
 
 
 def count_faults(task: NestTask, layout: Layout) -> list[Fault]:
@@ -84,10 +77,7 @@ def _too_close(sheet: SheetLayout, regions: list[Region], gap_mm: float, number:
     for a, b in zip(first, second, strict=True):
         if a >= b:
             continue
-        if (
-            gap_mm <= 0
-            and shapely.intersection(shapes[a], shapes[b]).area <= -gap_mm * shapes[a].length + 1e-9
-        ):
+        if gap_mm <= 0 and shapely.intersection(shapes[a], shapes[b]).area <= -gap_mm * shapes[a].length + 1e-9:
             continue
         names = sheet.placed[a].piece, sheet.placed[b].piece
         found.append(_fault("gap", number, f"{names[0]} and {names[1]} are too close"))

@@ -112,9 +112,7 @@ def largest_width(spec: PlacementSpec, blank: Blank, *, unit_art: Region, aspect
     return low
 
 
-def nearest_inside(
-    spec: PlacementSpec, blank: Blank, art: Region, placement: Placement
-) -> PlacementSpec | None:
+def nearest_inside(spec: PlacementSpec, blank: Blank, art: Region, placement: Placement) -> PlacementSpec | None:
     """Return the placement nearest to this one at which ``art`` (on the panel, mm) is inside the usable area.
 
     The shifts that keep one point inside are the usable area less that point; those that keep every spot

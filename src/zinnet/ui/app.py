@@ -5,7 +5,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QMessageLogContext, QSettings, QtMsgType, QTimer, qInstallMessageHandler
+from PySide6.QtCore import QMessageLogContext, QSettings, QTimer, QtMsgType, qInstallMessageHandler
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QApplication
 

@@ -19,7 +19,12 @@ from zinnet.ui.drawing import draw_sign
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
 
-NAMES = {"stop": ("stop", "stops"), "warn": ("warning", "warnings"), "note": ("note", "notes"), "confirm": ("look", "looks")}
+NAMES = {
+    "stop": ("stop", "stops"),
+    "warn": ("warning", "warnings"),
+    "note": ("note", "notes"),
+    "confirm": ("look", "looks"),
+}
 
 
 class Sign(QWidget):
@@ -152,9 +157,7 @@ class FindingsPanel(QWidget):
     def follow(self) -> None:
         """Show the findings of the plan; cards of findings that stay as they were are kept."""
         findings = self.session.plan.findings if self.session.has_artwork else ()
-        said = tuple(
-            (f.id, f.level, f.measured, f.limit, f.passed, f.mend and f.mend.name, f.place) for f in findings
-        )
+        said = tuple((f.id, f.level, f.measured, f.limit, f.passed, f.mend and f.mend.name, f.place) for f in findings)
         if said == self._shown:
             for card, finding in zip(self.cards, findings, strict=True):
                 card.finding = finding

@@ -209,9 +209,7 @@ class PlacementSheet(PropertySheet):
         self.follow()
 
     def _choose_school(self) -> None:
-        self.session.apply(
-            set_placement("school of distances", school=self.school.currentData(), below_collar_mm=None)
-        )
+        self.session.apply(set_placement("school of distances", school=self.school.currentData(), below_collar_mm=None))
 
 
 class LayersSheet(PropertySheet):

@@ -122,9 +122,7 @@ class Session(QObject):
             self.show_document(document)
             remember_job(path)
 
-        self.background.run(
-            lambda: Document.open(path, self.workshop), show, lambda error: self.said.emit(str(error))
-        )
+        self.background.run(lambda: Document.open(path, self.workshop), show, lambda error: self.said.emit(str(error)))
 
     def show_document(self, document: Document) -> None:
         """Put another document on the table."""

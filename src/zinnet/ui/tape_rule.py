@@ -51,7 +51,9 @@ class TapeRule(QWidget):
         if self.pointer is None:
             return ""
         if not self.from_collar:
-            return f"{write_length(self.pointer.x(), unit=unit)} across, {write_length(self.pointer.y(), unit=unit)} down"
+            return (
+                f"{write_length(self.pointer.x(), unit=unit)} across, {write_length(self.pointer.y(), unit=unit)} down"
+            )
         across, down = self.pointer.x(), self.pointer.y() - self.session.plan.blank.collar_point[1]
         side = "right" if across >= 0 else "left"
         under = "below" if down >= 0 else "above"
@@ -88,7 +90,9 @@ class TapeRule(QWidget):
         step = next((step for step in steps if step * scale >= LEAST_STEP_PIXELS), steps[-1])
         unit_mm = named
         named = next((n * unit_mm for n in NAMED if n * unit_mm * scale >= LEAST_NAME_PIXELS), NAMED[-1] * unit_mm)
-        left = view.mapTo(view.window(), view.rect().topLeft()).x() - self.mapTo(self.window(), self.rect().topLeft()).x()
+        left = (
+            view.mapTo(view.window(), view.rect().topLeft()).x() - self.mapTo(self.window(), self.rect().topLeft()).x()
+        )
         zero = left + view.offset.x()
         painter.setFont(font(SMALL))
         for k in range(math.floor(-zero / (step * scale)), math.ceil((self.width() - zero) / (step * scale)) + 1):
@@ -101,8 +105,6 @@ class TapeRule(QWidget):
             if whole and x > 40:
                 painter.setPen(colour("ink"))
                 value = abs(mm) / unit_mm
-                painter.drawText(
-                    QRectF(x - 20, 12, 40, HEIGHT - 13), Qt.AlignmentFlag.AlignCenter, f"{value:g}"
-                )
+                painter.drawText(QRectF(x - 20, 12, 40, HEIGHT - 13), Qt.AlignmentFlag.AlignCenter, f"{value:g}")
         painter.setPen(colour("ink"))
         painter.drawText(QRectF(6, 12, 30, HEIGHT - 13), Qt.AlignmentFlag.AlignVCenter, "in" if inches else "cm")

@@ -118,7 +118,8 @@ def _sheet(t: Theme) -> str:
     QLineEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 2px solid {t.accent}; padding: 2px 5px; }}
     QComboBox::drop-down {{ border: none; width: 22px; }}
     QComboBox::down-arrow {{ image: url("{chevron}"); width: 12px; height: 12px; }}
-    QComboBox QAbstractItemView {{ background: {t.card_light}; color: {t.ink}; selection-background-color: {t.card_line};
+    QComboBox QAbstractItemView {{ background: {t.card_light}; color: {t.ink};
+                   selection-background-color: {t.card_line};
                    selection-color: {t.ink}; }}
     QCheckBox {{ color: {t.ink}; spacing: 7px; }}
     QCheckBox:focus {{ color: {t.accent}; }}

@@ -109,7 +109,8 @@ class MainWindow(QMainWindow):
 
     def _colour_panel(self) -> None:
         self.panel.setStyleSheet(
-            f"QFrame#panel {{ background: {colour('card').name()}; border-left: 2px solid {colour('card_line').name()}; }}"
+            f"QFrame#panel {{ background: {colour('card').name()};"
+            f" border-left: 2px solid {colour('card_line').name()}; }}"
         )
         self.message.setStyleSheet(
             f"background: {colour('card_light').name()}; color: {colour('ink').name()};"

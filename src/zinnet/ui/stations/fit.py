@@ -163,9 +163,7 @@ class FitStation(TableView):
             self.to_pixels(right, bottom + room),
             write_length(placement.width_mm, unit=unit),
         )
-        self.lengths.insert(
-            0, EditableLength("Width of the artwork", card, placement.width_mm, self._set_width)
-        )
+        self.lengths.insert(0, EditableLength("Width of the artwork", card, placement.width_mm, self._set_width))
 
     def _set_width(self, mm: float) -> bool:
         if mm < 5:

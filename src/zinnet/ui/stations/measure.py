@@ -1,5 +1,7 @@
 """Measure: the blank with its tapes; a value is typed on the tape."""
 
+from functools import partial
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QMouseEvent, QPainter
 
@@ -58,11 +60,10 @@ class MeasureStation(TableView):
                 painter.drawLine(point, point + aside)
             start, end = start + aside, end + aside
         card = draw_tape(painter, start, end, f"~ {text}" if typical else text, typical=typical)
-        self.lengths.append(
-            EditableLength(
-                name, card, mm, lambda new_mm, measure=tape.measure: self.session.apply(set_measure(measure, new_mm))
-            )
-        )
+        self.lengths.append(EditableLength(name, card, mm, partial(self._set_measure, tape.measure)))
+
+    def _set_measure(self, measure: str, mm: float) -> bool:
+        return self.session.apply(set_measure(measure, mm))
 
     def _draw_how(self, painter: QPainter) -> None:
         kind = blank_kind(self.session.plan.blank.kind)
