@@ -125,7 +125,7 @@ def gather(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Facts
     split, placement = _fitted(job, artwork, blank)
     layers = assign_films(split.layers, job.layers, workshop.films, seen=blank.seen)
     nests = tuple(
-        replace(nest, layout=_usable(nest, layouts))
+        _with_layout(nest, _Same(layouts.get(nest.key)))
         for nest in _nests(layers, split, placement.turn_deg, job.nesting, job.copies, sheet, job.layers.join_outlines)
     )
     return Facts(
@@ -220,18 +220,33 @@ def _parts(layer: FilmLayer, to_cut: Matrix, together: bool, joined: bool) -> li
     return found
 
 
-def _usable(nest: FilmNest, layouts: Mapping[str, Layout]) -> Layout | None:
-    """Return the nest made for these pieces; one that is not for all of them is as good as none."""
-    layout = layouts.get(nest.key)
-    return None if layout is None or count_faults(nest.task, layout) else layout
+class _Same:
+    """A key that stands for one very object: looking into a nest of hundreds of pieces at every edit takes long."""
+
+    def __init__(self, layout: Layout | None) -> None:
+        self.layout = layout
+
+    def __hash__(self) -> int:
+        return id(self.layout)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Same) and self.layout is other.layout
 
 
-@lru_cache(maxsize=32)
-def faults_of(task: NestTask, layout: Layout) -> tuple[Fault, ...]:
-    """Return what is wrong with a nest, also one that came out of a file."""
-    return tuple(faults(task, layout))
+@lru_cache(maxsize=64)
+def _with_layout(nest: FilmNest, same: _Same) -> FilmNest:
+    """Return the film with the nest made for its pieces; one that is not for all of them is as good as none."""
+    layout = same.layout
+    return replace(nest, layout=None if layout is None or count_faults(nest.task, layout) else layout)
 
 
+@lru_cache(maxsize=64)
+def faults_of(nest: FilmNest) -> tuple[Fault, ...]:
+    """Return what is wrong with a film's nest, also with one that came out of a file."""
+    return () if nest.layout is None else tuple(faults(nest.task, nest.layout))
+
+
+@lru_cache(maxsize=16)
 def _mats(nests: tuple[FilmNest, ...]) -> tuple[Mat, ...]:
     found: list[Mat] = []
     for nest in nests:

@@ -6,6 +6,7 @@ As the standard asks, an error ends the path: what came before it is kept.
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from itertools import islice
 
 import numpy as np
 
@@ -194,6 +195,6 @@ def _arcs(pen: _Pen, relative: bool, text: str) -> bool:
     return at > 0 and not text[at:].strip(" \t\r\n\f,")
 
 
-def count_points(data: str) -> int:
-    """Return about how many points path data holds, without reading it."""
-    return sum(1 for _ in NUMBER.finditer(data)) // 2
+def count_points(data: str, most: int) -> int:
+    """Return about how many points path data holds, without reading it; counting stops beyond ``most``."""
+    return sum(1 for _ in islice(NUMBER.finditer(data), 2 * most + 2)) // 2

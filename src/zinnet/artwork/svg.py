@@ -3,6 +3,7 @@
 from collections import Counter
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import islice
 from xml.etree.ElementTree import Element
 
 import numpy as np
@@ -20,8 +21,8 @@ from zinnet.geometry.curves import Subpath, flatten
 from zinnet.geometry.region import FillRule, Region, as_region, common, fill, hull_box, union
 from zinnet.geometry.transform import IDENTITY, Matrix, moved, shift, stretch
 
-MOST_ELEMENTS = 40_000
-MOST_POINTS = 400_000
+MOST_ELEMENTS = 5_000
+MOST_POINTS = 150_000
 DEEPEST = 150
 MM_PER_PX = 25.4 / 96
 CONTAINERS = {"g", "a", "svg", "symbol", "switch"}
@@ -88,11 +89,14 @@ class _Reader:
 
     def __init__(self, root: Element, name: str) -> None:
         self.root, self.name = root, name
+        self.elements = sum(1 for _ in islice(root.iter(), MOST_ELEMENTS + 1))
+        self._refuse_too_many()
+        self.elements = 0
         self.sheets = StyleSheets(root)
         self.ids = {element.get("id", ""): element for element in root.iter() if element.get("id")}
         self.remarks: Counter[RemarkCode] = Counter()
         self.shapes: list[Shape] = []
-        self.elements = self.points = 0
+        self.points = 0
         self.view, self.mm_per_unit = self._page()
 
     def read(self, only: Element | None = None) -> Artwork:
@@ -138,10 +142,7 @@ class _Reader:
 
     def _visit(self, element: Element, context: _Context) -> None:
         self.elements += 1
-        if self.elements > MOST_ELEMENTS:
-            raise ArtworkError(
-                f"{self.name} holds more than {MOST_ELEMENTS} elements; simplify it or open a part of it."
-            )
+        self._refuse_too_many()
         if context.depth > DEEPEST:
             raise ArtworkError(f"{self.name} nests groups more than {DEEPEST} deep; ungroup it and save it again.")
         name = local_name(element)
@@ -157,6 +158,12 @@ class _Reader:
             self.remarks["text"] += 1
         elif name not in SILENT and "}" not in str(element.tag).replace("{http://www.w3.org/2000/svg}", ""):
             self.remarks["left-out"] += 1
+
+    def _refuse_too_many(self) -> None:
+        if self.elements > MOST_ELEMENTS:
+            raise ArtworkError(
+                f"{self.name} holds more than {MOST_ELEMENTS} elements; simplify it or open a part of it."
+            )
 
     def _enter(self, element: Element, context: _Context) -> _Context | None:
         """Return what is inherited within an element, or None where it is not shown."""
@@ -242,7 +249,7 @@ class _Reader:
     def _shape(self, element: Element, context: _Context | None) -> None:
         if context is None or context.style["visibility"] != "visible":
             return
-        self.points += count_points(element.get("d", "")) + count_points(element.get("points", ""))
+        self.points += sum(count_points(element.get(name, ""), MOST_POINTS) for name in ("d", "points"))
         if self.points > MOST_POINTS:
             raise ArtworkError(f"{self.name} has more than {MOST_POINTS} points; simplify its paths and open it again.")
         subpaths, whole = outline(element, context.width, context.height)

@@ -98,7 +98,7 @@ def _mat_faults(facts: Facts, kind: str) -> Iterator[tuple[Mat, str]]:
             continue
         mats_of_nest = [mat for mat in facts.mats if mat.nest is nest]
         for number, mat in enumerate(mats_of_nest, start=1):
-            for fault in faults_of(nest.task, nest.layout):
+            for fault in faults_of(nest):
                 if fault.kind == kind and fault.sheet == number:
                     yield mat, fault.message
                     break

@@ -17,6 +17,7 @@ Region: TypeAlias = MultiPolygon  # noqa: UP040 - it also makes regions
 
 EMPTY: Region = MultiPolygon()
 MANY_POINTS = 20_000
+SAMPLE = 60
 MOST_CROSSINGS = 3_000_000
 
 
@@ -123,7 +124,7 @@ def refuse_tangles(rings: Sequence[NDArray[np.float64]]) -> None:
     pairs = np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in rings])
     segments = shapely.linestrings(pairs)
     tree = shapely.STRtree(segments)
-    sample = segments[np.linspace(0, len(segments) - 1, 500).astype(int)]
+    sample = segments[np.linspace(0, len(segments) - 1, SAMPLE).astype(int)]
     met = len(tree.query(sample, predicate="intersects")[0]) / len(sample)
     if met * count / 2 > MOST_CROSSINGS + 3 * count:
         raise ArtworkError(

@@ -52,7 +52,9 @@ MIRROR.flags.writeable = False
 
 def stretch(matrix: Matrix) -> float:
     """Return the most by which the matrix lengthens anything (its largest singular value)."""
-    return float(np.linalg.norm(matrix[:2, :2], 2))
+    (a, c), (b, d) = matrix[:2, :2].tolist()
+    squares, determinant = a * a + b * b + c * c + d * d, a * d - b * c
+    return math.sqrt((squares + math.sqrt(max(0.0, squares * squares - 4 * determinant * determinant))) / 2)
 
 
 def is_mirrored(matrix: Matrix) -> bool:

@@ -1,6 +1,7 @@
 """Which film each colour is cut from, and from which side."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Literal
 
 from zinnet.data import read_toml
@@ -50,6 +51,7 @@ class FilmLayer:
         return "none" if self.film is not None and kind_of(self.film).direction else "quarter"
 
 
+@lru_cache(maxsize=16)
 def assign_films(
     layers: tuple[ColourLayer, ...], spec: LayersSpec, stock: tuple[Film, ...], *, seen: str
 ) -> tuple[FilmLayer, ...]:

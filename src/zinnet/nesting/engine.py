@@ -14,7 +14,7 @@ from shapely.geometry.polygon import orient
 from zinnet.geometry.region import Region, grown_simplified
 from zinnet.geometry.transform import moved
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout
-from zinnet.nesting.shelf import best_turn
+from zinnet.nesting.shelf import best_turn, shelf_nest
 
 EXACT_POINTS = 40
 GROWTH_MM = 0.15
@@ -25,7 +25,7 @@ def engine_nest(task: NestTask, on_better: Callable[[Layout], None]) -> None:
     """Nest within ``task.seconds``; each better layout goes to ``on_better``, not yet verified.
 
     The engine fills a sheet from one side, and tight tasks are solved from one side and not from another:
-    so two runs go side by side, one with the sheet as it is and one with the sheet turned by 90 degrees.
+    where sheets are few, two runs go side by side, one of them with the sheet turned by 90 degrees.
     """
     inner = _inner(task)
     fitting = [piece for piece in task.pieces if best_turn(piece, *inner) is not None]
@@ -35,8 +35,14 @@ def engine_nest(task: NestTask, on_better: Callable[[Layout], None]) -> None:
         order = np.random.default_rng(task.seed).permutation(len(fitting))
         fitting = [fitting[k] for k in order]
     deadline = time.monotonic() + task.seconds
+    total = sum(piece.copies for piece in fitting)
+    if task.most_sheets is None or task.most_sheets >= total:
+        _Run(task, fitting, False, deadline, on_better).spread()
+        return
     with ThreadPoolExecutor(max_workers=2) as pool:
-        runs = [pool.submit(_Run(task, fitting, quarter, deadline, on_better).work) for quarter in (False, True)]
+        runs = [
+            pool.submit(_Run(task, fitting, quarter, deadline, on_better).squeeze) for quarter in (False, True)
+        ]
         for run in runs:
             run.result()
 
@@ -47,7 +53,7 @@ def _inner(task: NestTask) -> tuple[float, float]:
 
 
 class _Run:
-    """One run of the engine: first everything on few sheets, then little of the last one."""
+    """One run of the engine until the deadline, with the sheet as it is or turned by a quarter."""
 
     def __init__(
         self,
@@ -61,17 +67,19 @@ class _Run:
         self.deadline, self.on_better = deadline, on_better
         self.complete = False
 
-    def work(self) -> None:
-        """Work until the deadline."""
-        total = sum(piece.copies for piece in self.pieces)
-        most = self.task.most_sheets
-        copies = total if most is None else min(most, total)
-        objectives = irregular.Objective
-        self._optimize(objectives.BinPacking, copies, share=0.4)
+    def spread(self) -> None:
+        """Nest on as many sheets as it takes, then leave as much as can be of the last one."""
+        enough = len(shelf_nest(self.task).sheets)
+        self._optimize(irregular.Objective.BinPackingWithLeftovers, max(1, enough), share=1.0)
+
+    def squeeze(self) -> None:
+        """Nest on the sheets that there are: everything if that goes, else as much as can be."""
+        assert self.task.most_sheets is not None
+        self._optimize(irregular.Objective.BinPacking, self.task.most_sheets, share=0.4)
         if self.complete:
-            self._optimize(objectives.BinPackingWithLeftovers, copies, share=1.0)
-        elif most is not None:
-            self._optimize(objectives.Knapsack, copies, share=1.0)
+            self._optimize(irregular.Objective.BinPackingWithLeftovers, self.task.most_sheets, share=1.0)
+        else:
+            self._optimize(irregular.Objective.Knapsack, self.task.most_sheets, share=1.0)
 
     def _optimize(self, objective: Any, copies: int, *, share: float) -> None:
         seconds = (self.deadline - time.monotonic()) * share

@@ -1,0 +1,1 @@
+"""Timed work and large comparisons, never part of the tests."""
