@@ -1,4 +1,4 @@
-"""Splitting against an independent renderer, on the multi-colour SVGs of the npm package ``openmoji`` (CC BY-SA 4.0)."""
+"""Splitting against an independent renderer, on the SVGs of the npm package ``openmoji`` (CC BY-SA 4.0)."""
 
 import io
 import random
@@ -92,8 +92,8 @@ def run(seed: int = 1) -> None:
     failed = [row for row in results if isinstance(row[2], str) or row[2] >= MOST_PIXELS]
     shares = [row[2] for row in results if not isinstance(row[2], str)]
     print(
-        f"{len(results) - len(failed)} of {len(results)} multi-colour files ({1 - len(failed) / len(results):.2%}) differ in "
-        f"fewer than {MOST_PIXELS:.0%} of pixels; median {np.median(shares):.4%}, worst {max(shares):.3%}; "
+        f"{len(results) - len(failed)} of {len(results)} multi-colour files ({1 - len(failed) / len(results):.2%}) "
+        f"differ in fewer than {MOST_PIXELS:.0%} of pixels; median {np.median(shares):.4%}, worst {max(shares):.3%}; "
         f"{(time.perf_counter() - begun) / len(files) * 1000:.0f} ms a file and picture"
     )
     for name, _, share in failed:

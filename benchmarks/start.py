@@ -6,7 +6,10 @@ import sys
 import time
 
 ENVIRONMENT = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
-EMPTY = "from PySide6.QtWidgets import QApplication, QMainWindow; a = QApplication([]); w = QMainWindow(); w.show(); a.processEvents()"
+EMPTY = """
+from PySide6.QtWidgets import QApplication, QMainWindow
+app = QApplication([]); window = QMainWindow(); window.show(); app.processEvents()
+"""
 ZINNET = """
 from zinnet.ui.app import make_application
 from zinnet.ui.session import Session

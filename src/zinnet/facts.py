@@ -48,9 +48,13 @@ class FilmNest:
         """What the nest depends on."""
         return self.task.key
 
+    @cached_property
+    def _by_name(self) -> dict[str, CutPart]:
+        return {part.name: part for part in self.parts}
+
     def part(self, name: str) -> CutPart:
         """Return one part by its name."""
-        return next(part for part in self.parts if part.name == name)
+        return self._by_name[name]
 
 
 @dataclass(frozen=True, eq=False)
@@ -72,10 +76,10 @@ class Mat:
         """The name of its cut files, without ending."""
         return f"mat-{self.number:02d}-{self.nest.film.id}"
 
-    @property
+    @cached_property
     def film_mm2(self) -> float:
         """The film that the pieces are made of."""
-        return float(sum(region.area for region in self.regions))
+        return float(sum(self.nest.part(one.piece).region.area for one in self.layout.placed))
 
     @property
     def use(self) -> float:
@@ -243,7 +247,9 @@ def _with_layout(nest: FilmNest, same: _Same) -> FilmNest:
 @lru_cache(maxsize=64)
 def faults_of(nest: FilmNest) -> tuple[Fault, ...]:
     """Return what is wrong with a film's nest, also with one that came out of a file."""
-    return () if nest.layout is None else tuple(faults(nest.task, nest.layout))
+    if nest.layout is None or nest.layout.verified:
+        return ()
+    return tuple(faults(nest.task, nest.layout))
 
 
 @lru_cache(maxsize=16)

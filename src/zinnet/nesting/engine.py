@@ -40,9 +40,7 @@ def engine_nest(task: NestTask, on_better: Callable[[Layout], None]) -> None:
         _Run(task, fitting, False, deadline, on_better).spread()
         return
     with ThreadPoolExecutor(max_workers=2) as pool:
-        runs = [
-            pool.submit(_Run(task, fitting, quarter, deadline, on_better).squeeze) for quarter in (False, True)
-        ]
+        runs = [pool.submit(_Run(task, fitting, quarter, deadline, on_better).squeeze) for quarter in (False, True)]
         for run in runs:
             run.result()
 

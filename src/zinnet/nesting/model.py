@@ -147,10 +147,14 @@ class SheetLayout(Frozen):
 
 
 class Layout(Frozen):
-    """A whole nest; ``unplaced`` names each copy that found no room."""
+    """A whole nest; ``unplaced`` names each copy that found no room.
+
+    ``verified`` says that the judge passed it while this program ran; it is never saved.
+    """
 
     sheets: tuple[SheetLayout, ...] = ()
     unplaced: tuple[str, ...] = ()
+    verified: bool = Field(default=False, exclude=True)
 
     @property
     def rank(self) -> tuple[int, int, float]:

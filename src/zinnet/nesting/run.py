@@ -41,7 +41,7 @@ class NestRun:
             for line in process.stdout:
                 if self.cancelled or not line.endswith("\n"):
                     break
-                self.best = Layout.model_validate_json(line)
+                self.best = Layout.model_validate_json(line).model_copy(update={"verified": True})
                 if self._on_better is not None:
                     self._on_better(self.best)
         except OSError:

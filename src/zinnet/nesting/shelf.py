@@ -1,8 +1,9 @@
 """The plainest nest: boxes in columns. It answers at once, and stands in when the engine finds nothing."""
 
+from functools import lru_cache
+
 import shapely
 
-from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, turn
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout
 
@@ -51,6 +52,7 @@ def shelf_nest(task: NestTask) -> Layout:
     )
 
 
+@lru_cache(maxsize=2048)
 def best_turn(piece: Piece, width: float, height: float) -> tuple[float, Box] | None:
     """Return the allowed turn (deg) at which the piece fits and reaches least along x, and its box then."""
     allowed = piece.allowed_turns
@@ -66,8 +68,3 @@ def best_turn(piece: Piece, width: float, height: float) -> tuple[float, Box] | 
         return None
     _, angle, box = min(fitting)
     return angle, box
-
-
-def fits_alone(region: Region, turns: tuple[float, ...], width: float, height: float) -> bool:
-    """Tell whether a region fits a sheet's inside at one of the turns."""
-    return best_turn(Piece("", region, turns=turns), width, height) is not None

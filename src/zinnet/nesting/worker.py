@@ -3,6 +3,7 @@
 It runs as ``python -m zinnet.nesting.worker`` so that stopping it at any moment loses nothing.
 """
 
+import os
 import sys
 import threading
 
@@ -11,9 +12,13 @@ from zinnet.nesting.model import Layout, NestTask
 from zinnet.nesting.shelf import shelf_nest
 from zinnet.nesting.verify import faults
 
+POLITE = 15
+"""How far the worker stands back: a window that is drawn at the same time comes first."""
+
 
 def main() -> None:
     """Nest the task on standard input."""
+    os.nice(POLITE)
     task = NestTask.from_json(sys.stdin.read())
     best: Layout | None = None
     one_at_a_time = threading.Lock()

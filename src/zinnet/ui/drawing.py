@@ -1,6 +1,7 @@
 """Drawing with the table's own things: regions, chalk, cloth tape, card and the signs of findings."""
 
 import math
+from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
@@ -130,15 +131,30 @@ def draw_chalk_text(
     cloth: str | None = None,
 ) -> None:
     """Write around a point, on the felt or on ``cloth``, with a soft edge so that it reads over lines."""
-    path = QPainterPath()
-    chosen: QFont = font(pixels, bold=bold)
-    width = QFontMetricsF(chosen).horizontalAdvance(text)
-    path.addText(centre.x() - width / 2, centre.y() + pixels * 0.36, chosen, text)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
     edge = QColor(cloth) if cloth else colour("felt")
-    edge.setAlpha(225)
-    painter.strokePath(path, QPen(edge, 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-    painter.fillPath(path, mark_on(cloth) if cloth else colour(name))
+    ink = mark_on(cloth) if cloth else colour(name)
+    picture = _written(text, font(pixels, bold=bold), edge.name(), ink.name(), painter.device().devicePixelRatioF())
+    size = picture.deviceIndependentSize()
+    painter.drawPixmap(QPointF(centre.x() - size.width() / 2, centre.y() - size.height() / 2), picture)
+
+
+@lru_cache(maxsize=200)
+def _written(text: str, chosen: QFont, edge: str, ink: str, ratio: float) -> QPixmap:
+    """Return text with its soft edge as a picture, since the edge takes long to draw."""
+    width, height = QFontMetricsF(chosen).horizontalAdvance(text) + 8, chosen.pixelSize() * 2.0
+    picture = QPixmap(math.ceil(width * ratio), math.ceil(height * ratio))
+    picture.setDevicePixelRatio(ratio)
+    picture.fill(Qt.GlobalColor.transparent)
+    path = QPainterPath()
+    path.addText(4, height / 2 + chosen.pixelSize() * 0.36, chosen, text)
+    painter = QPainter(picture)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    soft = QColor(edge)
+    soft.setAlpha(225)
+    painter.strokePath(path, QPen(soft, 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    painter.fillPath(path, QColor(ink))
+    painter.end()
+    return picture
 
 
 def draw_card(painter: QPainter, card: QRectF, *, light: bool = False) -> None:

@@ -4,12 +4,23 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QBrush, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QResizeEvent, QTransform, QWheelEvent
+from PySide6.QtGui import (
+    QBrush,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPixmap,
+    QResizeEvent,
+    QTransform,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from zinnet.errors import UnitsError
 from zinnet.ui.drawing import felt_tile, pen
 from zinnet.ui.session import Session
+from zinnet.ui.theme import theme
 from zinnet.units import read_length, write_length
 
 ZOOM_STEP = 1.2
@@ -46,6 +57,7 @@ class TableView(QWidget):
         self._dragged_from: QPointF | None = None
         self._editor: QLineEdit | None = None
         self._edited: EditableLength | None = None
+        self._picture: tuple[tuple[object, ...], QPixmap] | None = None
         session.plan_changed.connect(self._follow)
         session.pointed_changed.connect(self.update)
 
@@ -55,8 +67,15 @@ class TableView(QWidget):
         """Return the box in mm that the fitted view shows."""
         return (0, 0, 100, 100)
 
+    def backdrop(self) -> object:
+        """Return what the backdrop shows; it is drawn anew when this, the scale or the theme changes."""
+        return None
+
+    def paint_backdrop(self, painter: QPainter) -> None:
+        """Draw what stays as it is while things are dragged; the painter is in pixels."""
+
     def paint_table(self, painter: QPainter) -> None:
-        """Draw the station; the painter is in pixels."""
+        """Draw the station over its backdrop; the painter is in pixels."""
 
     def margins(self) -> tuple[int, int, int, int]:
         """Return the room in pixels (left, top, right, bottom) kept around the content."""
@@ -133,7 +152,7 @@ class TableView(QWidget):
         """Draw the felt, the station, and the frame around a finding's place."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QBrush(felt_tile()))
+        painter.drawPixmap(0, 0, self._backdrop_picture())
         self.lengths = []
         self.paint_table(painter)
         if self.shown_box is not None:
@@ -143,6 +162,21 @@ class TableView(QWidget):
             frame = QRectF(self.to_pixels(left, top), self.to_pixels(right, bottom)).normalized()
             painter.drawRoundedRect(frame.adjusted(-6, -6, 6, 6), 6, 6)
         painter.end()
+
+    def _backdrop_picture(self) -> QPixmap:
+        """Return the felt with the backdrop on it, drawn once per look."""
+        offset = (self.offset.x(), self.offset.y())
+        look = (self.backdrop(), self.pixels_per_mm, offset, self.size(), theme(), self.devicePixelRatioF())
+        if self._picture is None or self._picture[0] != look:
+            picture = QPixmap(self.size() * self.devicePixelRatioF())
+            picture.setDevicePixelRatio(self.devicePixelRatioF())
+            painter = QPainter(picture)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), QBrush(felt_tile()))
+            self.paint_backdrop(painter)
+            painter.end()
+            self._picture = (look, picture)
+        return self._picture[1]
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         """Zoom about the pointer."""

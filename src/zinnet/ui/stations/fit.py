@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF, QTransform
 
 from zinnet.edits import set_placement
 from zinnet.facts import FilmNest
@@ -52,11 +52,18 @@ class FitStation(TableView):
         """Hold the view still while the artwork is dragged."""
         return self._drag is not None
 
-    def paint_table(self, painter: QPainter) -> None:
-        """Draw the blank, its guides, the artwork and the distances."""
-        plan = self.session.plan
-        draw_blank(painter, self, plan.blank)
+    def backdrop(self) -> object:
+        """Show the blank."""
+        return self.session.plan.blank
+
+    def paint_backdrop(self, painter: QPainter) -> None:
+        """Draw the blank and its usable area."""
+        draw_blank(painter, self, self.session.plan.blank)
         self._draw_usable(painter)
+
+    def paint_table(self, painter: QPainter) -> None:
+        """Draw the guides, the artwork and the distances."""
+        plan = self.session.plan
         draw_centre_line(painter, self, plan.blank, lit=self.snapped and self._drag is not None)
         draw_chalk_text(painter, QPointF(self.width() / 2, 26), self.session.job.title, bold=True, pixels=LARGE)
         draw_chalk_text(
@@ -93,10 +100,9 @@ class FitStation(TableView):
         assert plan.placement is not None
         lit = self.lit_layers()
         painter.save()
-        painter.setTransform(self.world)
+        painter.setTransform(QTransform(*plan.placement.matrix.T.ravel()) * self.world)
         for row in plan.layers:
-            region = moved(row.layer.region, plan.placement.matrix)
-            path = region_path(region)
+            path = region_path(row.layer.region)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(QColor(row.film.colour if row.film else row.layer.colour))
             painter.drawPath(path)

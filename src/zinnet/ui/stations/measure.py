@@ -33,11 +33,18 @@ class MeasureStation(TableView):
         """Keep room for the title and for the card that explains a measure."""
         return (40, 104, 40, 96)
 
+    def backdrop(self) -> object:
+        """Show the blank."""
+        return self.session.plan.blank
+
+    def paint_backdrop(self, painter: QPainter) -> None:
+        """Draw the blank and its centre line."""
+        draw_blank(painter, self, self.session.plan.blank)
+        draw_centre_line(painter, self, self.session.plan.blank)
+
     def paint_table(self, painter: QPainter) -> None:
-        """Draw the blank, its tapes, and how the measure under the pointer is taken."""
+        """Draw the tapes, and how the measure under the pointer is taken."""
         blank = self.session.plan.blank
-        draw_blank(painter, self, blank)
-        draw_centre_line(painter, self, blank)
         for tape in sorted(blank.tapes, key=lambda tape: tape.measure == self.explained):
             self._draw_tape(painter, tape)
         draw_chalk_text(painter, QPointF(self.width() / 2, 26), blank.name, bold=True, pixels=LARGE)

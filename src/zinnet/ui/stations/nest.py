@@ -1,11 +1,12 @@
 """Nest: the mats as cut or as worn, their use in numbers, and the nest's progress."""
 
 import math
+import time
 from dataclasses import dataclass
 
 import shapely
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QTransform
+from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt, QTimer
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPixmap, QTransform
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from zinnet.edits import set_nesting
@@ -13,10 +14,13 @@ from zinnet.facts import Mat
 from zinnet.ui.drawing import draw_card, draw_chalk_text, hatch, lit_pen, pen, region_path
 from zinnet.ui.session import Session
 from zinnet.ui.table import TableView
-from zinnet.ui.theme import LARGE, PLAIN, colour, font
-from zinnet.units import write_length
+from zinnet.ui.theme import LARGE, PLAIN, colour, font, theme
+from zinnet.units import MM_PER_INCH, write_length
 
 ROOM_MM, TITLE_MM = 40.0, 52.0
+WIDE_PIXELS = 190
+MOST_PICTURES = 300
+DRAW_S = 0.02
 
 
 @dataclass(frozen=True)
@@ -34,6 +38,7 @@ class NestStation(TableView):
     def __init__(self, session: Session) -> None:
         super().__init__(session, "The mats with their pieces")
         self.as_worn = False
+        self._pictures: dict[tuple[object, ...], tuple[Mat, QPixmap]] = {}
         self.bar = NestBar(session, self)
         session.plan_changed.connect(self.bar.follow)
         session.nester.progressed.connect(self.bar.follow)
@@ -95,42 +100,80 @@ class NestStation(TableView):
             return
         count = "1 mat" if len(spots) == 1 else f"{len(spots)} mats"
         draw_chalk_text(painter, QPointF(self.width() / 2, 47), f"{count}, {side}", name="quiet_chalk")
+        begun = time.monotonic()
+        waiting = False
         for spot in spots:
-            self._draw_mat(painter, spot)
+            look = self._look(spot.mat)
+            if look not in self._pictures and time.monotonic() - begun > DRAW_S:
+                waiting = True
+                draw_card(painter, self._card(spot), light=True)
+            else:
+                self._draw_mat(painter, spot, look)
+        if waiting:
+            QTimer.singleShot(0, self.update)
 
-    def _draw_mat(self, painter: QPainter, spot: _Spot) -> None:
-        mat, unit = spot.mat, self.session.job.unit
-        sheet = mat.sheet
+    def _look(self, mat: Mat) -> tuple[object, ...]:
+        """Return all that a mat's picture depends on."""
+        pointed = self.session.pointed
+        lit = pointed if any(placed.piece == pointed for placed in mat.layout.placed) else None
+        return (id(mat.layout), mat.stem, round(self.pixels_per_mm, 6), self.as_worn, lit, theme().name)
+
+    def _card(self, spot: _Spot) -> QRectF:
+        sheet = spot.mat.sheet
         corner = self.to_pixels(spot.x, spot.y)
-        card = QRectF(corner, self.to_pixels(spot.x + sheet.width_mm, spot.y + sheet.height_mm))
+        return QRectF(corner, self.to_pixels(spot.x + sheet.width_mm, spot.y + sheet.height_mm))
+
+    def _picture_of(self, mat: Mat, look: tuple[object, ...]) -> QPixmap:
+        """Return the picture of a mat with its pieces, drawn once per look."""
+        kept = self._pictures.get(look)
+        if kept is not None:
+            return kept[1]
+        ratio, scale = self.devicePixelRatioF(), self.pixels_per_mm
+        size = QSizeF(mat.sheet.width_mm * scale, mat.sheet.height_mm * scale) * ratio
+        picture = QPixmap(math.ceil(size.width()) + 1, math.ceil(size.height()) + 1)
+        picture.setDevicePixelRatio(ratio)
+        picture.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(picture)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        to_sheet = self._to_table(_Spot(mat, 0.0, 0.0))
+        painter.setTransform(to_sheet * QTransform.fromScale(scale, scale))
+        self._draw_sheet(painter, mat)
+        painter.end()
+        if len(self._pictures) >= MOST_PICTURES:
+            self._pictures.clear()
+        self._pictures[look] = (mat, picture)
+        return picture
+
+    def _draw_mat(self, painter: QPainter, spot: _Spot, look: tuple[object, ...]) -> None:
+        mat, card = spot.mat, self._card(spot)
         draw_card(painter, card, light=True)
-        painter.save()
-        painter.setTransform(self._to_table(spot) * self.world)
+        painter.drawPixmap(card.topLeft(), self._picture_of(mat, look))
+        reaches = write_length(mat.layout.used_length_mm, unit=self.session.job.unit)
+        said = f"{mat.use:.0%} used of {reaches}" if card.width() > WIDE_PIXELS else f"{mat.use:.0%}"
+        head = QRectF(card.left(), card.top() - 22, card.width(), 18)
+        painter.setPen(colour("chalk"))
+        painter.setFont(font(PLAIN, bold=True))
+        middle = Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(head, Qt.AlignmentFlag.AlignLeft | middle, f"{mat.number}  {mat.nest.film.name}")
+        painter.setFont(font(PLAIN))
+        painter.setPen(colour("quiet_chalk"))
+        painter.drawText(head, Qt.AlignmentFlag.AlignRight | middle, said)
+
+    def _draw_sheet(self, painter: QPainter, mat: Mat) -> None:
+        """Draw a mat's rulings, margin, reach and pieces; the painter is in sheet mm."""
+        sheet, margin = mat.sheet, mat.sheet.margin_mm
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(pen("card_line", 1))
-        for k in range(1, math.ceil(sheet.width_mm / 25.4)):
-            painter.drawLine(QPointF(k * 25.4, 0), QPointF(k * 25.4, sheet.height_mm))
-        for k in range(1, math.ceil(sheet.height_mm / 25.4)):
-            painter.drawLine(QPointF(0, k * 25.4), QPointF(sheet.width_mm, k * 25.4))
+        for k in range(1, math.ceil(sheet.width_mm / MM_PER_INCH)):
+            painter.drawLine(QPointF(k * MM_PER_INCH, 0), QPointF(k * MM_PER_INCH, sheet.height_mm))
+        for k in range(1, math.ceil(sheet.height_mm / MM_PER_INCH)):
+            painter.drawLine(QPointF(0, k * MM_PER_INCH), QPointF(sheet.width_mm, k * MM_PER_INCH))
         painter.setPen(pen("quiet_ink", 1, dashed=True))
-        margin = sheet.margin_mm
         painter.drawRect(QRectF(margin, margin, sheet.width_mm - 2 * margin, sheet.height_mm - 2 * margin))
         painter.setPen(pen("accent", 1.4, dashed=True))
         reach = mat.layout.used_length_mm + margin
         painter.drawLine(QPointF(reach, 0), QPointF(reach, sheet.height_mm))
         self._draw_pieces(painter, mat)
-        painter.restore()
-        reaches = write_length(mat.layout.used_length_mm, unit=unit)
-        painter.setPen(colour("chalk"))
-        painter.setFont(font(PLAIN, bold=True))
-        title = f"{mat.number}  {mat.nest.film.name}"
-        wide = card.width() > 190
-        said = f"{mat.use:.0%} used of {reaches}" if wide else f"{mat.use:.0%}"
-        head = QRectF(card.left(), card.top() - 22, card.width(), 18)
-        painter.drawText(head, Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter, title)
-        painter.setFont(font(PLAIN))
-        painter.setPen(colour("quiet_chalk"))
-        painter.drawText(head, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, said)
 
     def _draw_pieces(self, painter: QPainter, mat: Mat) -> None:
         film = mat.nest.film.colour
