@@ -13,7 +13,7 @@ GRACE_S = 30.0
 
 
 class NestRun:
-    """One nest in its own process. ``on_better`` is called from another thread."""
+    """One nest in its own process. ``on_better`` is called from another thread, which also starts the process."""
 
     def __init__(self, task: NestTask, on_better: Callable[[Layout], None] | None = None) -> None:
         check_task(task)
@@ -21,18 +21,28 @@ class NestRun:
         self.best: Layout | None = None
         self.cancelled = False
         self._on_better = on_better
-        self._process = subprocess.Popen(
-            [sys.executable, "-m", "zinnet.nesting.worker"],
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-            stderr=subprocess.DEVNULL,
-            text=True,
-        )
+        self._process: subprocess.Popen[str] | None = None
+        self._lock = threading.Lock()
         self._reader = threading.Thread(target=self._read, daemon=True)
         self._reader.start()
 
+    def _start(self) -> subprocess.Popen[str] | None:
+        with self._lock:
+            if self.cancelled:
+                return None
+            self._process = subprocess.Popen(
+                [sys.executable, "-m", "zinnet.nesting.worker"],
+                stdin=subprocess.PIPE,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.DEVNULL,
+                text=True,
+            )
+            return self._process
+
     def _read(self) -> None:
-        process = self._process
+        process = self._start()
+        if process is None:
+            return
         assert process.stdin is not None
         assert process.stdout is not None
         try:
@@ -56,10 +66,16 @@ class NestRun:
         """Whether better layouts may still come."""
         return self._reader.is_alive()
 
+    def abandon(self) -> None:
+        """Stop at once, without waiting until the process is gone."""
+        with self._lock:
+            self.cancelled = True
+            if self._process is not None:
+                self._process.kill()
+
     def cancel(self) -> Layout | None:
         """Stop at once and return the best layout so far, if there is one."""
-        self.cancelled = True
-        self._process.kill()
+        self.abandon()
         self._reader.join(timeout=5)
         return self.best
 

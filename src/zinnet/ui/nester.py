@@ -42,7 +42,7 @@ class Nester(QObject):
         """Nest what has no nest yet; runs that are no longer asked for are stopped."""
         wanted = {nest.key for nest in nests}
         for key in [key for key in self._runs if key not in wanted]:
-            self._runs.pop(key).cancel()
+            self._runs.pop(key).abandon()
         known = {*self._runs, *(nest.key for nest in self._waiting)}
         missing = [nest for nest in nests if nest.layout is None and nest.key not in known]
         self._waiting = [nest for nest in self._waiting if nest.key in wanted] + missing
