@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from zinnet.edits import set_nesting
 from zinnet.facts import Mat
+from zinnet.nesting.model import Placed
 from zinnet.ui.drawing import draw_card, draw_chalk_text, hatch, lit_pen, pen, region_path
 from zinnet.ui.session import Session
 from zinnet.ui.table import TableView
@@ -20,7 +21,8 @@ from zinnet.units import MM_PER_INCH, write_length
 ROOM_MM, TITLE_MM = 40.0, 52.0
 WIDE_PIXELS = 190
 MOST_PICTURES = 300
-DRAW_S = 0.02
+DRAW_S = 0.015
+PIECES_AT_ONCE = 6
 
 
 @dataclass(frozen=True)
@@ -32,13 +34,22 @@ class _Spot:
     y: float
 
 
+@dataclass
+class _Picture:
+    """A mat's picture, and how many of its pieces are drawn so far."""
+
+    mat: Mat
+    pixmap: QPixmap
+    drawn: int = 0
+
+
 class NestStation(TableView):
     """All mats of the job, side by side."""
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, "The mats with their pieces")
         self.as_worn = False
-        self._pictures: dict[tuple[object, ...], tuple[Mat, QPixmap]] = {}
+        self._pictures: dict[tuple[object, ...], _Picture] = {}
         self.bar = NestBar(session, self)
         session.plan_changed.connect(self.bar.follow)
         session.nester.progressed.connect(self.bar.follow)
@@ -100,16 +111,10 @@ class NestStation(TableView):
             return
         count = "1 mat" if len(spots) == 1 else f"{len(spots)} mats"
         draw_chalk_text(painter, QPointF(self.width() / 2, 47), f"{count}, {side}", name="quiet_chalk")
-        begun = time.monotonic()
-        waiting = False
+        deadline = time.monotonic() + DRAW_S
         for spot in spots:
-            look = self._look(spot.mat)
-            if look not in self._pictures and time.monotonic() - begun > DRAW_S:
-                waiting = True
-                draw_card(painter, self._card(spot), light=True)
-            else:
-                self._draw_mat(painter, spot, look)
-        if waiting:
+            self._draw_mat(painter, spot, deadline)
+        if time.monotonic() > deadline:
             QTimer.singleShot(0, self.update)
 
     def _look(self, mat: Mat) -> tuple[object, ...]:
@@ -123,31 +128,46 @@ class NestStation(TableView):
         corner = self.to_pixels(spot.x, spot.y)
         return QRectF(corner, self.to_pixels(spot.x + sheet.width_mm, spot.y + sheet.height_mm))
 
-    def _picture_of(self, mat: Mat, look: tuple[object, ...]) -> QPixmap:
-        """Return the picture of a mat with its pieces, drawn once per look."""
-        kept = self._pictures.get(look)
-        if kept is not None:
-            return kept[1]
+    def _picture_of(self, mat: Mat, deadline: float) -> QPixmap:
+        """Return the picture of a mat with its pieces, drawn once per look, as far as the time goes."""
+        look = self._look(mat)
+        if look not in self._pictures:
+            if len(self._pictures) >= MOST_PICTURES:
+                self._pictures.clear()
+            self._pictures[look] = self._blank_picture(mat)
+        picture = self._pictures[look]
+        while picture.drawn < len(mat.layout.placed) and time.monotonic() < deadline:
+            painter = self._sheet_painter(picture)
+            for placed in mat.layout.placed[picture.drawn : picture.drawn + PIECES_AT_ONCE]:
+                self._draw_piece(painter, mat, placed)
+            painter.end()
+            picture.drawn += PIECES_AT_ONCE
+        return picture.pixmap
+
+    def _blank_picture(self, mat: Mat) -> _Picture:
         ratio, scale = self.devicePixelRatioF(), self.pixels_per_mm
         size = QSizeF(mat.sheet.width_mm * scale, mat.sheet.height_mm * scale) * ratio
-        picture = QPixmap(math.ceil(size.width()) + 1, math.ceil(size.height()) + 1)
-        picture.setDevicePixelRatio(ratio)
-        picture.fill(Qt.GlobalColor.transparent)
-        painter = QPainter(picture)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        to_sheet = self._to_table(_Spot(mat, 0.0, 0.0))
-        painter.setTransform(to_sheet * QTransform.fromScale(scale, scale))
+        pixmap = QPixmap(math.ceil(size.width()) + 1, math.ceil(size.height()) + 1)
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(Qt.GlobalColor.transparent)
+        picture = _Picture(mat, pixmap)
+        painter = self._sheet_painter(picture)
         self._draw_sheet(painter, mat)
         painter.end()
-        if len(self._pictures) >= MOST_PICTURES:
-            self._pictures.clear()
-        self._pictures[look] = (mat, picture)
         return picture
 
-    def _draw_mat(self, painter: QPainter, spot: _Spot, look: tuple[object, ...]) -> None:
+    def _sheet_painter(self, picture: _Picture) -> QPainter:
+        """Return a painter on a mat's picture, in sheet mm."""
+        painter = QPainter(picture.pixmap)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        scale = QTransform.fromScale(self.pixels_per_mm, self.pixels_per_mm)
+        painter.setTransform(self._to_table(_Spot(picture.mat, 0.0, 0.0)) * scale)
+        return painter
+
+    def _draw_mat(self, painter: QPainter, spot: _Spot, deadline: float) -> None:
         mat, card = spot.mat, self._card(spot)
         draw_card(painter, card, light=True)
-        painter.drawPixmap(card.topLeft(), self._picture_of(mat, look))
+        painter.drawPixmap(card.topLeft(), self._picture_of(mat, deadline))
         reaches = write_length(mat.layout.used_length_mm, unit=self.session.job.unit)
         said = f"{mat.use:.0%} used of {reaches}" if card.width() > WIDE_PIXELS else f"{mat.use:.0%}"
         head = QRectF(card.left(), card.top() - 22, card.width(), 18)
@@ -160,7 +180,7 @@ class NestStation(TableView):
         painter.drawText(head, Qt.AlignmentFlag.AlignRight | middle, said)
 
     def _draw_sheet(self, painter: QPainter, mat: Mat) -> None:
-        """Draw a mat's rulings, margin, reach and pieces; the painter is in sheet mm."""
+        """Draw a mat's rulings, margin and reach; the painter is in sheet mm."""
         sheet, margin = mat.sheet, mat.sheet.margin_mm
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(pen("card_line", 1))
@@ -173,23 +193,23 @@ class NestStation(TableView):
         painter.setPen(pen("accent", 1.4, dashed=True))
         reach = mat.layout.used_length_mm + margin
         painter.drawLine(QPointF(reach, 0), QPointF(reach, sheet.height_mm))
-        self._draw_pieces(painter, mat)
 
-    def _draw_pieces(self, painter: QPainter, mat: Mat) -> None:
-        film = mat.nest.film.colour
-        for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
-            path = region_path(region)
-            painter.setPen(pen("ink", 0.8, alpha=200))
-            painter.setBrush(QColor(film))
-            painter.drawPath(path)
-            order = mat.nest.part(placed.piece).layer.layer.order
-            brush = hatch(order, film)
-            inverse, _ = painter.transform().inverted()
-            brush.setTransform(QTransform(inverse.m11(), inverse.m12(), inverse.m21(), inverse.m22(), 0, 0))
-            painter.setBrush(brush)
-            if placed.piece == self.session.pointed:
-                painter.setPen(lit_pen())
-            painter.drawPath(path)
+    def _draw_piece(self, painter: QPainter, mat: Mat, placed: Placed) -> None:
+        """Draw one piece where it lies: the path is the part's own, the same for all its copies."""
+        part, film = mat.nest.part(placed.piece), mat.nest.film.colour
+        path = region_path(part.region)
+        painter.save()
+        painter.setTransform(QTransform(*placed.matrix.T.ravel()) * painter.transform())
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(film))
+        painter.drawPath(path)
+        brush = hatch(part.layer.layer.order, film)
+        inverse, _ = painter.transform().inverted()
+        brush.setTransform(QTransform(inverse.m11(), inverse.m12(), inverse.m21(), inverse.m22(), 0, 0))
+        painter.setBrush(brush)
+        painter.setPen(lit_pen() if placed.piece == self.session.pointed else pen("ink", 0.8, alpha=200))
+        painter.drawPath(path)
+        painter.restore()
 
     def show_mat_place(self, number: int, box: tuple[float, float, float, float]) -> None:
         """Frame a place on one mat."""
@@ -206,8 +226,12 @@ class NestStation(TableView):
         for spot in self.spots():
             inverse, _ = self._to_table(spot).inverted()
             on_sheet = inverse.map(point)
-            for placed, region in zip(spot.mat.layout.placed, spot.mat.regions, strict=True):
-                if shapely.contains_xy(region, on_sheet.x(), on_sheet.y()):
+            if not (0 <= on_sheet.x() <= spot.mat.sheet.width_mm and 0 <= on_sheet.y() <= spot.mat.sheet.height_mm):
+                continue
+            for placed in spot.mat.layout.placed:
+                to_piece, _ = QTransform(*placed.matrix.T.ravel()).inverted()
+                as_cut = to_piece.map(on_sheet)
+                if shapely.contains_xy(spot.mat.nest.part(placed.piece).region, as_cut.x(), as_cut.y()):
                     self.session.point_at(placed.piece)
                     return
         self.session.point_at(None)
