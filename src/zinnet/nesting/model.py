@@ -157,10 +157,10 @@ class Layout(Frozen):
     verified: bool = Field(default=False, exclude=True)
 
     @property
-    def rank(self) -> tuple[int, int, float]:
-        """What makes one layout better than another; less is better."""
-        last = self.sheets[-1].used_length_mm if self.sheets else 0.0
-        return len(self.unplaced), len(self.sheets), last
+    def rank(self) -> tuple[int, int, float, float]:
+        """What makes one layout better than another; less is better: the last sheet's reach, then that of all."""
+        reaches = [sheet.used_length_mm for sheet in self.sheets]
+        return len(self.unplaced), len(reaches), round(reaches[-1], 1) if reaches else 0.0, sum(reaches)
 
 
 def check_task(task: NestTask) -> None:

@@ -5,7 +5,7 @@ import time
 from dataclasses import dataclass
 
 import shapely
-from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt, QTimer
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPixmap, QTransform
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
@@ -21,8 +21,10 @@ from zinnet.units import MM_PER_INCH, write_length
 ROOM_MM, TITLE_MM = 40.0, 52.0
 WIDE_PIXELS = 190
 MOST_PICTURES = 300
-DRAW_S = 0.015
-PIECES_AT_ONCE = 6
+DRAW_S = 0.01
+PIECES_AT_ONCE = 2
+EDGE, HEAD = 6.0, 26.0
+"""Room in pixels around a mat's card in its picture, and above it for the title."""
 
 
 @dataclass(frozen=True)
@@ -121,17 +123,22 @@ class NestStation(TableView):
         """Return all that a mat's picture depends on."""
         pointed = self.session.pointed
         lit = pointed if any(placed.piece == pointed for placed in mat.layout.placed) else None
-        return (id(mat.layout), mat.stem, round(self.pixels_per_mm, 6), self.as_worn, lit, theme().name)
+        return (
+            id(mat.layout),
+            mat.stem,
+            round(self.pixels_per_mm, 6),
+            self.as_worn,
+            lit,
+            theme(),
+            self.session.job.unit,
+        )
 
-    def _card(self, spot: _Spot) -> QRectF:
-        sheet = spot.mat.sheet
-        corner = self.to_pixels(spot.x, spot.y)
-        return QRectF(corner, self.to_pixels(spot.x + sheet.width_mm, spot.y + sheet.height_mm))
-
-    def _picture_of(self, mat: Mat, deadline: float) -> QPixmap:
+    def _picture_of(self, mat: Mat, deadline: float) -> QPixmap | None:
         """Return the picture of a mat with its pieces, drawn once per look, as far as the time goes."""
         look = self._look(mat)
         if look not in self._pictures:
+            if time.monotonic() > deadline:
+                return None
             if len(self._pictures) >= MOST_PICTURES:
                 self._pictures.clear()
             self._pictures[look] = self._blank_picture(mat)
@@ -145,12 +152,18 @@ class NestStation(TableView):
         return picture.pixmap
 
     def _blank_picture(self, mat: Mat) -> _Picture:
+        """Return the picture of a mat's card with its title and rulings, still without pieces."""
         ratio, scale = self.devicePixelRatioF(), self.pixels_per_mm
-        size = QSizeF(mat.sheet.width_mm * scale, mat.sheet.height_mm * scale) * ratio
-        pixmap = QPixmap(math.ceil(size.width()) + 1, math.ceil(size.height()) + 1)
+        card = QRectF(EDGE, HEAD, mat.sheet.width_mm * scale, mat.sheet.height_mm * scale)
+        pixmap = QPixmap(math.ceil((card.right() + EDGE) * ratio), math.ceil((card.bottom() + EDGE) * ratio))
         pixmap.setDevicePixelRatio(ratio)
         pixmap.fill(Qt.GlobalColor.transparent)
         picture = _Picture(mat, pixmap)
+        painter = QPainter(pixmap)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        draw_card(painter, card, light=True)
+        self._draw_title(painter, mat, card)
+        painter.end()
         painter = self._sheet_painter(picture)
         self._draw_sheet(painter, mat)
         painter.end()
@@ -160,14 +173,17 @@ class NestStation(TableView):
         """Return a painter on a mat's picture, in sheet mm."""
         painter = QPainter(picture.pixmap)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        scale = QTransform.fromScale(self.pixels_per_mm, self.pixels_per_mm)
-        painter.setTransform(self._to_table(_Spot(picture.mat, 0.0, 0.0)) * scale)
+        to_card = QTransform(self.pixels_per_mm, 0, 0, self.pixels_per_mm, EDGE, HEAD)
+        painter.setTransform(self._to_table(_Spot(picture.mat, 0.0, 0.0)) * to_card)
         return painter
 
     def _draw_mat(self, painter: QPainter, spot: _Spot, deadline: float) -> None:
-        mat, card = spot.mat, self._card(spot)
-        draw_card(painter, card, light=True)
-        painter.drawPixmap(card.topLeft(), self._picture_of(mat, deadline))
+        picture = self._picture_of(spot.mat, deadline)
+        corner = self.to_pixels(spot.x, spot.y)
+        if picture is not None:
+            painter.drawPixmap(corner - QPointF(EDGE, HEAD), picture)
+
+    def _draw_title(self, painter: QPainter, mat: Mat, card: QRectF) -> None:
         reaches = write_length(mat.layout.used_length_mm, unit=self.session.job.unit)
         said = f"{mat.use:.0%} used of {reaches}" if card.width() > WIDE_PIXELS else f"{mat.use:.0%}"
         head = QRectF(card.left(), card.top() - 22, card.width(), 18)
