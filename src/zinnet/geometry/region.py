@@ -1,10 +1,11 @@
 """Regions: polygons with holes, made from rings by a fill rule, cleaned, and taken apart."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Literal, TypeAlias, cast
 
 import numpy as np
 import shapely
+import shapely.errors
 from numpy.typing import NDArray
 from shapely.geometry import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
@@ -16,6 +17,8 @@ Region: TypeAlias = MultiPolygon  # noqa: UP040 - it also makes regions
 """Everywhere in Zinnet an area is a valid MultiPolygon, empty where there is nothing."""
 
 EMPTY: Region = MultiPolygon()
+GRID = 1e-6
+"""The grid on which an overlay is tried again that plain rounding broke."""
 MANY_POINTS = 20_000
 SAMPLE = 60
 MOST_CROSSINGS = 3_000_000
@@ -23,11 +26,19 @@ MOST_CROSSINGS = 3_000_000
 
 def as_region(geometry: BaseGeometry) -> Region:
     """Return the areas of any geometry as one region; lines and points are dropped."""
-    if isinstance(geometry, Polygon):
-        return EMPTY if geometry.is_empty else MultiPolygon([geometry])
     if isinstance(geometry, MultiPolygon):
         return geometry
-    return MultiPolygon([part for part in shapely.get_parts(geometry, return_index=False) if isinstance(part, Polygon)])
+    polygons = [part for part in _simple_parts(geometry) if isinstance(part, Polygon) and not part.is_empty]
+    return MultiPolygon(polygons)
+
+
+def _simple_parts(geometry: BaseGeometry) -> Iterator[BaseGeometry]:
+    """Yield the parts of a geometry, those of collections in collections too."""
+    if geometry.geom_type in ("GeometryCollection", "MultiPolygon"):
+        for part in geometry.geoms:
+            yield from _simple_parts(part)
+    else:
+        yield geometry
 
 
 def parts(region: Region) -> list[Polygon]:
@@ -37,17 +48,32 @@ def parts(region: Region) -> list[Polygon]:
 
 def union(regions: Iterable[BaseGeometry]) -> Region:
     """Return what any of the regions covers."""
-    return as_region(shapely.union_all(list(regions)))
+    found = list(regions)
+    try:
+        return as_region(shapely.union_all(found))
+    except shapely.errors.GEOSException:
+        return as_region(shapely.union_all([_sound(region) for region in found], grid_size=GRID))
 
 
 def without(region: Region, other: BaseGeometry) -> Region:
     """Return what the region covers and ``other`` does not."""
-    return as_region(shapely.difference(region, other))
+    try:
+        return as_region(shapely.difference(region, other))
+    except shapely.errors.GEOSException:
+        return as_region(shapely.difference(_sound(region), _sound(other), grid_size=GRID))
 
 
 def common(region: Region, other: BaseGeometry) -> Region:
     """Return what both cover."""
-    return as_region(shapely.intersection(region, other))
+    try:
+        return as_region(shapely.intersection(region, other))
+    except shapely.errors.GEOSException:
+        return as_region(shapely.intersection(_sound(region), _sound(other), grid_size=GRID))
+
+
+def _sound(region: BaseGeometry) -> Region:
+    """Return a region whose edges rounding crossed, valid again: for overlays that stumbled over it."""
+    return as_region(shapely.make_valid(region))
 
 
 def without_specks(region: Region, width: float) -> Region:

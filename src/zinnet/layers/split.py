@@ -152,7 +152,7 @@ def _visible_opaque(painted: Sequence[Painted], tree: shapely.STRtree) -> list[P
         above = upper[(lower == index) & (upper > index)]
         region = area.region
         if len(above):
-            region = without(region, shapely.union_all(tree.geometries[above]))
+            region = without(region, union(tree.geometries[above]))
         if not region.is_empty:
             found.append(Patch(area.paint.colour, region))
     return found
@@ -209,7 +209,7 @@ def outline_faults(painted: Sequence[Painted]) -> tuple[int, int]:
 def _same_outline(one: Region, other: Region) -> bool:
     if abs(one.area - other.area) > 0.02 * max(one.area, other.area):
         return False
-    apart = shapely.symmetric_difference(one, other).area
+    apart = without(one, other).area + without(other, one).area
     return bool(apart < DUST_MM * 10 * max(one.length, other.length))
 
 
