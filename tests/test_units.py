@@ -32,13 +32,47 @@ def test_reads_what_people_type(text, mm):
     assert read_length(text) == pytest.approx(mm, abs=1e-9)
 
 
+@pytest.mark.parametrize(
+    ("text", "mm"),
+    [
+        ("27cm - 2*1.5cm", 240),
+        ("10 1/2in / 3", 88.9),
+        ("(3+4) cm", 70),
+        ("2 1/2 - 1/2", 2),
+        ("10in + 5", 259),
+        ("100/4 mm", 25),
+        ("2*(40 - 3)", 74),
+        ("-(1in)", -25.4),
+        ("30 ÷ 4", 7.5),
+    ],
+)
+def test_lengths_are_worked_out(text, mm):
+    assert read_length(text) == pytest.approx(mm, abs=1e-9)
+
+
+@given(st.floats(0, 900), st.floats(0.1, 90), st.integers(1, 9))
+def test_sums_and_quotients_are_those_of_arithmetic(a, b, n):
+    assert read_length(f"{a:.3f} mm - {b:.3f}cm * {n}") == pytest.approx(round(a, 3) - round(b, 3) * 10 * n, abs=1e-6)
+    assert read_length(f"({a:.3f} + {b:.3f})in / {n}") == pytest.approx(
+        (round(a, 3) + round(b, 3)) * 25.4 / n, abs=1e-6
+    )
+
+
+@given(st.text("0123456789 ./-+*()inmc½\"", max_size=30))
+def test_whatever_is_typed_is_a_length_or_one_sentence(text):
+    try:
+        assert isinstance(read_length(text), float)
+    except UnitsError as error:
+        assert str(error).endswith(".")
+
+
 def test_a_bare_number_is_in_the_users_unit():
     assert read_length("10 1/2", unit="in") == pytest.approx(266.7)
     assert read_length("270 mm", unit="in") == 270
 
 
 @pytest.mark.parametrize(
-    "text", ["", "abc", "10 kg", "1/0 in", "nan", "inf", "1e400", "10 1 2", "--3", "3 4/5/6", "½½"]
+    "text", ["", "abc", "10 kg", "1/0 in", "nan", "inf", "1e400", "10 1 2", "--3", "½½", "2cm*3cm", "(3", "3)", "1/(2-2)", "2*", "3 cm mm", "(" * 200]
 )
 def test_refuses_what_is_no_length_with_a_sentence(text):
     with pytest.raises(UnitsError) as caught:

@@ -1,7 +1,8 @@
-"""Lengths in mm: reading what people type and writing what they read."""
+"""Lengths in mm: reading what people type, with arithmetic, and writing what they read."""
 
 import math
 import re
+from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
@@ -22,47 +23,146 @@ MM_PER_UNIT = {
     "”": MM_PER_INCH,
 }
 VULGAR = {"¼": "1/4", "½": "1/2", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
-LENGTH = re.compile(
-    r"(?P<sign>[+-])?\s*"
-    r"(?:(?P<whole>\d+)[\s-]+(?P<top>\d+)/(?P<bottom>\d+)"
+SIGNS = {"−": "-", "–": "-", "⁄": "/", "×": "*", "·": "*", "÷": "/", ":": "/"}
+TOKEN = re.compile(
+    r"\s*(?:(?P<whole>\d+)(?:\s+|-)(?P<top>\d+)/(?P<bottom>\d+)"
     r"|(?P<top_only>\d+)/(?P<bottom_only>\d+)"
-    r"|(?P<decimal>\d+(?:[.,]\d*)?|[.,]\d+))"
-    r"\s*(?P<unit>[a-z\"″”]*)"
+    r"|(?P<decimal>\d+(?:[.,]\d*)?|[.,]\d+)"
+    r"|(?P<unit>[a-z]+|[\"″”])"
+    r"|(?P<sign>[-+*/()]))"
 )
 FRACTION_TOLERANCE_MM = 0.05
 LONGEST_MM = 100_000.0
+MOST_LETTERS = 120
+
+
+@dataclass(frozen=True)
+class _Value:
+    """A number met while reading: plain, or a length in mm."""
+
+    number: float
+    is_length: bool
 
 
 def read_length(text: str, *, unit: str = "mm") -> float:
-    """Return the length in mm that ``text`` says; a bare number is in ``unit``.
+    """Return the length in mm that ``text`` says; a bare number is in ``unit``. Sums, products and brackets count.
 
     >>> read_length('10 1/2"')
     266.7
-    >>> read_length("27 cm")
-    270.0
+    >>> read_length("27cm - 2*1.5cm")
+    240.0
+    >>> round(read_length("10 1/2in / 3"), 3)
+    88.9
     """
-    plain = text.strip().lower().replace("−", "-").replace("⁄", "/")
-    for glyph, fraction in VULGAR.items():
-        plain = plain.replace(glyph, f" {fraction}")
-    match = LENGTH.fullmatch(plain.strip())
-    if match is None:
-        raise UnitsError(f"“{text}” is not a length; write it like 270 mm, 27 cm, 10.5 in or 10 1/2 in.")
-    name = match["unit"] or unit
-    if name not in MM_PER_UNIT:
-        raise UnitsError(f"“{text}” has the unknown unit “{name}”; use mm, cm, m or in.")
-    length = float(_number(match, text)) * MM_PER_UNIT[name]
-    if not math.isfinite(length) or length > LONGEST_MM:
+    value = _Reader(text, unit).read()
+    length = value.number if value.is_length else value.number * MM_PER_UNIT[unit]
+    if not math.isfinite(length) or abs(length) > LONGEST_MM:
         raise UnitsError(f"“{text}” is longer than {LONGEST_MM / 1000:.0f} m; check the unit.")
-    return -length if match["sign"] == "-" else length
+    return length
 
 
-def _number(match: re.Match[str], text: str) -> Fraction:
-    if match["decimal"]:
-        return Fraction(match["decimal"].replace(",", ".").rstrip(".") or "0")
-    top, bottom = (int(match[name] or match[f"{name}_only"]) for name in ("top", "bottom"))
-    if bottom == 0:
-        raise UnitsError(f"“{text}” divides by zero; write the fraction again.")
-    return int(match["whole"] or 0) + Fraction(top, bottom)
+class _Reader:
+    """Reads one length: sums of products of numbers, units and brackets, by recursive descent."""
+
+    def __init__(self, text: str, unit: str) -> None:
+        self.text, self.unit = text.strip(), unit
+        if len(text) > MOST_LETTERS:
+            raise UnitsError(f"“{text[:20]} ...” is too long for a length; write it like 270 mm or 27cm - 2*1.5cm.")
+        plain = self.text.lower()
+        for glyph, fraction in VULGAR.items():
+            plain = plain.replace(glyph, f" {fraction}")
+        for sign, meant in SIGNS.items():
+            plain = plain.replace(sign, meant)
+        self.tokens: list[tuple[str, str]] = []
+        at, plain = 0, plain.rstrip()
+        while at < len(plain):
+            match = TOKEN.match(plain, at)
+            if match is None:
+                raise self._wrong()
+            kind = match.lastgroup or ""
+            if kind == "bottom":
+                self.tokens.append(("number", str(int(match["whole"]) + self._over(match["top"], match["bottom"]))))
+            elif kind == "bottom_only":
+                self.tokens.append(("number", str(self._over(match["top_only"], match["bottom_only"]))))
+            else:
+                self.tokens.append(("number" if kind == "decimal" else kind, match[kind]))
+            at = match.end()
+        self.at = 0
+
+    def _wrong(self) -> UnitsError:
+        return UnitsError(f"“{self.text}” is not a length; write it like 270 mm, 27 cm, 10 1/2 in or 27cm - 2*1.5cm.")
+
+    def _over(self, top: str, bottom: str) -> Fraction:
+        if int(bottom) == 0:
+            raise UnitsError(f"“{self.text}” divides by zero; write the fraction again.")
+        return Fraction(int(top), int(bottom))
+
+    def _next(self, *wanted: str) -> str | None:
+        """Take the next token where it is one of the wanted signs, units or numbers."""
+        if self.at < len(self.tokens):
+            kind, token = self.tokens[self.at]
+            if kind in wanted or token in wanted:
+                self.at += 1
+                return token
+        return None
+
+    def read(self) -> _Value:
+        value = self._sum()
+        if self.at < len(self.tokens):
+            raise self._wrong()
+        return value
+
+    def _sum(self) -> _Value:
+        value = self._product()
+        while sign := self._next("+", "-"):
+            other = self._product()
+            if value.is_length != other.is_length:
+                value, other = self._as_length(value), self._as_length(other)
+            value = _Value(value.number + (other.number if sign == "+" else -other.number), value.is_length)
+        return value
+
+    def _as_length(self, value: _Value) -> _Value:
+        return value if value.is_length else _Value(value.number * MM_PER_UNIT[self.unit], True)
+
+    def _product(self) -> _Value:
+        value = self._signed()
+        while sign := self._next("*", "/"):
+            other = self._signed()
+            if other.is_length and (sign == "/" or value.is_length):
+                raise UnitsError(f"“{self.text}” does not give a length; a length is multiplied or divided by a number.")
+            if sign == "/" and other.number == 0:
+                raise UnitsError(f"“{self.text}” divides by zero; write the fraction again.")
+            number = value.number * other.number if sign == "*" else value.number / other.number
+            value = self._with_unit(_Value(number, value.is_length or other.is_length))
+        return value
+
+    def _signed(self) -> _Value:
+        if sign := self._next("+", "-"):
+            value = self._plain()
+            return _Value(-value.number if sign == "-" else value.number, value.is_length)
+        return self._plain()
+
+    def _plain(self) -> _Value:
+        if self._next("("):
+            value = self._sum()
+            if not self._next(")"):
+                raise self._wrong()
+            return self._with_unit(value)
+        number = self._next("number")
+        if number is None:
+            raise self._wrong()
+        return self._with_unit(_Value(float(Fraction(number.replace(",", ".").rstrip(".") or "0")), False))
+
+    def _with_unit(self, value: _Value) -> _Value:
+        """Return the value in the unit that stands behind it, where one does."""
+        name = self._next("unit")
+        if name is None:
+            return value
+        if name not in MM_PER_UNIT:
+            raise UnitsError(f"“{self.text}” has the unknown unit “{name}”; use mm, cm, m or in.")
+        if value.is_length:
+            raise self._wrong()
+        return _Value(value.number * MM_PER_UNIT[name], True)
 
 
 def write_length(length_mm: float, *, unit: Unit = "mm", with_unit: bool = True) -> str:
