@@ -51,7 +51,7 @@ def plan(
     out: Out,
     blank: Annotated[str, typer.Option(help="The blank, such as tee-adult.")] = "tee-adult",
     measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
-    place: Annotated[str, typer.Option(help="Where the artwork goes.")] = "full-front",
+    place: Annotated[str | None, typer.Option(help="Where the artwork goes; the blank's usual place.")] = None,
     school: Annotated[str | None, typer.Option(help="The school of distance under the collar.")] = None,
     width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
     mat: Annotated[str, typer.Option(help="The mat, or its size.")] = "12x12in",
@@ -60,34 +60,28 @@ def plan(
     seconds: Annotated[float, typer.Option(min=0.1, max=600, help="How long each film may be nested.")] = 3.0,
 ) -> None:
     """Plan a job and write plan.json, findings.json and the cut files."""
-    from zinnet.blanks.model import BlankSpec, Measure, blank_kind
     from zinnet.demo import nest_document
     from zinnet.document import Document
     from zinnet.export import findings_json, plan_json, write_cut_files, write_json
-    from zinnet.job import ArtworkFile, Job
+    from zinnet.job import ArtworkFile, Design, Job
     from zinnet.layers.assign import LayersSpec
     from zinnet.nesting.model import NestSpec
-    from zinnet.placement import guides
-    from zinnet.placement.place import PlacementSpec
-    from zinnet.workshop import standard_workshop
+    from zinnet.workshop.open import open_workshop
 
-    blank_kind(blank)
-    guides.place(place)
-    if school is not None:
-        guides.school(school)
     job = Job(
         title=artwork.stem,
-        blank=BlankSpec(
-            kind=blank,
-            measured=tuple(Measure(name=name, mm=mm) for name, mm in _measures(measure or []).items()),
+        blank=_blank(blank, measure),
+        designs=(
+            Design(
+                artwork=ArtworkFile.of(artwork.name, _read(artwork)),
+                placement=_placement(place, school, width),
+            ),
         ),
-        artwork=ArtworkFile.of(artwork.name, _read(artwork)),
-        placement=PlacementSpec(place=place, school=school, width_mm=_positive(width, "--width")),
         layers=LayersSpec(method=_method(method)),
         nesting=NestSpec(mat=mat, seconds=seconds),
         copies=copies,
     )
-    document = Document(standard_workshop(), job)
+    document = Document(open_workshop(), job)
     nest_document(document)
     _remove_old_cut_files(out)
     write_json(out / "plan.json", plan_json(document.plan))
@@ -221,9 +215,9 @@ def check(
     """Print the findings of a job; exit 1 while a stop is open."""
     from zinnet.document import Document
     from zinnet.export import findings_json
-    from zinnet.workshop import standard_workshop
+    from zinnet.workshop.open import open_workshop
 
-    plan = Document.open(job, standard_workshop()).plan
+    plan = Document.open(job, open_workshop()).plan
     if as_json:
         _print_json(findings_json(plan))
     else:
@@ -231,6 +225,26 @@ def check(
             passed = f" [passed: {finding.passed}]" if finding.passed else ""
             typer.echo(f"{finding.level}: {finding.id}: {finding.title}: {finding.measured} ({finding.limit}){passed}")
     raise typer.Exit(1 if plan.open_stops else 0)
+
+
+def _blank(name: str, measures: list[str] | None) -> Any:
+    from zinnet.blanks.catalogue import read_blank_name
+    from zinnet.blanks.model import Measure
+
+    taken = tuple(Measure(name=key, mm=mm) for key, mm in _measures(measures or []).items())
+    return read_blank_name(name).model_copy(update={"measured": taken})
+
+
+def _placement(place: str | None, school: str | None, width: str | None) -> Any:
+    from zinnet.placement.guides import place_names
+    from zinnet.placement.guides import school as known_school
+    from zinnet.placement.place import PlacementSpec
+
+    if place is not None and place not in place_names():
+        raise ZinnetError(f"There is no place “{place}”; known are: {', '.join(place_names())}.")
+    if school is not None:
+        known_school(school)
+    return PlacementSpec(place=place, school=school, width_mm=_positive(width, "--width"))
 
 
 def _read(path: Path) -> bytes:

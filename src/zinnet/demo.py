@@ -5,7 +5,7 @@ import json
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
 from zinnet.document import Document
-from zinnet.job import ArtworkFile, Job
+from zinnet.job import ArtworkFile, Design, Job
 from zinnet.layers.assign import FilmChoice, LayersSpec
 from zinnet.nesting.model import Layout
 from zinnet.nesting.run import nest_all
@@ -20,11 +20,12 @@ def demo_job() -> Job:
     return Job(
         title="Stewards' tees, Wrenfield Lantern Walk",
         blank=BlankSpec(
-            kind="tee-adult",
+            kind="tee",
+            size="adult-m",
             measured=tuple(Measure(name=name, mm=mm) for name, mm in MEASURED.items()),
             colour="#3f5f57",
         ),
-        artwork=ArtworkFile.of(ARTWORK, read_bytes("demo", ARTWORK)),
+        designs=(Design(artwork=ArtworkFile.of(ARTWORK, read_bytes("demo", ARTWORK))),),
         layers=LayersSpec(films=(FilmChoice(colour="#8fd6b4", film="mint"),)),
         copies=4,
     )

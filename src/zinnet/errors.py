@@ -27,3 +27,11 @@ class NestError(ZinnetError):
 
 class CutError(ZinnetError):
     """Cut files that may not or can't be written."""
+
+
+class SettingsError(ZinnetError):
+    """Settings that can't be read, written or believed."""
+
+
+class WorkshopError(ZinnetError):
+    """The workshop's file can't be read or written."""

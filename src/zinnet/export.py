@@ -1,17 +1,23 @@
 """Writing what the plan says: cut files per mat, the plan and its findings as JSON."""
 
 import json
+import math
 import os
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
 from zinnet import __version__
+from zinnet.blanks.model import Blank, Panel
 from zinnet.cutting.hpgl import cut_hpgl
 from zinnet.cutting.paths import CutSheet, cut_sheet
 from zinnet.cutting.svg_file import cut_svg
 from zinnet.errors import CutError
 from zinnet.facts import Mat
+from zinnet.fitted import FittedDesign, Garment
 from zinnet.geometry.transform import moved
+from zinnet.placement.propose import Proposal
 from zinnet.plan import Plan
 
 
@@ -73,30 +79,67 @@ def findings_json(plan: Plan) -> list[dict[str, Any]]:
 
 def plan_json(plan: Plan) -> dict[str, Any]:
     """Return the plan as it stands in ``plan.json``; docs/file-formats.md says what each field means."""
-    blank, placement, split = plan.blank, plan.placement, plan.split
-    placed = None
-    if placement is not None and split is not None:
-        placed = {
-            "place": plan.job.placement.place,
-            "school": placement.school,
-            "width_mm": placement.width_mm,
-            "height_mm": placement.height_mm,
-            "from_centre_mm": placement.from_centre_mm,
-            "below_collar_mm": placement.below_collar_mm,
-            "turn_deg": placement.turn_deg,
-            "source_box": list(split.source_box),
-            "artwork_to_panel": (placement.matrix @ split.to_mm).tolist(),
-        }
+    designs = [design_json(garment, design) for garment, design in plan.fitted]
     return {
         "zinnet": __version__,
         "title": plan.job.title,
         "copies": plan.job.copies,
-        "blank": {
-            "kind": blank.kind,
-            "measures": {name: {"mm": mm, "measured": name in blank.measured} for name, mm in blank.measures.items()},
-            "collar_point": list(blank.collar_point),
-        },
+        "blank": blank_json(plan.blank, plan.first.panel if plan.first is not None else plan.blank.main),
+        "placement": designs[0]["placement"] if designs else None,
+        "layers": designs[0]["layers"] if designs else [],
+        "sizes": [{"size": garment.size, "copies": garment.copies} for garment in plan.garments],
+        "designs": designs,
+        "mats": [_mat_json(plan, mat) for mat in plan.mats],
+        "unplaced": [name for nest in plan.nests if nest.layout for name in nest.layout.unplaced],
+        "stops": [finding.id for finding in plan.open_stops],
+    }
+
+
+def blank_json(blank: Blank, panel: Panel) -> dict[str, Any]:
+    """Return a blank with its measures and the reference points of a panel."""
+    return {
+        "kind": blank.kind,
+        "size": blank.size,
+        "class": blank.size_class,
+        "name": blank.name,
+        "measures": {name: {"mm": mm, "measured": name in blank.measured} for name, mm in blank.measures.items()},
+        "panel": panel.id,
+        "panels": [one.id for one in blank.panels],
+        "references": {name: list(point) for name, point in panel.references.items()},
+        "collar_point": list(panel.references["collar"]) if "collar" in panel.references else None,
+        "usable_box": list(panel.usable.bounds),
+    }
+
+
+def design_json(garment: Garment, design: FittedDesign) -> dict[str, Any]:
+    """Return a design on one size: its place, its matrices, its layers."""
+    placement, split, proposal = design.placement, design.split, design.proposal
+    placed = None
+    if placement is not None and split is not None:
+        on_collar = placement.place.reference == "collar" and placement.place.anchor == "top"
+        placed = {
+            "place": placement.place.id,
+            "panel": placement.panel.id,
+            "school": placement.school,
+            "width_mm": placement.width_mm,
+            "height_mm": placement.height_mm,
+            "from_centre_mm": placement.from_centre_mm,
+            "reference": placement.place.reference,
+            "anchor": placement.place.anchor,
+            "from_reference_mm": placement.from_reference_mm,
+            "below_collar_mm": placement.from_reference_mm if on_collar else None,
+            "turn_deg": placement.turn_deg,
+            "arrangement": placement.arrangement.kind,
+            "source_box": list(split.source_box),
+            "artwork_to_panel": (placement.matrix @ split.to_mm).tolist(),
+            "copies_to_panel": [(matrix @ split.to_mm).tolist() for matrix in placement.matrices],
+            "letters": letters_json(design),
+        }
+    return {
+        "design": design.index,
+        "size": garment.size,
         "placement": placed,
+        "proposal": None if proposal is None else proposal_json(proposal),
         "layers": [
             {
                 "order": row.layer.order,
@@ -107,15 +150,64 @@ def plan_json(plan: Plan) -> dict[str, Any]:
                 "area_mm2": row.layer.area_mm2,
                 "pieces": row.layer.pieces,
             }
-            for row in plan.layers
+            for row in design.layers
         ],
-        "mats": [_mat_json(plan, mat) for mat in plan.mats],
-        "unplaced": [name for nest in plan.nests if nest.layout for name in nest.layout.unplaced],
-        "stops": [finding.id for finding in plan.open_stops],
+    }
+
+
+def letters_json(design: FittedDesign) -> list[dict[str, Any]] | None:
+    """Return where each letter on an arc stands on the panel: its foot, its turn, and the matrix from artwork mm."""
+    setting, placement = design.setting, design.placement
+    if setting is None or placement is None:
+        return None
+    found = []
+    for letter, matrix in zip(setting.letters, setting.matrices, strict=True):
+        left, _, right, _ = letter.bounds
+        to_panel = placement.matrix @ matrix
+        foot = to_panel @ np.array([(left + right) / 2, setting.baseline, 1.0])
+        found.append(
+            {
+                "foot": [float(foot[0]), float(foot[1])],
+                "turn_deg": math.degrees(math.atan2(to_panel[1, 0], to_panel[0, 0])),
+                "artwork_mm_to_panel": to_panel.tolist(),
+            }
+        )
+    return found
+
+
+def proposal_json(proposal: Proposal) -> dict[str, Any]:
+    """Return a proposal with its reason and what fits where."""
+    return {
+        "width_mm": proposal.width_mm,
+        "usual_mm": proposal.usual_mm,
+        "range_mm": [proposal.low_mm, proposal.high_mm],
+        "reason": proposal.reason("mm"),
+        "ink": proposal.look.ink,
+        "words": proposal.look.words,
+        "character": proposal.look.character,
+        "largest_mm": {"usable": proposal.usable_mm, "platen": proposal.platen_mm, "mat": proposal.mat_mm},
     }
 
 
 def _mat_json(plan: Plan, mat: Mat) -> dict[str, Any]:
+    first = mat.layout.placed[0]
+    pieces = []
+    for placed in mat.layout.placed:
+        part = mat.nest.part(placed.piece)
+        pieces.append(
+            {
+                "piece": placed.piece,
+                "copy": placed.copy_number,
+                "layer": part.layer.layer.order,
+                "size": plan.garments[part.garment].size,
+                "design": part.design,
+                "x_mm": placed.x_mm,
+                "y_mm": placed.y_mm,
+                "turn_deg": placed.turn_deg,
+                "cut_to_sheet": placed.matrix.tolist(),
+                "panel_to_cut": plan.panel_to_cut(part, placed.copy_number).tolist(),
+            }
+        )
     return {
         "number": mat.number,
         "film": mat.nest.film.id,
@@ -128,17 +220,6 @@ def _mat_json(plan: Plan, mat: Mat) -> dict[str, Any]:
         "film_mm2": mat.film_mm2,
         "svg": f"{mat.stem}.svg",
         "plt": f"{mat.stem}.plt",
-        "panel_to_cut": plan.panel_to_cut(mat.nest.mirrored).tolist(),
-        "pieces": [
-            {
-                "piece": placed.piece,
-                "copy": placed.copy_number,
-                "layer": mat.nest.part(placed.piece).layer.layer.order,
-                "x_mm": placed.x_mm,
-                "y_mm": placed.y_mm,
-                "turn_deg": placed.turn_deg,
-                "cut_to_sheet": placed.matrix.tolist(),
-            }
-            for placed in mat.layout.placed
-        ],
+        "panel_to_cut": plan.panel_to_cut(mat.nest.part(first.piece), first.copy_number).tolist(),
+        "pieces": pieces,
     }

@@ -1,36 +1,44 @@
 """The facts of a job: every stage of the work, derived from the job and the workshop, nothing judged yet."""
 
-from collections.abc import Mapping
+import math
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
+import numpy as np
+
 from zinnet.artwork.model import Artwork
-from zinnet.artwork.svg import read_svg
 from zinnet.blanks.model import Blank
-from zinnet.blanks.tee import build_blank
-from zinnet.geometry.region import Region, union
+from zinnet.fitted import FittedDesign, Garment, garments_of
+from zinnet.geometry.region import Region
 from zinnet.geometry.transform import IDENTITY, MIRROR, Matrix, moved, shift, turn
 from zinnet.job import Job
-from zinnet.layers.assign import FilmLayer, assign_films
-from zinnet.layers.films import Film
-from zinnet.layers.split import ColourLayer, Split, split_artwork
+from zinnet.layers.assign import FilmLayer
+from zinnet.layers.films import Film, kind_of
+from zinnet.layers.split import ColourLayer, Split
 from zinnet.nesting.mats import gap_of, mat_sheet
 from zinnet.nesting.model import Layout, NestSpec, NestTask, Piece, Sheet, SheetLayout
 from zinnet.nesting.verify import Fault, count_faults, faults
-from zinnet.placement.place import Placement, PlacementSpec, place_artwork, proposed_width
+from zinnet.placement.place import Placement
 from zinnet.workshop import Workshop
-
-ANY_WIDTH_MM = 256.0
 
 
 @dataclass(frozen=True, eq=False)
 class CutPart:
-    """What is cut of one layer as one rigid piece: as cut, about the artwork's centre."""
+    """What is cut of one layer as one rigid piece: as cut, about the artwork's centre.
+
+    ``garment`` and ``design`` say where it belongs, ``places`` which of the design's places it is cut for. As cut it
+    is the artwork moved by ``to_cut``.
+    """
 
     name: str
     layer: FilmLayer
     region: Region
     drawn: tuple[Region, ...]
+    garment: int
+    design: int
+    places: tuple[int, ...]
+    to_cut: Matrix
 
 
 @dataclass(frozen=True, eq=False)
@@ -51,6 +59,10 @@ class FilmNest:
     @cached_property
     def _by_name(self) -> dict[str, CutPart]:
         return {part.name: part for part in self.parts}
+
+    def has(self, name: str) -> bool:
+        """Tell whether a part of this name is cut from the film."""
+        return name in self._by_name
 
     def part(self, name: str) -> CutPart:
         """Return one part by its name."""
@@ -93,12 +105,7 @@ class Facts:
 
     job: Job
     workshop: Workshop
-    blank: Blank
-    artwork: Artwork | None = None
-    split: Split | None = None
-    placement: Placement | None = None
-    layers: tuple[FilmLayer, ...] = ()
-    art: Region | None = None
+    garments: tuple[Garment, ...]
     nests: tuple[FilmNest, ...] = ()
     mats: tuple[Mat, ...] = ()
 
@@ -107,11 +114,55 @@ class Facts:
         """Whether every film's pieces have their nest."""
         return bool(self.nests) and all(nest.layout is not None for nest in self.nests)
 
-    def panel_to_cut(self, mirrored: bool) -> Matrix:
-        """The matrix from the panel to a piece as cut: the artwork's centre to the origin, then the side."""
-        assert self.placement is not None
-        x, y = self.placement.centre
-        return (MIRROR if mirrored else IDENTITY) @ shift(-x, -y)
+    @property
+    def blank(self) -> Blank:
+        """The blank of the job's own size."""
+        return self.garments[0].blank
+
+    @property
+    def fitted(self) -> Iterator[tuple[Garment, FittedDesign]]:
+        """Every design on every size."""
+        return ((garment, design) for garment in self.garments for design in garment.designs)
+
+    @property
+    def first(self) -> FittedDesign | None:
+        """The first design on the job's own size."""
+        return next(iter(self.garments[0].designs), None)
+
+    @property
+    def artwork(self) -> Artwork | None:
+        """The artwork of the first design."""
+        return self.first.artwork if self.first is not None else None
+
+    @property
+    def split(self) -> Split | None:
+        """The layers of the first design, at their size."""
+        return self.first.split if self.first is not None else None
+
+    @property
+    def placement(self) -> Placement | None:
+        """The place of the first design."""
+        return self.first.placement if self.first is not None else None
+
+    @property
+    def layers(self) -> tuple[FilmLayer, ...]:
+        """The layers of the first design, with their films."""
+        return self.first.layers if self.first is not None else ()
+
+    @property
+    def art(self) -> Region | None:
+        """The first design on its panel."""
+        return self.first.art if self.first is not None else None
+
+    def place_of(self, part: CutPart, copy_number: int) -> Matrix:
+        """The matrix from artwork mm to the panel for one copy of a part."""
+        placement = self.garments[part.garment].designs[part.design].placement
+        assert placement is not None
+        return placement.matrices[part.places[(copy_number - 1) % len(part.places)]]
+
+    def panel_to_cut(self, part: CutPart, copy_number: int = 1) -> Matrix:
+        """The matrix from the panel to a piece as cut: back to the artwork, to its centre, then to the side."""
+        return np.asarray(part.to_cut @ np.linalg.inv(self.place_of(part, copy_number)))
 
 
 def gather(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Facts:
@@ -119,109 +170,122 @@ def gather(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Facts
 
     Raises a :class:`ZinnetError` where the job can't be made sense of.
     """
-    blank = build_blank(job.blank)
+    garments = garments_of(job, workshop)
     sheet = mat_sheet(job.nesting.mat)
-    if job.artwork is None:
-        return Facts(job=job, workshop=workshop, blank=blank)
-    artwork = read_svg(job.artwork.data, job.artwork.name)
-    if not artwork.shapes:
-        return Facts(job=job, workshop=workshop, blank=blank, artwork=artwork)
-    split, placement = _fitted(job, artwork, blank)
-    layers = assign_films(split.layers, job.layers, workshop.films, seen=blank.seen)
+    requests = tuple(_requests(garments))
     nests = tuple(
         _with_layout(nest, _Same(layouts.get(nest.key)))
-        for nest in _nests(layers, split, placement.turn_deg, job.nesting, job.copies, sheet, job.layers.join_outlines)
+        for nest in _nests(requests, job.nesting, sheet, job.layers.join_outlines)
     )
-    return Facts(
-        job=job,
-        workshop=workshop,
-        blank=blank,
-        artwork=artwork,
-        split=split,
-        placement=placement,
-        layers=layers,
-        art=moved(_silhouette(split), placement.matrix),
-        nests=nests,
-        mats=_mats(nests),
-    )
+    return Facts(job=job, workshop=workshop, garments=garments, nests=nests, mats=_mats(nests))
 
 
-def _fitted(job: Job, artwork: Artwork, blank: Blank) -> tuple[Split, Placement]:
-    """Return the layers at their size, and their place on the panel."""
-    spec = job.placement
-    width = spec.width_mm
-    if width is None:
-        any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM, method=job.layers.method)
-        bare = PlacementSpec(place=spec.place, school=spec.school)
-        aspect = any_size.height_mm / any_size.width_mm
-        width = min(_proposed_width(bare, blank, aspect), _widest_on(mat_sheet(job.nesting.mat), aspect))
-    split = split_artwork(artwork, width_mm=width, method=job.layers.method)
-    return split, place_artwork(spec, blank, width_mm=width, height_mm=split.height_mm)
+@dataclass(frozen=True)
+class _Request:
+    """What is cut of one design on one size: its layers, and how each of its places is turned (degrees)."""
+
+    prefix: str
+    garment: int
+    design: int
+    layers: tuple[FilmLayer, ...]
+    middle: tuple[float, float]
+    turns: tuple[float, ...]
+    copies: int
+
+
+def _requests(garments: Sequence[Garment]) -> Iterator[_Request]:
+    for number, garment in enumerate(garments):
+        size = f"{garment.size}-" if len(garments) > 1 else ""
+        for design in garment.designs:
+            if design.placement is None:
+                continue
+            yield _Request(
+                prefix=size + (f"design-{design.index + 1}-" if design.index else ""),
+                garment=number,
+                design=design.index,
+                layers=design.layers,
+                middle=(design.placement.width_mm / 2, design.placement.height_mm / 2),
+                turns=tuple(_turn_of(matrix) for matrix in design.placement.matrices),
+                copies=garment.copies,
+            )
+
+
+def _turn_of(matrix: Matrix) -> float:
+    """Return by how many degrees a similarity turns, clockwise on screen."""
+    return round(math.degrees(math.atan2(matrix[1, 0], matrix[0, 0])), 6) % 360
 
 
 @lru_cache(maxsize=32)
-def _proposed_width(spec: PlacementSpec, blank: Blank, aspect: float) -> float:
-    return proposed_width(spec, blank, aspect=aspect)
-
-
-def _widest_on(sheet: Sheet, aspect: float) -> float:
-    """Return the largest whole 5 mm of width at which artwork of ``aspect`` fits the mat, upright or lying."""
-    across, down = sheet.width_mm - 2 * sheet.margin_mm, sheet.height_mm - 2 * sheet.margin_mm
-    widest = max(min(across, down / aspect), min(down, across / aspect))
-    return max(widest // 5 * 5, min(widest, 5.0))
-
-
-@lru_cache(maxsize=16)
-def _silhouette(split: Split) -> Region:
-    return union(layer.region for layer in split.layers)
-
-
-@lru_cache(maxsize=16)
-def _nests(
-    layers: tuple[FilmLayer, ...],
-    split: Split,
-    turn_deg: float,
-    spec: NestSpec,
-    copies: int,
-    sheet: Sheet,
-    joined: bool,
-) -> tuple[FilmNest, ...]:
-    """Return what is cut from each film, in the order of the layers, not nested yet."""
-    upright = turn(turn_deg) @ shift(-split.width_mm / 2, -split.height_mm / 2)
-    by_film: dict[str, list[FilmLayer]] = {}
-    for layer in layers:
-        if layer.film is not None:
-            by_film.setdefault(layer.film.id, []).append(layer)
+def _nests(requests: tuple[_Request, ...], spec: NestSpec, sheet: Sheet, joined: bool) -> tuple[FilmNest, ...]:
+    """Return what is cut from each film and side, in the order of the layers, not nested yet."""
+    by_film: dict[tuple[str, bool], list[CutPart]] = {}
+    films: dict[tuple[str, bool], Film] = {}
+    copies: dict[str, int] = {}
+    for request in requests:
+        for layer in request.layers:
+            if layer.film is None or layer.side is None:
+                continue
+            key = (layer.film.id, layer.side.mirrored)
+            films.setdefault(key, layer.film)
+            for part in _parts(request, layer, spec.keep_together, joined):
+                by_film.setdefault(key, []).append(part)
+                copies[part.name] = request.copies * len(part.places)
     found = []
-    for film_layers in by_film.values():
-        film, side = film_layers[0].film, film_layers[0].side
-        assert film is not None
-        assert side is not None
-        to_cut = (MIRROR if side.mirrored else IDENTITY) @ upright
-        parts = tuple(part for layer in film_layers for part in _parts(layer, to_cut, spec.keep_together, joined))
+    for key, parts in by_film.items():
         task = NestTask(
-            pieces=tuple(Piece(part.name, part.region, copies, part.layer.turns) for part in parts),
+            pieces=tuple(Piece(part.name, part.region, copies[part.name], part.layer.turns) for part in parts),
             sheet=sheet,
             gap_mm=gap_of(spec),
             seconds=spec.seconds,
             seed=spec.seed,
         )
-        found.append(FilmNest(film, side.mirrored, parts, task))
+        found.append(FilmNest(films[key], key[1], tuple(parts), task))
     return tuple(found)
 
 
-def _parts(layer: FilmLayer, to_cut: Matrix, together: bool, joined: bool) -> list[CutPart]:
-    """Return the rigid pieces of a layer: all of it, or each part that hangs together."""
+@lru_cache(maxsize=512)
+def _parts(request: _Request, layer: FilmLayer, together: bool, joined: bool) -> tuple[CutPart, ...]:
+    """Return the rigid pieces of a layer: all of it, or each part that hangs together.
+
+    Film with a direction lies the way it is worn: places that are turned otherwise are pieces of their own.
+    """
+    assert layer.film is not None
+    assert layer.side is not None
+    groups: dict[float, list[int]] = {}
+    for index, angle in enumerate(request.turns):
+        groups.setdefault(angle if kind_of(layer.film).direction else request.turns[0], []).append(index)
+    side = MIRROR if layer.side.mirrored else IDENTITY
+    found: list[CutPart] = []
+    for number, (angle, places) in enumerate(groups.items()):
+        to_cut = side @ turn(angle) @ shift(-request.middle[0], -request.middle[1])
+        suffix = f"-turn-{number + 1}" if number else ""
+        found += _pieces(request, layer, to_cut, tuple(places), suffix, together, joined)
+    return tuple(found)
+
+
+def _pieces(
+    request: _Request,
+    layer: FilmLayer,
+    to_cut: Matrix,
+    places: tuple[int, ...],
+    suffix: str,
+    together: bool,
+    joined: bool,
+) -> Iterator[CutPart]:
     colour: ColourLayer = layer.layer
+    name = f"{request.prefix}layer-{colour.order}{suffix}"
     region = moved(colour.region, to_cut)
     drawn = (region,) if joined else tuple(moved(one, to_cut) for one in colour.drawn)
+
+    def part(part_name: str, part_region: Region, own: tuple[Region, ...]) -> CutPart:
+        return CutPart(part_name, layer, part_region, own, request.garment, request.design, places, to_cut)
+
     if together or len(region.geoms) == 1:
-        return [CutPart(f"layer-{colour.order}", layer, region, drawn)]
-    found = []
-    for number, part in enumerate(region.geoms, start=1):
-        own = tuple(one for one in drawn if one.intersects(part)) if not joined else (Region([part]),)
-        found.append(CutPart(f"layer-{colour.order}-part-{number}", layer, Region([part]), own))
-    return found
+        yield part(name, region, drawn)
+        return
+    for number, one in enumerate(region.geoms, start=1):
+        own = tuple(shape for shape in drawn if shape.intersects(one)) if not joined else (Region([one]),)
+        yield part(f"{name}-part-{number}", Region([one]), own)
 
 
 class _Same:

@@ -1,4 +1,4 @@
-"""Job files: a ZIP of ``job.json``, the artwork and the nests; saved whole or not at all."""
+"""Job files: a ZIP of ``job.json``, the artworks and the nests; saved whole or not at all."""
 
 import contextlib
 import json
@@ -12,13 +12,34 @@ from typing import Any
 from pydantic import ValidationError
 
 from zinnet.errors import JobFileError
-from zinnet.job import SCHEMA, ArtworkFile, Job
+from zinnet.job import MOST_DESIGNS, SCHEMA, ArtworkFile, Job
 from zinnet.nesting.model import Layout
 
-JOB, ARTWORK, LAYOUTS = "job.json", "artwork/original", "layouts.json"
-MOST_BYTES = {JOB: 20_000_000, ARTWORK: 50_000_000, LAYOUTS: 50_000_000}
+JOB, LAYOUTS = "job.json", "layouts.json"
 
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+
+def artwork_entry(index: int) -> str:
+    """Return the name under which the artwork of a design lies in the file."""
+    return "artwork/original" if index == 0 else f"artwork/original-{index + 1}"
+
+
+MOST_BYTES = {JOB: 20_000_000, LAYOUTS: 50_000_000} | {artwork_entry(k): 50_000_000 for k in range(MOST_DESIGNS)}
+
+
+def _designs_and_sizes(data: dict[str, Any]) -> dict[str, Any]:
+    """Return a job of schema 1 in schema 2: several designs instead of one, and blanks by kind and size."""
+    placement = dict(data.pop("placement", None) or {})
+    if "below_collar_mm" in placement:
+        placement["from_reference_mm"] = placement.pop("below_collar_mm")
+    artwork = data.pop("artwork", None)
+    data["designs"] = [] if artwork is None else [{"artwork": artwork, "placement": placement}]
+    blank = data.get("blank")
+    if isinstance(blank, dict) and blank.get("kind") == "tee-adult":
+        blank |= {"kind": "tee", "size": "adult-m"}
+    return data | {"schema_version": 2}
+
+
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _designs_and_sizes}
 """How ``job.json`` of each older schema becomes the next one."""
 
 
@@ -33,8 +54,8 @@ def save_job(path: Path, job: Job, layouts: Mapping[str, Layout]) -> None:
         with os.fdopen(descriptor, "wb") as file:
             with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
                 archive.writestr(JOB, job.model_dump_json(indent=1))
-                if job.artwork is not None:
-                    archive.writestr(ARTWORK, job.artwork.data)
+                for index, design in enumerate(job.designs):
+                    archive.writestr(artwork_entry(index), design.artwork.data)
                 texts = {key: layout.model_dump(mode="json") for key, layout in layouts.items()}
                 archive.writestr(LAYOUTS, json.dumps(texts))
             file.flush()
@@ -104,21 +125,33 @@ def _job(entries: Mapping[str, bytes], path: Path) -> Job:
             f"{path} was saved by a newer Zinnet (schema {version}; this one reads up to {SCHEMA}). Update Zinnet."
         )
     while version < SCHEMA:
-        data = MIGRATIONS[version](data)
+        try:
+            data = MIGRATIONS[version](data)
+        except (TypeError, ValueError, AttributeError):
+            raise JobFileError(f"{path} is damaged: its {JOB} is not as schema {version} says.") from None
         version += 1
-    if isinstance(data.get("artwork"), dict):
-        if ARTWORK not in entries:
-            raise JobFileError(f"{path} is damaged: the artwork is missing.")
-        data["artwork"]["data"] = entries[ARTWORK]
+    _give_artwork(data, entries, path)
     try:
         job = Job.model_validate(data)
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(str(part) for part in first["loc"])
         raise JobFileError(f"{path} is damaged: {where} in {JOB}: {first['msg']}.") from None
-    if job.artwork is not None and ArtworkFile.of(job.artwork.name, job.artwork.data) != job.artwork:
-        raise JobFileError(f"{path} is damaged: the artwork is not the one that was saved.")
+    for design in job.designs:
+        if ArtworkFile.of(design.artwork.name, design.artwork.data) != design.artwork:
+            raise JobFileError(f"{path} is damaged: the artwork {design.artwork.name} is not the one that was saved.")
     return job
+
+
+def _give_artwork(data: dict[str, Any], entries: Mapping[str, bytes], path: Path) -> None:
+    """Put the bytes that lie beside ``job.json`` where they belong."""
+    designs = data.get("designs")
+    for index, design in enumerate(designs if isinstance(designs, list) else []):
+        artwork = design.get("artwork") if isinstance(design, dict) else None
+        if isinstance(artwork, dict):
+            if artwork_entry(index) not in entries:
+                raise JobFileError(f"{path} is damaged: the artwork is missing.")
+            artwork["data"] = entries[artwork_entry(index)]
 
 
 def _layouts(entries: Mapping[str, bytes]) -> dict[str, Layout]:

@@ -4,19 +4,38 @@ from collections.abc import Iterator
 
 from shapely.geometry import Polygon
 
-from zinnet.artwork.model import RemarkCode
+from zinnet.artwork.model import Artwork, RemarkCode
 from zinnet.checks.model import Finding, found
 from zinnet.data import read_toml
 from zinnet.edits import choose_film, derive_side, join_outlines
 from zinnet.facts import Facts
+from zinnet.fitted import FittedDesign
+from zinnet.layers.assign import FilmLayer
 from zinnet.layers.films import colour_difference, kind_of, nearest_film
-from zinnet.layers.split import OPAQUE
+from zinnet.layers.split import OPAQUE, Split
+
+
+def _artworks(facts: Facts) -> list[Artwork]:
+    """Return the artwork of every design, once."""
+    return [design.artwork for design in facts.garments[0].designs]
+
+
+def _splits(facts: Facts) -> list[Split]:
+    """Return the layers of every design, once: outlines are the same on every size."""
+    return [design.split for design in facts.garments[0].designs if design.split is not None]
+
+
+def _rows(facts: Facts) -> Iterator[tuple[str, FittedDesign, FilmLayer]]:
+    """Yield every layer of every design on the job's own size, with what to call it."""
+    designs = facts.garments[0].designs
+    for design in designs:
+        several = f"{design.name.lower()}, " if len(designs) > 1 else ""
+        for row in design.layers:
+            yield f"{several}layer {row.layer.order}", design, row
 
 
 def _count(facts: Facts, code: RemarkCode) -> int:
-    if facts.artwork is None:
-        return 0
-    return sum(remark.count for remark in facts.artwork.remarks if remark.code == code)
+    return sum(remark.count for artwork in _artworks(facts) for remark in artwork.remarks if remark.code == code)
 
 
 def _several(count: int, one: str, many: str) -> str:
@@ -26,8 +45,8 @@ def _several(count: int, one: str, many: str) -> str:
 def picture_not_traced(facts: Facts) -> Iterator[Finding]:
     """The artwork holds a picture, which has no outline."""
     count = _count(facts, "picture")
-    if facts.artwork is not None and count:
-        only = not facts.artwork.shapes
+    if count:
+        only = any(not artwork.shapes for artwork in _artworks(facts))
         yield found(
             "picture-not-traced",
             f"{_several(count, 'picture', 'pictures')}" + (" and no shape" if only else " beside the shapes"),
@@ -38,9 +57,10 @@ def picture_not_traced(facts: Facts) -> Iterator[Finding]:
 
 def overlapping_outlines(facts: Facts) -> Iterator[Finding]:
     """Outlines of one colour cross: joined it is worth a note, not joined it ruins the piece."""
-    if facts.split is None or not facts.split.crossing_outlines:
+    crossing = sum(split.crossing_outlines for split in _splits(facts))
+    if not crossing:
         return
-    crossings = _several(facts.split.crossing_outlines, "pair crosses", "pairs cross")
+    crossings = _several(crossing, "pair crosses", "pairs cross")
     if facts.job.layers.join_outlines:
         yield found(
             "overlapping-outlines",
@@ -59,12 +79,13 @@ def overlapping_outlines(facts: Facts) -> Iterator[Finding]:
 
 def double_line(facts: Facts) -> Iterator[Finding]:
     """A shape lies on a copy of itself."""
-    if facts.split is None or not facts.split.double_outlines:
+    double = sum(split.double_outlines for split in _splits(facts))
+    if not double:
         return
     level = None if not facts.job.layers.join_outlines else "note"
     yield found(
         "double-line",
-        f"{_several(facts.split.double_outlines, 'shape lies', 'shapes lie')} on a copy"
+        f"{_several(double, 'shape lies', 'shapes lie')} on a copy"
         + ("; the copy was joined in" if level else ""),
         "an outline is cut once",
         level="note" if level else None,
@@ -85,10 +106,9 @@ def open_outline(facts: Facts) -> Iterator[Finding]:
 
 def blend_not_cuttable(facts: Facts) -> Iterator[Finding]:
     """A gradient, transparency, pattern or filter was made plain."""
-    if facts.artwork is None:
-        return
     blends = _count(facts, "blend")
-    paints = [(shape.fill, shape.stroke.paint if shape.stroke else None) for shape in facts.artwork.shapes]
+    shapes = [shape for artwork in _artworks(facts) for shape in artwork.shapes]
+    paints = [(shape.fill, shape.stroke.paint if shape.stroke else None) for shape in shapes]
     clear = sum(any(paint is not None and paint.opacity < OPAQUE for paint in both) for both in paints)
     if blends or clear:
         said = [_several(blends, "gradient, pattern or filter", "gradients, patterns or filters")] if blends else []
@@ -104,14 +124,14 @@ def weed_speck(facts: Facts) -> Iterator[Finding]:
     """Parts or counters are too small to survive weeding."""
     least = read_toml("limits")["thin"]["specks_mm2"]
     said = []
-    for film_layer in facts.layers:
+    for name, _, film_layer in _rows(facts):
         layer = film_layer.layer
         parts = sum(part.area < least for part in layer.region.geoms)
         counters = sum(Polygon(hole).area < least for part in layer.region.geoms for hole in part.interiors)
         if parts or counters:
             small = [_several(parts, "part", "parts")] if parts else []
             small += [_several(counters, "counter", "counters")] if counters else []
-            said.append(f"layer {layer.order}: {' and '.join(small)}")
+            said.append(f"{name}: {' and '.join(small)}")
     if said:
         yield found(
             "weed-speck",
@@ -122,18 +142,18 @@ def weed_speck(facts: Facts) -> Iterator[Finding]:
 
 def no_film(facts: Facts) -> Iterator[Finding]:
     """A colour has no film."""
-    for film_layer in facts.layers:
+    for name, _, film_layer in _rows(facts):
         if film_layer.film is not None:
             continue
         colour = film_layer.layer.colour
         nearest = nearest_film(colour, facts.workshop.films)
         if nearest is None:
-            yield found("no-film", f"layer {film_layer.layer.order}, {colour}", "there is no film in stock")
+            yield found("no-film", f"{name}, {colour}", "there is no film in stock")
             continue
         mend = choose_film(colour, nearest[0].id)
         yield found(
             "no-film",
-            f"layer {film_layer.layer.order}, {colour}; the nearest is {nearest[0].name}, {nearest[1]:.0f} away",
+            f"{name}, {colour}; the nearest is {nearest[0].name}, {nearest[1]:.0f} away",
             f"proposed up to {read_toml('limits')['colour']['far_delta_e']:g} by CIEDE2000; farther is yours to choose",
             mend=type(mend)(f"use {nearest[0].name}", mend.change),
         )
@@ -142,7 +162,7 @@ def no_film(facts: Facts) -> Iterator[Finding]:
 def wrong_cut_side(facts: Facts) -> Iterator[Finding]:
     """The side that is cut does not suit the film and its use."""
     said = set()
-    for film_layer in facts.layers:
+    for _, _, film_layer in _rows(facts):
         film, side, derived = film_layer.film, film_layer.side, film_layer.derived_side
         if film is None or side is None or derived is None or side.mirrored == derived.mirrored or film.id in said:
             continue
@@ -158,14 +178,14 @@ def wrong_cut_side(facts: Facts) -> Iterator[Finding]:
 def invisible_on_blank(facts: Facts) -> Iterator[Finding]:
     """A layer next to the blank has the blank's own colour."""
     least = read_toml("limits")["colour"]["same_as_blank_delta_e"]
-    for film_layer in facts.layers:
+    for name, _, film_layer in _rows(facts):
         if film_layer.film is None:
             continue
         difference = colour_difference(film_layer.film.colour, facts.blank.colour)
         if difference < least:
             yield found(
                 "invisible-on-blank",
-                f"layer {film_layer.layer.order}, {film_layer.film.name}: {difference:.1f} from the blank's colour",
+                f"{name}, {film_layer.film.name}: {difference:.1f} from the blank's colour",
                 f"less than {least:g} by CIEDE2000 is hardly seen",
             )
 

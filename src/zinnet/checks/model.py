@@ -24,11 +24,14 @@ class FindingKind(Frozen):
 
 @dataclass(frozen=True)
 class Place:
-    """Where a finding is: a box (left, top, right, bottom) in mm on the panel or on a mat."""
+    """Where a finding is: a box (left, top, right, bottom) in mm on a panel of a size, or on a mat."""
 
     view: Station
     box: tuple[float, float, float, float]
     mat: int | None = None
+    panel: str | None = None
+    size: str | None = None
+    design: int = 0
 
 
 @dataclass(frozen=True)

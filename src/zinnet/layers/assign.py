@@ -51,7 +51,7 @@ class FilmLayer:
         return "none" if self.film is not None and kind_of(self.film).direction else "quarter"
 
 
-@lru_cache(maxsize=16)
+@lru_cache(maxsize=256)
 def assign_films(
     layers: tuple[ColourLayer, ...], spec: LayersSpec, stock: tuple[Film, ...], *, seen: str
 ) -> tuple[FilmLayer, ...]:

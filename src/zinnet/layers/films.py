@@ -16,6 +16,7 @@ class FilmKind(Frozen):
     name: str
     cut_from_back: bool
     direction: bool
+    not_for_baby: bool = False
     source: str
 
 

@@ -1,7 +1,7 @@
 """Splitting painted artwork into one region per colour: cut away side by side, or stacked."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
@@ -12,7 +12,7 @@ import shapely
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.painted import Painted, paint_artwork, painted_box, rough_extent
 from zinnet.errors import ArtworkError
-from zinnet.geometry.region import Region, common, union, without, without_specks
+from zinnet.geometry.region import Region, common, hull_box, union, without, without_specks
 from zinnet.geometry.transform import Matrix, moved, scale, shift
 
 Method = Literal["cut-away", "stack"]
@@ -59,20 +59,46 @@ class Split:
     @property
     def to_mm(self) -> Matrix:
         """The matrix from the artwork's viewBox units to artwork mm."""
-        left, top, width, _ = self.source_box
-        return scale(self.width_mm / width) @ shift(-left, -top)
+        left, top, width, height = self.source_box
+        return scale(self.width_mm / width, self.height_mm / height) @ shift(-left, -top)
+
+    @property
+    def stretch(self) -> float:
+        """How much taller it is than its width asks for: 1 where the proportions are kept."""
+        _, _, width, height = self.source_box
+        return (self.height_mm / height) / (self.width_mm / width)
+
+    @property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """The box around all layers, in mm."""
+        return hull_box(layer.region for layer in self.layers)
+
+    @property
+    def silhouette(self) -> Region:
+        """All that the layers cover together."""
+        return _silhouette(self)
 
 
-@lru_cache(maxsize=32)
-def split_artwork(artwork: Artwork, *, width_mm: float, method: Method) -> Split:
+@lru_cache(maxsize=64)
+def _silhouette(split: Split) -> Region:
+    return union(layer.region for layer in split.layers)
+
+
+@lru_cache(maxsize=128)
+def split_artwork(artwork: Artwork, *, width_mm: float, method: Method, height_mm: float | None = None) -> Split:
     """Return the layers of artwork whose box is to be ``width_mm`` wide, curves within 0.02 mm.
 
-    The work is done once for a round width that is not smaller, and scaled down from there.
+    The height follows, unless ``height_mm`` stretches it. The work is done once for a round width at which neither
+    side is smaller, and scaled down from there.
     """
     round_width = 2 ** (math.ceil(2 * math.log2(width_mm)) / 2)
     split = _split_at(artwork, round_width, method)
+    while height_mm is not None and split.height_mm < height_mm:
+        round_width *= 2
+        split = _split_at(artwork, round_width, method)
     factor = width_mm / round_width
-    smaller = scale(factor)
+    down = factor if height_mm is None else height_mm / split.height_mm
+    smaller = scale(factor, down)
     layers = tuple(
         replace(
             layer,
@@ -81,7 +107,7 @@ def split_artwork(artwork: Artwork, *, width_mm: float, method: Method) -> Split
         )
         for layer in split.layers
     )
-    return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * factor)
+    return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * down)
 
 
 @lru_cache(maxsize=16)
@@ -219,3 +245,22 @@ def own_width_mm(artwork: Artwork) -> float | None:
         return None
     left, _, right, _ = painted_box(paint_artwork(artwork, rough_extent(artwork) / 10_000))
     return (right - left) * artwork.mm_per_unit
+
+
+def move_parts(split: Split, matrices: Sequence[Matrix], which: Callable[[Region], Sequence[int]]) -> Split:
+    """Return the layers with every part moved by its own matrix.
+
+    ``which`` tells for the parts of a region, in their order, the index of the matrix. The box's size is kept: it
+    is that of the artwork before, from which lengths are read.
+    """
+
+    def apart(region: Region) -> Region:
+        parts = list(region.geoms)
+        indices = which(region)
+        return Region([moved(part, matrices[index]) for part, index in zip(parts, indices, strict=True)])
+
+    layers = tuple(
+        replace(layer, region=apart(layer.region), drawn=tuple(apart(one) for one in layer.drawn))
+        for layer in split.layers
+    )
+    return replace(split, layers=layers)

@@ -1,4 +1,4 @@
-"""Placing artwork on the panel: the matrix, the distances, and what fits."""
+"""Placing artwork on a panel: the matrices, the distances, and what fits."""
 
 from dataclasses import dataclass
 
@@ -6,128 +6,301 @@ import numpy as np
 import shapely
 import shapely.affinity
 import shapely.ops
+from pydantic import Field
 
-from zinnet.blanks.model import Blank
-from zinnet.geometry.region import Region
-from zinnet.geometry.transform import Matrix, apply, moved, shift, turn
+from zinnet.blanks.catalogue import blank_kind, blank_kinds
+from zinnet.blanks.model import Blank, Panel
+from zinnet.errors import ZinnetError
+from zinnet.geometry.region import Region, as_region, common
+from zinnet.geometry.transform import Matrix, moved, shift, turn
 from zinnet.model import Frozen
-from zinnet.placement.guides import place, school
+from zinnet.placement.arrange import (
+    DEFAULTS,
+    Arc,
+    Arrangement,
+    Band,
+    One,
+    Ring,
+    Rows,
+    Setting,
+    arc_under,
+    copies_in_band,
+    copies_in_ring,
+    copies_in_rows,
+)
+from zinnet.placement.guides import Place, Range, place_names, places_of, school, usual_school
 
 HULL_STEP_MM = 8.0
 """Between two spots this far apart a collar's curve reaches in by less than the 0.15 mm kept from it."""
 
 
 class PlacementSpec(Frozen):
-    """What the user asks for. Lengths in mm; None where Zinnet proposes."""
+    """What the user asks for. Lengths in mm; None where Zinnet proposes.
 
-    place: str = "full-front"
+    ``from_reference_mm`` is how far the artwork's top edge (or its middle, by the place) is below the reference
+    point, or how far its bottom edge is above it.
+    """
+
+    place: str | None = None
     school: str | None = None
-    width_mm: float | None = None
-    from_centre_mm: float = 0.0
-    below_collar_mm: float | None = None
+    width_mm: float | None = Field(default=None, gt=0, le=100_000)
+    height_mm: float | None = Field(default=None, gt=0, le=100_000)
+    from_centre_mm: float | None = None
+    from_reference_mm: float | None = None
     turn_deg: float = 0.0
+    arrangement: Arrangement | None = None
+
+
+class Habits(Frozen):
+    """What the user is used to: a finger's breadth, and schools by kind of blank and class, ``kind/class``."""
+
+    finger_mm: float
+    schools: tuple[tuple[str, str], ...] = ()
+
+    def school_for(self, kind: str, size_class: str) -> str:
+        """Return the school for a kind of blank and a class of sizes."""
+        return dict(self.schools).get(f"{kind}/{size_class}", usual_school(size_class))
 
 
 @dataclass(frozen=True, eq=False)
 class Placement:
-    """Artwork on the panel. ``matrix`` leads from artwork mm (origin: upper left of its box) to panel mm."""
+    """Artwork on a panel. ``matrix`` leads from artwork mm (origin: upper left of its box) to panel mm.
 
+    ``matrices`` are those of all its copies, the first of which is ``matrix``.
+    """
+
+    place: Place
+    panel: Panel
     width_mm: float
     height_mm: float
     from_centre_mm: float
-    below_collar_mm: float
+    from_reference_mm: float
     turn_deg: float
-    school: str
-    centre: tuple[float, float]
+    school: str | None
+    down: Range
+    across: Range
     matrix: Matrix
+    matrices: tuple[Matrix, ...]
+    arrangement: One | Rows | Arc | Ring | Band
+
+    @property
+    def centre(self) -> tuple[float, float]:
+        """The middle of the artwork's box on the panel."""
+        x, y = moved(shapely.Point(self.width_mm / 2, self.height_mm / 2), self.matrix).coords[0]
+        return float(x), float(y)
 
     @property
     def corners(self) -> list[tuple[float, float]]:
         """The four corners of the artwork's box on the panel, from the upper left clockwise."""
-        width, height = self.width_mm, self.height_mm
-        box = np.array([(0, 0), (width, 0), (width, height), (0, height)], dtype=np.float64)
-        return [(float(x), float(y)) for x, y in apply(self.matrix, box)]
+        return box_corners(self.matrix, self.width_mm, self.height_mm)
+
+    @property
+    def block(self) -> tuple[float, float, float, float]:
+        """The box around all copies."""
+        corners = [corner for m in self.matrices for corner in box_corners(m, self.width_mm, self.height_mm)]
+        xs, ys = [x for x, _ in corners], [y for _, y in corners]
+        return min(xs), min(ys), max(xs), max(ys)
+
+    @property
+    def reference(self) -> tuple[float, float]:
+        """The point of the panel from which the distance is measured."""
+        return self.panel.references[self.place.reference]
 
 
-def place_artwork(spec: PlacementSpec, blank: Blank, *, width_mm: float, height_mm: float) -> Placement:
-    """Return the placement of artwork whose box is ``width_mm`` x ``height_mm``."""
-    name = spec.school or place(spec.place).school
-    below = school(name).target_mm if spec.below_collar_mm is None else spec.below_collar_mm
-    centre_x = blank.collar_point[0] + spec.from_centre_mm
-    centre_y = blank.collar_point[1] + below + height_mm / 2
-    matrix = shift(centre_x, centre_y) @ turn(spec.turn_deg) @ shift(-width_mm / 2, -height_mm / 2)
+def box_corners(matrix: Matrix, width_mm: float, height_mm: float) -> list[tuple[float, float]]:
+    """Return the corners of a box with its upper left at the origin, moved by the matrix, clockwise."""
+    box = np.array([(0, 0), (width_mm, 0), (width_mm, height_mm), (0, height_mm)], dtype=np.float64)
+    return [(float(x), float(y)) for x, y in box @ matrix[:2, :2].T + matrix[:2, 2]]
+
+
+def places_on(blank: Blank) -> dict[str, Place]:
+    """Return the places of a blank; one of the user's own has those of a catalogue's blank of its form."""
+    found = places_of(blank.kind)
+    if not found:
+        form = blank_kind(blank.kind).form
+        alike = [name for name, kind in blank_kinds().items() if kind.form == form and places_of(name)]
+        found = places_of(alike[0]) if alike else {}
+    return {name: place for name, place in found.items() if blank.panel(place.panel) is not None}
+
+
+def place_on(spec: PlacementSpec, blank: Blank) -> Place:
+    """Return the place that is asked for, else the blank's usual one.
+
+    Raises :class:`ZinnetError` where there is no such place, or not on this blank.
+    """
+    found = places_on(blank)
+    name = spec.place or blank_kind(blank.kind).place
+    if name in found:
+        return found[name]
+    if name not in place_names():
+        raise ZinnetError(f"There is no place “{name}”; on {blank.name.lower()} there are: {', '.join(found)}.")
+    raise ZinnetError(f"{blank.name} has no place “{name}”; it has: {', '.join(found)}.")
+
+
+def down_range(place: Place, spec: PlacementSpec, blank: Blank, habits: Habits) -> tuple[Range, str | None]:
+    """Return how far from the reference artwork belongs, and the school that says so where one does.
+
+    Where the place has a range of its own, the school's is kept within it.
+    """
+    own = place.down_of(blank.size_class)
+    if not place.by_school:
+        return own or Range(low_mm=0, target_mm=0, high_mm=0), None
+    name = spec.school or habits.school_for(blank.kind, blank.size_class)
+    by_school = school(name).range_mm(habits.finger_mm)
+    if own is None or spec.school is not None:
+        return by_school, name
+    low, high = max(own.low_mm, by_school.low_mm), min(own.high_mm, by_school.high_mm)
+    if low > high:
+        return own, name
+    return Range(low_mm=low, target_mm=min(max(by_school.target_mm, low), high), high_mm=high), name
+
+
+def place_artwork(
+    spec: PlacementSpec,
+    blank: Blank,
+    habits: Habits,
+    *,
+    width_mm: float,
+    height_mm: float,
+    setting: Setting | None = None,
+) -> Placement:
+    """Return the placement of artwork whose box is ``width_mm`` x ``height_mm`` (that of the set letters, on an arc)."""
+    place = place_on(spec, blank)
+    panel = blank.panel(place.panel)
+    assert panel is not None
+    down, school_name = down_range(place, spec, blank, habits)
+    across = place.across_of(blank.size_class)
+    distance = down.target_mm if spec.from_reference_mm is None else spec.from_reference_mm
+    off = across.target_mm if spec.from_centre_mm is None else spec.from_centre_mm
+    arrangement = spec.arrangement or DEFAULTS[place.arrangement]
+    x, y = panel.references[place.reference]
+    if setting is not None and isinstance(arrangement, Arc):
+        matrix = _on_arc(arrangement, panel, setting, off, distance, spec.turn_deg)
+    else:
+        centre_y = y + {"top": distance + height_mm / 2, "bottom": -distance - height_mm / 2, "middle": distance}[place.anchor]
+        matrix = shift(x + off, centre_y) @ turn(spec.turn_deg) @ shift(-width_mm / 2, -height_mm / 2)
+    matrices: tuple[Matrix, ...] = (matrix,)
+    if isinstance(arrangement, Rows):
+        matrices = copies_in_rows(arrangement, panel, width_mm, height_mm) or matrices
+    elif isinstance(arrangement, Ring):
+        matrices = copies_in_ring(arrangement, (x + off, y + distance), width_mm, height_mm)
+    elif isinstance(arrangement, Band):
+        middle_x, middle_y = moved(shapely.Point(width_mm / 2, height_mm / 2), matrix).coords[0]
+        matrices = copies_in_band(arrangement, panel, (middle_x, middle_y), width_mm, height_mm)
     return Placement(
+        place=place,
+        panel=panel,
         width_mm=width_mm,
         height_mm=height_mm,
-        from_centre_mm=spec.from_centre_mm,
-        below_collar_mm=below,
+        from_centre_mm=off,
+        from_reference_mm=distance,
         turn_deg=spec.turn_deg,
-        school=name,
-        centre=(centre_x, centre_y),
-        matrix=matrix,
+        school=school_name,
+        down=down,
+        across=across,
+        matrix=matrices[0],
+        matrices=matrices,
+        arrangement=arrangement,
     )
 
 
-def edge_distances(placement: Placement, blank: Blank) -> tuple[float, float] | None:
-    """Return how far the artwork's box is from the garment's left and right edge, in mm, at its middle."""
-    edges = blank.edges_at(placement.centre[1])
+def _on_arc(spec: Arc, panel: Panel, setting: Setting, off: float, up: float, turn_deg: float) -> Matrix:
+    """Return the matrix that lays set letters on their circle; aside is along the circle."""
+    circle = arc_under(spec, panel, up)
+    x, y = circle.centre
+    angle = float(np.degrees(off / circle.radius)) * (-1 if spec.inward else 1) + turn_deg
+    foot_x, foot_y = setting.foot
+    middle = (foot_x, foot_y + (-1 if setting.inward else 1) * setting.radius)
+    return shift(x, y) @ turn(angle) @ shift(-middle[0], -middle[1])
+
+
+def edge_distances(placement: Placement) -> tuple[float, float] | None:
+    """Return how far the artwork's box is from the panel's left and right edge, in mm, at its middle."""
+    edges = placement.panel.edges_at(placement.centre[1])
     if edges is None:
         return None
     across = [x for x, _ in placement.corners]
     return min(across) - edges[0], edges[1] - max(across)
 
 
-def proposed_width(spec: PlacementSpec, blank: Blank, *, aspect: float) -> float:
-    """Return the width in mm that Zinnet proposes for artwork of ``aspect`` = height / width.
+def field_of(place: Place, panel: Panel) -> Region:
+    """Return the area that artwork of a place may fill: what the usable area leaves of the panel less its rim."""
+    field = panel.usable
+    if place.less_mm is not None:
+        less_x, less_y = place.less_mm
+        left, top, right, bottom = panel.region.bounds
+        inner = shapely.box(left + less_x / 2, top + less_y / 2, right - less_x / 2, bottom - less_y / 2)
+        rim = shapely.buffer(panel.region, -min(less_x, less_y) / 2, join_style="mitre", quad_segs=64)
+        field = common(as_region(rim), inner)
+        if less_x or less_y:
+            field = common(field, shapely.buffer(panel.usable, 1e-6))
+    if place.within_visible and panel.visible_mm is not None:
+        _, top, _, bottom = panel.region.bounds
+        field = common(field, shapely.box(-panel.visible_mm / 2, top, panel.visible_mm / 2, bottom))
+    return field
 
-    It is the usual width of the place, or the largest whole 5 mm below it that stays in the usable area.
-    """
-    usual = place(spec.place).width_usual_mm
-    box = Region([shapely.box(0, 0, 1, aspect)])
-    largest = largest_width(spec, blank, unit_art=box, aspect=aspect)
-    if largest >= usual:
-        return usual
-    return max(20.0, largest // 5 * 5)
 
-
-def largest_width(spec: PlacementSpec, blank: Blank, *, unit_art: Region, aspect: float) -> float:
+def largest_width(
+    spec: PlacementSpec,
+    blank: Blank,
+    habits: Habits,
+    *,
+    unit_art: Region,
+    aspect: float,
+    field: Region | None = None,
+) -> float:
     """Return the largest width in mm at which the artwork stays in the usable area, 0 where none does.
 
-    ``unit_art`` is the artwork scaled to a width of 1; its top edge keeps its distance from the collar.
+    ``unit_art`` is the artwork scaled to a width of 1; its held edge keeps its distance from the reference.
     """
+    one = spec.model_copy(update={"arrangement": One()})
+    inside = blank_panel(spec, blank).usable if field is None else field
+    if inside.is_empty:
+        return 0.0
+    inside = as_region(shapely.buffer(inside, 1e-6))
     hull = shapely.convex_hull(unit_art)
-    shapely.prepare(blank.usable)
+    shapely.prepare(inside)
 
     def fits(width: float) -> bool:
-        at = place_artwork(spec, blank, width_mm=width, height_mm=width * aspect)
+        at = place_artwork(one, blank, habits, width_mm=width, height_mm=width * aspect)
         unit_to_panel = at.matrix @ np.diag([width, width, 1.0])
-        return bool(shapely.covers(blank.usable, moved(hull, unit_to_panel)))
+        return bool(shapely.covers(inside, moved(hull, unit_to_panel)))
 
-    low, high = 0.0, float(blank.usable.bounds[2] - blank.usable.bounds[0])
+    left, top, right, bottom = inside.bounds
+    low, high = 0.0, float(max(right - left, (bottom - top) / aspect)) + 0.1
     if not fits(1.0):
         return 0.0
-    while high - low > 0.05:
+    while high - low > 0.02:
         middle = (low + high) / 2
         low, high = (middle, high) if fits(middle) else (low, middle)
     return low
 
 
-def nearest_inside(spec: PlacementSpec, blank: Blank, art: Region, placement: Placement) -> PlacementSpec | None:
+def blank_panel(spec: PlacementSpec, blank: Blank) -> Panel:
+    """Return the panel on which the place lies."""
+    panel = blank.panel(place_on(spec, blank).panel)
+    assert panel is not None
+    return panel
+
+
+def nearest_inside(spec: PlacementSpec, art: Region, placement: Placement) -> PlacementSpec | None:
     """Return the placement nearest to this one at which ``art`` (on the panel, mm) is inside the usable area.
 
     The shifts that keep one point inside are the usable area less that point; those that keep every spot
     on the art's hull inside are what all these have in common. None where there are none.
     """
+    usable = placement.panel.usable
     hull = shapely.convex_hull(art)
     corners = shapely.get_coordinates(shapely.segmentize(shapely.simplify(hull, 0.1), HULL_STEP_MM).exterior)[:-1]
-    shifts = shapely.intersection_all([shapely.affinity.translate(blank.usable, -x, -y) for x, y in corners])
+    shifts = shapely.intersection_all([shapely.affinity.translate(usable, -x, -y) for x, y in corners])
     shifts = shapely.buffer(shifts, -0.15)
     if shifts.is_empty:
         return None
     nearest, _ = shapely.ops.nearest_points(shifts, shapely.Point(0, 0))
+    down = -nearest.y if placement.place.anchor == "bottom" else nearest.y
     return spec.model_copy(
         update={
             "from_centre_mm": round(placement.from_centre_mm + nearest.x, 1),
-            "below_collar_mm": round(placement.below_collar_mm + nearest.y, 1),
+            "from_reference_mm": round(placement.from_reference_mm + down, 1),
         }
     )

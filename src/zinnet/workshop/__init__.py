@@ -1,13 +1,16 @@
-"""The workshop: what is in stock. For now the catalogue's films; the shelf as it really is comes with it."""
+"""The workshop: films, the blanks that were measured before, and the user's habits."""
 
 from zinnet.layers.films import Film, catalogue_films
 from zinnet.model import Frozen
+from zinnet.placement.guides import usual_finger_mm
+from zinnet.placement.place import Habits
 
 
 class Workshop(Frozen):
     """What the user works with."""
 
     films: tuple[Film, ...]
+    habits: Habits
 
     def film(self, film_id: str) -> Film | None:
         """Return a film by its id, or None where it is not in stock."""
@@ -16,4 +19,4 @@ class Workshop(Frozen):
 
 def standard_workshop() -> Workshop:
     """Return the workshop that everybody begins with."""
-    return Workshop(films=catalogue_films())
+    return Workshop(films=catalogue_films(), habits=Habits(finger_mm=usual_finger_mm()))

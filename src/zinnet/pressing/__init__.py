@@ -1,0 +1,1 @@
+"""Pressing: platens, and later recipes, steps and the schedule."""
