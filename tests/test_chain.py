@@ -88,7 +88,7 @@ def test_laying_the_cut_pieces_gives_the_artwork_back(shapes, films, turn, off, 
         set_method(method),
         set_copies(2),
         set_nesting("x", keep_together=together),
-        set_placement("x", width_mm=width, turn_deg=turn, from_centre_mm=off, below_collar_mm=below),
+        set_placement("x", width_mm=width, turn_deg=turn, from_centre_mm=off, from_reference_mm=below),
         *(choose_film(colour, film) for colour, film in zip(COLOURS, films, strict=True)),
         attributes='viewBox="-100 -100 300 300"',
     )
@@ -106,7 +106,7 @@ def test_laying_the_cut_pieces_gives_the_artwork_back(shapes, films, turn, off, 
             (piece,) = row["pieces"]
             if piece["copy"] != copy:
                 continue
-            back = np.linalg.inv(np.array(piece["cut_to_sheet"]) @ np.array(row["panel_to_cut"]))
+            back = np.linalg.inv(np.array(piece["cut_to_sheet"]) @ np.array(piece["panel_to_cut"]))
             for read in (outlines_in_svg(cut_svg(sheet)), upright(outlines_in_hpgl(cut_hpgl(sheet)), mat)):
                 on_panel = as_worn([ring @ back[:2, :2].T + back[:2, 2] for ring in read])
                 laid[piece["layer"]].append(on_panel)

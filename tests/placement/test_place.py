@@ -3,9 +3,8 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
+from zinnet.blanks.build import build_blank
 from zinnet.blanks.model import BlankSpec, Measure
-from zinnet.blanks.tee import build_blank
-from zinnet.errors import BlankError
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
 from zinnet.placement.place import (
@@ -14,77 +13,46 @@ from zinnet.placement.place import (
     largest_width,
     nearest_inside,
     place_artwork,
-    proposed_width,
 )
+from zinnet.workshop import standard_workshop
+
+HABITS = standard_workshop().habits
 
 
 def tee(**measures):
     return build_blank(BlankSpec(measured=tuple(Measure(name=name, mm=mm) for name, mm in measures.items())))
 
 
-measures = st.fixed_dictionaries(
-    {
-        "chest": st.floats(400, 800),
-        "length": st.floats(620, 950),
-        "neck_width": st.floats(130, 230),
-        "neck_drop": st.floats(60, 200),
-        "sleeve": st.floats(80, 350),
-    }
-)
-
-
-@given(measures)
-def test_the_tee_has_the_measures_that_were_taken(taken):
-    blank = tee(**taken)
-    assert blank.outline.is_valid
-    assert len(blank.outline.geoms) == 1
-    assert blank.collar_point == (0, taken["neck_drop"])
-    spans = {tape.measure: shapely.LineString([tape.start, tape.end]).length for tape in blank.tapes}
-    assert spans == pytest.approx(taken, abs=0.1)
-    left, top, right, bottom = blank.panel.bounds
-    assert right - left == pytest.approx(taken["chest"], abs=0.1)
-    assert bottom == pytest.approx(taken["length"], abs=0.1)
-    assert top == pytest.approx(0, abs=0.1)
-    assert left == pytest.approx(-right)
-
-
-@given(measures)
-def test_the_usable_area_keeps_off_seams_collar_and_hem(taken):
-    blank = tee(**taken)
-    assert shapely.covers(blank.panel, blank.usable)
-    assert blank.usable.area > 0.3 * blank.panel.area
-    assert blank.usable.bounds[1] >= 0
-    assert blank.usable.bounds[3] <= taken["length"] - 40 + 0.1
-    assert not blank.usable.intersects(shapely.Point(blank.collar_point).buffer(9.9))
-
-
-@pytest.mark.parametrize(
-    ("taken", "says"),
-    [
-        ({"neck_width": 290, "chest": 400}, "neck of 290 mm does not go with a chest of 400"),
-        ({"chest": 2000}, "Chest of 2000 mm can't be right"),
-        ({"waist": 80}, "no measure “waist”"),
-        ({"length": 520, "chest": 800}, "at least 0.75"),
-    ],
-)
-def test_measures_that_contradict_each_other_are_refused(taken, says):
-    with pytest.raises(BlankError, match=says):
-        tee(**taken)
+def placed(spec=None, blank=None, *, width=254, height=200, habits=HABITS):
+    return place_artwork(spec or PlacementSpec(), blank or tee(), habits, width_mm=width, height_mm=height)
 
 
 def test_the_schools_put_the_top_edge_where_they_say():
     # Common practice, no source: four fingers of 3/4 in are 3 in.
-    spec = PlacementSpec(school="four-fingers")
-    at = place_artwork(spec, tee(), width_mm=254, height_mm=200)
-    assert at.below_collar_mm == pytest.approx(4 * 19.05)
-    assert at.corners[0][1] == pytest.approx(tee().collar_point[1] + 76.2)
-    assert place_artwork(PlacementSpec(school="inch"), tee(), width_mm=254, height_mm=200).below_collar_mm == 31.75
+    at = placed(PlacementSpec(school="four-fingers"))
+    assert at.from_reference_mm == pytest.approx(4 * 19.05)
+    assert at.corners[0][1] == pytest.approx(tee().main.references["collar"][1] + 76.2)
+    assert placed(PlacementSpec(school="inch")).from_reference_mm == 31.75
+
+
+def test_the_users_own_finger_counts():
+    own = HABITS.model_copy(update={"finger_mm": 16.0})
+    assert placed(PlacementSpec(school="four-fingers"), habits=own).from_reference_mm == 64
+    assert placed(PlacementSpec(school="inch"), habits=own).from_reference_mm == 31.75
+
+
+def test_the_school_goes_by_class_and_by_habit():
+    youth = build_blank(BlankSpec(kind="tee", size="youth-m"))
+    assert placed().school == "four-fingers"
+    assert placed(blank=youth, width=150).school == "two-three-fingers"
+    own = HABITS.model_copy(update={"schools": (("tee/youth", "inch"),)})
+    assert placed(blank=youth, width=150, habits=own).school == "inch"
+    assert placed(habits=own).school == "four-fingers"
 
 
 def test_centred_artwork_is_as_far_from_both_edges():
     # The trade's own check: 14 cm to the left edge and 14 cm to the right.
-    at = place_artwork(PlacementSpec(), tee(chest=534), width_mm=254, height_mm=200)
-    left, right = edge_distances(at, tee(chest=534))
+    left, right = edge_distances(placed(blank=tee(chest=534)))
     assert left == pytest.approx(right, abs=1e-6)
     assert left == pytest.approx(140, abs=2.5)
 
@@ -94,35 +62,39 @@ def test_the_largest_width_fits_and_a_little_more_does_not(aspect, off, turn):
     blank = tee()
     spec = PlacementSpec(from_centre_mm=off, turn_deg=turn)
     box = Region([shapely.box(0, 0, 1, aspect)])
-    width = largest_width(spec, blank, unit_art=box, aspect=aspect)
+    width = largest_width(spec, blank, HABITS, unit_art=box, aspect=aspect)
 
     def covered(size):
-        at = place_artwork(spec, blank, width_mm=size, height_mm=size * aspect)
-        return shapely.covers(blank.usable, moved(Region([shapely.box(0, 0, size, size * aspect)]), at.matrix))
+        at = placed(spec, blank, width=size, height=size * aspect)
+        return shapely.covers(blank.main.usable, moved(Region([shapely.box(0, 0, size, size * aspect)]), at.matrix))
 
-    assert width == 0 or covered(width)
+    assert width == 0 or covered(width - 0.01)
     assert not covered(width + 0.2)
-
-
-def test_a_width_is_proposed_that_is_usual_and_fits():
-    assert proposed_width(PlacementSpec(), tee(), aspect=0.8) == 254
-    narrow = proposed_width(PlacementSpec(), tee(chest=380, length=520), aspect=1.6)
-    assert narrow < 254
-    assert narrow % 5 == 0
 
 
 @given(st.floats(-250, 250), st.floats(-60, 500))
 def test_the_nearest_place_that_fits_fits(off, below):
-    blank = tee()
-    spec = PlacementSpec(from_centre_mm=off, below_collar_mm=below)
-    at = place_artwork(spec, blank, width_mm=200, height_mm=180)
+    spec = PlacementSpec(from_centre_mm=off, from_reference_mm=below)
+    at = placed(spec, width=200, height=180)
     art = moved(Region([shapely.box(0, 0, 200, 180)]), at.matrix)
-    found = nearest_inside(spec, blank, art, at)
-    again = place_artwork(found, blank, width_mm=200, height_mm=180)
-    assert shapely.covers(blank.usable, moved(Region([shapely.box(0, 0, 200, 180)]), again.matrix))
+    again = placed(nearest_inside(spec, art, at), width=200, height=180)
+    assert shapely.covers(tee().main.usable, moved(Region([shapely.box(0, 0, 200, 180)]), again.matrix))
 
 
 def test_no_place_is_named_where_none_fits():
-    blank = tee()
-    at = place_artwork(PlacementSpec(), blank, width_mm=900, height_mm=900)
-    assert nearest_inside(PlacementSpec(), blank, Region([shapely.box(0, 0, 900, 900)]), at) is None
+    at = placed(width=900, height=900)
+    assert nearest_inside(PlacementSpec(), Region([shapely.box(0, 0, 900, 900)]), at) is None
+
+
+@pytest.mark.parametrize(
+    ("kind", "place", "anchor_side"),
+    [("cap", "cap-front", "bottom"), ("tee", "right-sleeve", "bottom"), ("tee", "left-chest", "middle"), ("tee", "full-back", "top")],
+)
+def test_each_anchor_keeps_its_edge_at_the_distance(kind, place, anchor_side):
+    blank = build_blank(BlankSpec(kind=kind, size=None if kind == "cap" else "adult-m"))
+    at = placed(PlacementSpec(place=place, from_reference_mm=30.0), blank, width=60, height=30)
+    _, y = at.reference
+    top, bottom = at.corners[0][1], at.corners[2][1]
+    edge = {"top": top - y, "bottom": y - bottom, "middle": (top + bottom) / 2 - y}[anchor_side]
+    assert at.place.anchor == anchor_side
+    assert edge == pytest.approx(30.0)

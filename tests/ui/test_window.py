@@ -98,7 +98,7 @@ def test_arrow_keys_move_by_one_and_by_ten(demo, qtbot):
     qtbot.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
     now = demo.session.plan.placement
     assert now.from_centre_mm == start.from_centre_mm + 2
-    assert now.below_collar_mm == pytest.approx(start.below_collar_mm + 10)
+    assert now.from_reference_mm == pytest.approx(start.from_reference_mm + 10)
     demo.session.undo()
     assert demo.session.plan.placement.from_centre_mm == start.from_centre_mm
 
@@ -118,7 +118,7 @@ def test_a_corner_scales_with_the_proportions_kept(demo, qtbot):
     after = demo.session.plan.placement
     assert after.width_mm == pytest.approx(before.width_mm - 2 * 20 / view.pixels_per_mm, abs=2)
     assert after.height_mm / after.width_mm == pytest.approx(before.height_mm / before.width_mm, rel=1e-4)
-    assert after.below_collar_mm == before.below_collar_mm
+    assert after.from_reference_mm == before.from_reference_mm
 
 
 def test_lengths_are_typed_on_the_drawing_in_any_unit(demo, qtbot):
@@ -137,7 +137,7 @@ def test_the_lengths_are_reached_by_keys_alone(demo, qtbot):
     qtbot.keyClicks(demo.view.editor, "70")
     qtbot.keyClick(demo.view.editor, Qt.Key.Key_Return)
     assert demo.view.editor is None
-    assert demo.session.plan.placement.below_collar_mm == 70
+    assert demo.session.plan.placement.from_reference_mm == 70
 
 
 def test_a_length_that_can_not_be_right_is_refused_and_stays_open(demo, qtbot):

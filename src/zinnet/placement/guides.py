@@ -39,9 +39,8 @@ class Widths(Frozen):
         return {"compact": self.compact_mm, "usual": self.usual_mm, "busy": self.busy_mm}[character]
 
     def range_for(self, character: Character) -> tuple[float, float]:
-        """Return the range for a character: only a busy design goes to the widest, a compact one stays below usual."""
-        high = {"compact": max(self.usual_mm * 0.8, self.compact_mm), "usual": self.busy_mm, "busy": self.most_mm}
-        return self.least_mm, high[character]
+        """Return the range for a character: only what is mostly words or very busy goes to the widest."""
+        return self.least_mm, self.most_mm if character == "busy" else self.busy_mm
 
 
 class School(Frozen):
