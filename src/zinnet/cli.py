@@ -195,6 +195,86 @@ def nest(
 
 
 @app.command()
+def blanks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False) -> None:
+    """List the catalogue of blanks: sizes, measures with typical values, panels and places."""
+    from zinnet.blanks.build import build_blank
+    from zinnet.blanks.catalogue import blank_kinds, forms, measure_kinds
+    from zinnet.blanks.model import BlankSpec
+    from zinnet.placement.place import places_on
+
+    rows = []
+    for name, kind in blank_kinds().items():
+        blank = build_blank(BlankSpec(kind=name, size=kind.sizes[len(kind.sizes) // 2]))
+        rows.append(
+            {
+                "id": name,
+                "name": kind.name,
+                "group": kind.group,
+                "sizes": list(kind.sizes),
+                "measures": {
+                    key: {"name": measure.name, "how": measure.how, "typical_mm": list(kind.typical[key])}
+                    for key, measure in measure_kinds(name).items()
+                },
+                "rules": [rule.model_dump(exclude_none=True) for rule in forms()[kind.form].rules],
+                "panels": [panel.id for panel in blank.panels],
+                "places": list(places_on(blank)),
+                "fabric": kind.fabric,
+                "care_dots": kind.care_dots,
+                "source": kind.source,
+            }
+        )
+    if as_json:
+        _print_json(rows)
+        return
+    for row in rows:
+        typer.echo(f"{row['id']:<16} {row['name']:<32} {', '.join(row['sizes'])}")  # type: ignore[arg-type]
+
+
+@app.command()
+def fit(
+    artwork: Annotated[Path, typer.Argument(help="The SVG to fit.")],
+    blank: Annotated[str, typer.Option(help="The blank, such as tee-youth-m, hoodie-adult or cap.")] = "tee-adult",
+    measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
+    place: Annotated[str | None, typer.Option(help="Where the artwork goes; the blank's usual place.")] = None,
+    school: Annotated[str | None, typer.Option(help="The school of distance under the collar.")] = None,
+    width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
+    mat: Annotated[str, typer.Option(help="The mat, or its size.")] = "12x12in",
+) -> None:
+    """Propose size and place of artwork on a blank, and print the numbers as JSON."""
+    from zinnet.document import Document
+    from zinnet.export import fit_json
+    from zinnet.job import ArtworkFile, Design, Job
+    from zinnet.nesting.model import NestSpec
+    from zinnet.workshop.open import open_workshop
+
+    made = Design(artwork=ArtworkFile.of(artwork.name, _read(artwork)), placement=_placement(place, school, width))
+    job = Job(title=artwork.stem, blank=_blank(blank, measure), designs=(made,), nesting=NestSpec(mat=mat))
+    _print_json(fit_json(Document(open_workshop(), job).plan))
+
+
+@app.command()
+def template(
+    job: Annotated[Path, typer.Argument(help="A job file.")],
+    out: Annotated[Path, typer.Option("--out", help="The PDF to write.")],
+    design: Annotated[int, typer.Option(min=1, help="Which design, from 1.")] = 1,
+    size: Annotated[str | None, typer.Option(help="Which size of the job; its own.")] = None,
+    paper: Annotated[str, typer.Option(help="a4 or letter.")] = "a4",
+    square: Annotated[bool, typer.Option(help="With the guide square.")] = True,
+) -> None:
+    """Write the artwork's outline at life size on sheets of paper, as PDF."""
+    from zinnet.document import Document
+    from zinnet.reports.template import template_pdf, write_template
+    from zinnet.workshop.open import open_workshop
+
+    plan = Document.open(job, open_workshop()).plan
+    sizes = [garment.size for garment in plan.garments]
+    if size is not None and size not in sizes:
+        raise ZinnetError(f"The job has no size “{size}”; it has: {', '.join(map(str, sizes))}.")
+    garment = 0 if size is None else sizes.index(size)
+    write_template(out, template_pdf(plan, design=design - 1, garment=garment, paper=paper, square=square))
+
+
+@app.command()
 def checks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False) -> None:
     """List the catalogue of findings."""
     from zinnet.checks.model import catalogue

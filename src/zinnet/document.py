@@ -56,6 +56,12 @@ class Document:
         self._undone.clear()
         self.job, self.plan = job, plan
 
+    def use_workshop(self, workshop: Workshop) -> None:
+        """Derive the plan from another workshop, or from what changed in it."""
+        if workshop != self.workshop:
+            self.plan = derive(self.job, workshop, self.layouts)
+            self.workshop = workshop
+
     def close_step(self) -> None:
         """End a run of merging edits: the next one is undone by itself."""
         if self._done and self._done[-1].merge:

@@ -111,7 +111,7 @@ def choose_blank(spec: BlankSpec, name: str = "choose the blank") -> Edit:
             family = tuple(member for member in job.family if member.size != spec.size)
         else:
             family = ()
-        return _with(job, blank=spec, designs=designs, family=family, platen=None)
+        return _with(job, blank=spec, designs=designs, family=family, platen=None, laid=())
 
     return Edit(name, change)
 

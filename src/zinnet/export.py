@@ -17,6 +17,7 @@ from zinnet.errors import CutError
 from zinnet.facts import Mat
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.geometry.transform import moved
+from zinnet.placement.place import edge_distances
 from zinnet.placement.propose import Proposal
 from zinnet.plan import Plan
 
@@ -92,6 +93,24 @@ def plan_json(plan: Plan) -> dict[str, Any]:
         "mats": [_mat_json(plan, mat) for mat in plan.mats],
         "unplaced": [name for nest in plan.nests if nest.layout for name in nest.layout.unplaced],
         "stops": [finding.id for finding in plan.open_stops],
+    }
+
+
+def fit_json(plan: Plan) -> dict[str, Any]:
+    """Return what the first design's fit comes to: proposal, place, distances, what fits where, findings."""
+    design = plan.first
+    assert design is not None
+    fitted = design_json(plan.garments[0], design)
+    distances = None if design.placement is None else edge_distances(design.placement)
+    down = None if design.placement is None else design.placement.down
+    return {
+        "blank": blank_json(plan.blank, design.panel),
+        "proposal": fitted["proposal"],
+        "placement": fitted["placement"],
+        "usual_distance_mm": None if down is None else [down.low_mm, down.target_mm, down.high_mm],
+        "edges_mm": None if distances is None else {"left": distances[0], "right": distances[1]},
+        "count": 0 if design.placement is None else len(design.placement.matrices),
+        "findings": findings_json(plan),
     }
 
 

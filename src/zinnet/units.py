@@ -129,7 +129,9 @@ class _Reader:
         while sign := self._next("*", "/"):
             other = self._signed()
             if other.is_length and (sign == "/" or value.is_length):
-                raise UnitsError(f"“{self.text}” does not give a length; a length is multiplied or divided by a number.")
+                raise UnitsError(
+                    f"“{self.text}” does not give a length; a length is multiplied or divided by a number."
+                )
             if sign == "/" and other.number == 0:
                 raise UnitsError(f"“{self.text}” divides by zero; write the fraction again.")
             number = value.number * other.number if sign == "*" else value.number / other.number

@@ -88,7 +88,12 @@ def test_no_place_is_named_where_none_fits():
 
 @pytest.mark.parametrize(
     ("kind", "place", "anchor_side"),
-    [("cap", "cap-front", "bottom"), ("tee", "right-sleeve", "bottom"), ("tee", "left-chest", "middle"), ("tee", "full-back", "top")],
+    [
+        ("cap", "cap-front", "bottom"),
+        ("tee", "right-sleeve", "bottom"),
+        ("tee", "left-chest", "middle"),
+        ("tee", "full-back", "top"),
+    ],
 )
 def test_each_anchor_keeps_its_edge_at_the_distance(kind, place, anchor_side):
     blank = build_blank(BlankSpec(kind=kind, size=None if kind == "cap" else "adult-m"))

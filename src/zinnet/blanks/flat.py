@@ -59,7 +59,15 @@ def draw_pillow(measures: dict[str, float], shape: dict[str, Any], *, spec: obje
     half = width / 2
     bow = width * 0.012
     right = path(curve((half, 0), (half - bow, height * 0.25), (half - bow, height * 0.75), (half, height)))
-    drawn = polygon(path([(-half, 0)], curve((-half, 0), (-half * 0.5, bow), (half * 0.5, bow), (half, 0)), right, curve((half, height), (half * 0.5, height - bow), (-half * 0.5, height - bow), (-half, height)), [(-x, y) for x, y in right][::-1]))
+    drawn = polygon(
+        path(
+            [(-half, 0)],
+            curve((-half, 0), (-half * 0.5, bow), (half * 0.5, bow), (half, 0)),
+            right,
+            curve((half, height), (half * 0.5, height - bow), (-half * 0.5, height - bow), (-half, height)),
+            [(-x, y) for x, y in right][::-1],
+        )
+    )
     sketch = Sketch(
         id="front",
         name="Front",
@@ -98,7 +106,11 @@ def draw_sash(measures: dict[str, float], shape: dict[str, Any], *, spec: BlankS
     sketch.stitches += [line((-long / 2, s * (half - 4)), (long / 2, s * (half - 4))) for s in (1, -1)]
     sketch.lines += [line((s * visible / 2, -half), (s * visible / 2, half)) for s in (1, -1)]
     right = spec.shoulder == "right"
-    sketch.ends = ("over the right shoulder", "hip, with the joint") if right else ("hip, with the joint", "over the left shoulder")
+    sketch.ends = (
+        ("over the right shoulder", "hip, with the joint")
+        if right
+        else ("hip, with the joint", "over the left shoulder")
+    )
     sketch.tapes = [
         Tape("width", (long / 2, -half), (long / 2, half), (-30, 0)),
         Tape("visible", (-visible / 2, half), (visible / 2, half), (0, 26)),
@@ -114,15 +126,38 @@ def draw_stocking(measures: dict[str, float], shape: dict[str, Any], *, spec: ob
     leg = polygon(
         path(
             [(-half, 0), (half, 0), (half, length * 0.62)],
-            curve((half, length * 0.62), (half, length * 0.76), (half + 10, length * 0.78), (foot - half - width * 0.3, length * 0.84)),
-            curve((foot - half - width * 0.3, length * 0.84), (foot - half + 8, length * 0.86), (foot - half + 8, length * 1.14), (foot - half - width * 0.35, length * 1.15)),
-            curve((foot - half - width * 0.35, length * 1.15), (half * 0.4, length * 1.15), (-half * 1.02, length * 1.12), (-half * 1.02, length * 0.96)),
-            curve((-half * 1.02, length * 0.96), (-half * 1.02, length * 0.8), (-half, length * 0.7), (-half, length * 0.6)),
+            curve(
+                (half, length * 0.62),
+                (half, length * 0.76),
+                (half + 10, length * 0.78),
+                (foot - half - width * 0.3, length * 0.84),
+            ),
+            curve(
+                (foot - half - width * 0.3, length * 0.84),
+                (foot - half + 8, length * 0.86),
+                (foot - half + 8, length * 1.14),
+                (foot - half - width * 0.35, length * 1.15),
+            ),
+            curve(
+                (foot - half - width * 0.35, length * 1.15),
+                (half * 0.4, length * 1.15),
+                (-half * 1.02, length * 1.12),
+                (-half * 1.02, length * 0.96),
+            ),
+            curve(
+                (-half * 1.02, length * 0.96),
+                (-half * 1.02, length * 0.8),
+                (-half, length * 0.7),
+                (-half, length * 0.6),
+            ),
         )
     )
     band = rounded(box(width + 16, -4, cuff_height), 7)
     fur = bool(shape.get("fur"))
-    parts = [cloth("cord", LineString(curve((-half, 4), (-half - 36, -10), (-half - 30, -52), (-half + 4, -6))).buffer(4)), cloth("cloth", leg)]
+    parts = [
+        cloth("cord", LineString(curve((-half, 4), (-half - 36, -10), (-half - 30, -52), (-half + 4, -6))).buffer(4)),
+        cloth("cloth", leg),
+    ]
     parts += [cloth("rib", _heel(half, length)), cloth("fur" if fur else "panel", band)]
     on_leg = Sketch(
         id="leg",
@@ -160,7 +195,20 @@ def draw_stocking(measures: dict[str, float], shape: dict[str, Any], *, spec: ob
 
 
 def _heel(half: float, length: float) -> Polygon:
-    return polygon(curve((-half * 1.02, length * 0.84), (-half * 0.1, length * 0.9), (-half * 0.1, length * 1.06), (-half * 0.62, length * 1.126)) + curve((-half * 0.62, length * 1.126), (-half * 0.95, length * 1.1), (-half * 1.02, length * 1.02), (-half * 1.02, length * 0.84)))
+    return polygon(
+        curve(
+            (-half * 1.02, length * 0.84),
+            (-half * 0.1, length * 0.9),
+            (-half * 0.1, length * 1.06),
+            (-half * 0.62, length * 1.126),
+        )
+        + curve(
+            (-half * 0.62, length * 1.126),
+            (-half * 0.95, length * 1.1),
+            (-half * 1.02, length * 1.02),
+            (-half * 1.02, length * 0.84),
+        )
+    )
 
 
 def draw_jar_strip(measures: dict[str, float], shape: dict[str, Any], *, spec: object) -> list[Sketch]:

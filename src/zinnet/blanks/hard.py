@@ -97,7 +97,11 @@ def draw_board(measures: dict[str, float], shape: dict[str, Any], *, spec: objec
         id="inset",
         name="Inset",
         region=inset,
-        cloth=[cloth("wood", frame), cloth("inside", shapely.buffer(inset, 1.5, join_style="mitre")), cloth("cloth", inset)],
+        cloth=[
+            cloth("wood", frame),
+            cloth("inside", shapely.buffer(inset, 1.5, join_style="mitre")),
+            cloth("cloth", inset),
+        ],
         references={"middle": (0.0, 0.0)},
         marks=((-inset_width / 2, -inset_height / 2), (inset_width / 2, -inset_height / 2)),
         mark_name="upper corner of the inset",

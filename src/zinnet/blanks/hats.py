@@ -56,19 +56,18 @@ def draw_cap(measures: dict[str, float], shape: dict[str, Any], *, spec: object)
         reach = 180 - reach
     seam = points_on(arc, 0, reach)
     seam[0], seam[-1] = (0.0, 0.0), (half, rise)
-    side = path(
-        curve((half, rise), (half * 1.1, -height * 0.3), (half * 0.98, -height * 0.72), (half * 0.55, -height * 0.92)),
-        curve((half * 0.55, -height * 0.92), (half * 0.3, -height), (half * 0.12, -height), (0, -height)),
-    )
+    side = curve((half, rise), (half * 1.04, -height * 0.5), (half * 0.72, -height), (0, -height))
     crown = mirrored_polygon(path(seam, side))
-    edge = curve((half + 4, rise - 2), (half * 1.02, rise + brim * 0.75), (half * 0.6, brim * 1.0), (0, brim))
+    edge = curve((half + 4, rise - 2), (half * 1.08, rise + brim * 0.6), (half * 0.66, brim), (0, brim))
     visor = mirrored_polygon(path(seam, [(half + 4, rise - 2)], edge))
-    panel_edge = curve((half * 0.86, rise * 0.8), (half * 0.84, -height * 0.4), (half * 0.5, -height * 0.85), (0, -height))
+    panel_edge = curve(
+        (half * 0.86, rise * 0.8), (half * 0.84, -height * 0.4), (half * 0.5, -height * 0.85), (0, -height)
+    )
     front = Sketch(
         id="front",
         name="Front",
         region=crown,
-        cloth=[cloth("rib", disc(0, -height - 2, 9)), cloth("cloth", crown), cloth("brim", visor)],
+        cloth=[cloth("rib", disc(0, -height - 1, 5)), cloth("cloth", crown), cloth("brim", visor)],
         references={"brim": (0.0, 0.0), "top": (0.0, -height)},
         seams={"brim": [LineString(both_sides(seam[::-1]))], "crown": [LineString(both_sides(side))]},
         marks=((-half, rise), (half, rise)),
@@ -76,9 +75,8 @@ def draw_cap(measures: dict[str, float], shape: dict[str, Any], *, spec: object)
         arc=arc,
     )
     front.lines += [LineString(panel_edge), LineString(flipped(panel_edge))]
-    for k in range(1, 6):
-        stitch = curve((half * 0.96 - k * 2, rise + k * brim * 0.05), (half * 0.94, rise + brim * 0.14 * k), (half * 0.5, brim * 0.17 * k + 2), (0, brim * 0.17 * k))
-        front.stitches += lines_of(shapely.intersection(LineString(both_sides(stitch)), visor))
+    for share in (0.15, 0.32, 0.49, 0.66, 0.83):
+        front.stitches.append(LineString(both_sides(_between(edge, seam[::-1], share))))
     front.tapes = [
         Tape("brim_width", (-half, rise), (half, rise), (0, 0)),
         Tape("brim_rise", (half * 0.5, 0), (half * 0.5, rise)),
@@ -86,6 +84,14 @@ def draw_cap(measures: dict[str, float], shape: dict[str, Any], *, spec: object)
         Tape("brim", (-half * 0.35, arc_y(arc, half * 0.35)), (-half * 0.35, arc_y(arc, half * 0.35) + brim * 0.93)),
     ]
     return [front, _cap_side("left", width, height), _cap_side("right", width, height)]
+
+
+def _between(outer: list[Point], inner: list[Point], share: float) -> list[Point]:
+    """Return the line that lies a share of the way from the inner to the outer one; both end on the centre line."""
+    steps = np.linspace(0, 1, 40)
+    lines = [LineString(line).interpolate(steps, normalized=True) for line in (outer, inner)]
+    far, near = (shapely.get_coordinates(points) for points in lines)
+    return [(float(x), float(y)) for x, y in near + (far - near) * share]
 
 
 def arc_y(arc: Arc, x: float) -> float:
@@ -127,23 +133,54 @@ def draw_bucket_hat(measures: dict[str, float], shape: dict[str, Any], *, spec: 
     width, height, brim = measures["crown_width"], measures["crown_height"], measures["brim"]
     half, top = width / 2, width * 0.43
     seam = curve((half, -4), (half * 0.7, 6), (half * 0.3, 8), (0, 8))
-    crown = mirrored_polygon(path([(0, -height + 3)], curve((0, -height + 3), (top * 0.4, -height + 3), (top * 0.8, -height), (top, -height)), [(half, -4)], seam))
-    lid = mirrored_polygon(path(curve((0, -height + 3), (top * 0.4, -height + 3), (top * 0.8, -height), (top, -height)), curve((top, -height), (top * 0.8, -height - 17), (top * 0.4, -height - 19), (0, -height - 19))))
+    crown = mirrored_polygon(
+        path(
+            [(0, -height + 3)],
+            curve((0, -height + 3), (top * 0.4, -height + 3), (top * 0.8, -height), (top, -height)),
+            [(half, -4)],
+            seam,
+        )
+    )
+    lid = mirrored_polygon(
+        path(
+            curve((0, -height + 3), (top * 0.4, -height + 3), (top * 0.8, -height), (top, -height)),
+            curve((top, -height), (top * 0.8, -height - 17), (top * 0.4, -height - 19), (0, -height - 19)),
+        )
+    )
     wide = half + brim * 0.62
-    flare = mirrored_polygon(path(seam[::-1], curve((half, -4), (half + brim * 0.3, brim * 0.3), (wide, brim * 0.55), (wide, brim * 0.62)), curve((wide, brim * 0.62), (wide * 0.7, brim * 1.08), (wide * 0.3, brim * 1.12), (0, brim * 1.12))))
+    flare = mirrored_polygon(
+        path(
+            seam[::-1],
+            curve((half, -4), (half + brim * 0.3, brim * 0.3), (wide, brim * 0.55), (wide, brim * 0.62)),
+            curve((wide, brim * 0.62), (wide * 0.7, brim * 1.08), (wide * 0.3, brim * 1.12), (0, brim * 1.12)),
+        )
+    )
     sketch = Sketch(
         id="side",
         name="Better side",
         region=crown,
         cloth=[cloth("rib", lid), cloth("cloth", crown), cloth("brim", flare)],
         references={"brim": (0.0, 8.0), "middle": (0.0, -height / 2 + 4)},
-        seams={"seam": [LineString(both_sides(seam))], "edge": [line((s * top, -height), (s * half, -4)) for s in (1, -1)], "lid": [LineString(both_sides(curve((top, -height), (top * 0.8, -height), (top * 0.4, -height + 3), (0, -height + 3))))]},
+        seams={
+            "seam": [LineString(both_sides(seam))],
+            "edge": [line((s * top, -height), (s * half, -4)) for s in (1, -1)],
+            "lid": [
+                LineString(
+                    both_sides(curve((top, -height), (top * 0.8, -height), (top * 0.4, -height + 3), (0, -height + 3)))
+                )
+            ],
+        },
         marks=((-half, -4.0), (half, -4.0)),
         mark_name="end of the brim seam",
     )
     for k in range(1, 5):
         low = brim * 1.12 * k / 5
-        ring = curve((half + (wide - half) * k / 5, -4 + (brim * 0.62) * k / 5), (wide * 0.7, low + 6), (wide * 0.3, low + 8), (0, low + 8))
+        ring = curve(
+            (half + (wide - half) * k / 5, -4 + (brim * 0.62) * k / 5),
+            (wide * 0.7, low + 6),
+            (wide * 0.3, low + 8),
+            (0, low + 8),
+        )
         sketch.stitches += lines_of(shapely.intersection(LineString(both_sides(ring)), flare))
     sketch.cloth += [cloth("inside", disc(s * half * 0.86, -height * 0.55, 3.5)) for s in (1, -1)]
     sketch.tapes = [

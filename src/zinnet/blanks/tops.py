@@ -78,7 +78,9 @@ class _Cut:
         """The side seam, from the armpit down to the hem."""
         (ax, ay), bottom = self.armpit, self.length - 8
         if self.shape.get("legs"):
-            return path([(ax, ay)], curve((ax, self.length * 0.72), (ax, self.length * 0.9), (62, bottom), (48, bottom)))
+            return path(
+                [(ax, ay)], curve((ax, self.length * 0.72), (ax, self.length * 0.9), (62, bottom), (48, bottom))
+            )
         waist = self.measures.get("waist")
         if waist is not None:
             down = bottom - ay
@@ -88,7 +90,7 @@ class _Cut:
             )
         if self.rib:
             top = self.length - self.rib
-            return path([(ax, ay), (ax, top)], curve((ax, top), (ax - 2, top + 10), (ax * 0.93, top + 6), (ax * 0.92, bottom)))
+            return [(ax, ay), (ax, top), (ax * 0.945, top + self.rib * 0.16), (ax * 0.93, bottom)]
         return [(ax, ay), (ax - 3, bottom)]
 
     @cached_property
@@ -288,7 +290,12 @@ def _draw_pocket(top: _Cut, sketch: Sketch) -> None:
     bottom = top.length - top.rib
     outline = path(
         [(0, bottom), (half, bottom), (half, bottom - high * 0.34)],
-        curve((half, bottom - high * 0.34), (half * 0.95, bottom - high * 0.55), (half * 0.72, bottom - high * 0.9), (half * 0.64, bottom - high)),
+        curve(
+            (half, bottom - high * 0.34),
+            (half * 0.95, bottom - high * 0.55),
+            (half * 0.72, bottom - high * 0.9),
+            (half * 0.64, bottom - high),
+        ),
         [(0, bottom - high)],
     )
     shape = mirrored_polygon(outline)
@@ -326,7 +333,12 @@ def _draw_leaves(top: _Cut, sketch: Sketch, drop: float) -> None:
         shape = polygon(leaf)
         sketch.cloth.append(cloth("collar", shape))
         sketch.keep_outs.append(KeepOut("thick seam", as_region(shape)))
-    sketch.cloth.insert(1, cloth("collar", mirrored_polygon(path(curve((0, -26), (n * 0.5, -26), (n * 0.8, -22), (n * 0.9, -12)), [(0, 2)]))))
+    sketch.cloth.insert(
+        1,
+        cloth(
+            "collar", mirrored_polygon(path(curve((0, -26), (n * 0.5, -26), (n * 0.8, -22), (n * 0.9, -12)), [(0, 2)]))
+        ),
+    )
 
 
 def _draw_zip(top: _Cut, sketch: Sketch, drop: float) -> None:
@@ -343,14 +355,21 @@ def _draw_snaps(top: _Cut, sketch: Sketch) -> None:
     sketch.keep_outs.append(KeepOut("plastic", as_region(box(110, top.length - 34, top.length))))
     n = top.neck
     for side in (1, -1):
-        overlap = [(side * x, y) for x, y in curve((n, 0), (n + 8, 20), (n + 26, 36), (top.shoulder[0], top.armpit[1] * 0.5))]
+        overlap = [
+            (side * x, y) for x, y in curve((n, 0), (n + 8, 20), (n + 26, 36), (top.shoulder[0], top.armpit[1] * 0.5))
+        ]
         sketch.stitches.append(LineString(overlap))
 
 
 def _draw_cords(top: _Cut, sketch: Sketch, drop: float) -> None:
     out, hang = top.neck * 0.3, top.chest * 0.3
     for side in (1, -1):
-        cord = curve((side * out, drop + 4), (side * out * 1.1, drop + hang * 0.4), (side * (out + 10), drop + hang * 0.7), (side * out, drop + hang))
+        cord = curve(
+            (side * out, drop + 4),
+            (side * out * 1.1, drop + hang * 0.4),
+            (side * (out + 10), drop + hang * 0.7),
+            (side * out, drop + hang),
+        )
         sketch.cloth.append(cloth("cord", LineString(cord).buffer(3.0)))
         sketch.cloth.append(cloth("metal", disc(side * out, drop + 2, 5)))
         sketch.keep_outs.append(KeepOut("cords", as_region(disc(side * out, drop + 4, 12))))
@@ -396,7 +415,11 @@ def _sleeve(top: _Cut, side: str) -> Sketch:
         region=polygon_of(cut(shape, box(4 * upper, end, long + 10))) if top.rib else shape,
         cloth=[cloth("cloth", shape)],
         references={"hem": (0.0, end), "shoulder": (0.0, 0.0)},
-        seams={"armhole": [LineString(both_sides(cap[::-1]))], "seam": edge, "hem_fold": [line((-hem, end), (hem, end))]},
+        seams={
+            "armhole": [LineString(both_sides(cap[::-1]))],
+            "seam": edge,
+            "hem_fold": [line((-hem, end), (hem, end))],
+        },
         marks=((-hem, end), (hem, end)),
         mark_name="end of the sleeve's hem",
     )

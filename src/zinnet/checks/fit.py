@@ -24,6 +24,7 @@ from zinnet.units import Unit, write_length
 
 LEAST_OVERHANG_MM = 0.1
 LEAST_WIDTH_MM = 10.0
+SAME_MM = 0.05
 
 
 def between(low_mm: float, high_mm: float, unit: Unit) -> str:
@@ -101,6 +102,8 @@ def size_unusual(facts: Facts) -> Iterator[Finding]:
     for garment, design, placement, art in laid_designs(facts):
         proposal, width = design.proposal, design.word_width_mm
         if proposal is None or proposal.holds(width):
+            continue
+        if proposal.limit is not None and abs(width - proposal.width_mm) < SAME_MM:
             continue
         low, high = proposal.low_mm or 0.0, proposal.high_mm or width
         usual = min(max(proposal.usual_mm, low), high)
@@ -289,7 +292,9 @@ def as_laid_off(facts: Facts) -> Iterator[Finding]:
             limits = read_toml("limits")["as_laid"]
             yield found(
                 "as-laid-off",
-                f"{named(facts, garment, design)}{answer.advice(sides_of(design.placement), facts.job.unit)}".rstrip("."),
+                f"{named(facts, garment, design)}{answer.advice(sides_of(design.placement), facts.job.unit)}".rstrip(
+                    "."
+                ),
                 f"tolerance {write_length(limits['shift_mm'], unit=facts.job.unit)} and {limits['tilt_deg']:g}° "
                 "(common practice)",
                 place=place_of(garment, design, design.art),

@@ -85,8 +85,7 @@ def double_line(facts: Facts) -> Iterator[Finding]:
     level = None if not facts.job.layers.join_outlines else "note"
     yield found(
         "double-line",
-        f"{_several(double, 'shape lies', 'shapes lie')} on a copy"
-        + ("; the copy was joined in" if level else ""),
+        f"{_several(double, 'shape lies', 'shapes lie')} on a copy" + ("; the copy was joined in" if level else ""),
         "an outline is cut once",
         level="note" if level else None,
         mend=None if level else join_outlines(True),

@@ -39,4 +39,6 @@ def home(design: FittedDesign) -> Region:
     touched = [design.panel.touched] if design.panel.touched is not None else []
     if not hard and not touched:
         return design.panel.usable
-    return union([design.panel.usable, *(as_region(shapely.intersection(one, design.panel.region)) for one in (*hard, *touched))])
+    return union(
+        [design.panel.usable, *(as_region(shapely.intersection(one, design.panel.region)) for one in (*hard, *touched))]
+    )

@@ -177,7 +177,9 @@ def place_artwork(
     if setting is not None and isinstance(arrangement, Arc):
         matrix = _on_arc(arrangement, panel, setting, off, distance, spec.turn_deg)
     else:
-        centre_y = y + {"top": distance + height_mm / 2, "bottom": -distance - height_mm / 2, "middle": distance}[place.anchor]
+        centre_y = (
+            y + {"top": distance + height_mm / 2, "bottom": -distance - height_mm / 2, "middle": distance}[place.anchor]
+        )
         matrix = shift(x + off, centre_y) @ turn(spec.turn_deg) @ shift(-width_mm / 2, -height_mm / 2)
     matrices: tuple[Matrix, ...] = (matrix,)
     if isinstance(arrangement, Rows):

@@ -80,7 +80,9 @@ def propose_width(
         if most < LEAST_MM:
             limit = "nothing fits there"
         elif most < width - 0.05:
-            width = max(most // STEP_MM * STEP_MM if whole_steps and most > 4 * STEP_MM else int(most * 10) / 10, LEAST_MM)
+            width = max(
+                most // STEP_MM * STEP_MM if whole_steps and most > 4 * STEP_MM else _tenths(most), LEAST_MM
+            )
             limit = said
     return Proposal(
         width_mm=width,
@@ -111,7 +113,7 @@ def _usual(
     widths = place.widths_of(blank.size_class)
     if widths is not None:
         low, high = widths.range_for(look.character)
-        return widths.usual_for(look.character), low, high
+        return _tenths(widths.usual_for(look.character)), low, high
     most = usable * (place.fill or 1.0)
     if place.less_mm is not None or place.within_visible:
         field = field_of(place, blank_panel(spec, blank))
@@ -120,5 +122,10 @@ def _usual(
         wide, high_side = place.wide_box_mm if place.wide_box_mm and aspect < WIDE_ASPECT else place.box_mm
         most_in_box = min(wide, high_side / aspect)
         most = min(most, most_in_box) if place.fill is not None or place.less_mm is not None else most_in_box
-        return most, None, most_in_box
-    return most, None, None
+        return _tenths(most), None, most_in_box
+    return _tenths(most), None, None
+
+
+def _tenths(mm: float) -> float:
+    """Return the largest tenth of a mm that is not more, but for rounding."""
+    return int(mm * 10 + 0.01) / 10

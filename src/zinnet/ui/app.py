@@ -49,6 +49,7 @@ def run_window(path: Path | None = None, document: Document | None = None) -> in
         return 2
     session = Session()
     window = MainWindow(session)
+    session.read_settings()
     centre_on_screen(window)
     window.show()
     if document is not None:

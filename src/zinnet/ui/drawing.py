@@ -88,8 +88,16 @@ def draw_label(painter: QPainter, centre: QPointF, text: str, *, bold: bool = Tr
     return card
 
 
-def draw_tape(painter: QPainter, start: QPointF, end: QPointF, text: str, *, typical: bool = False) -> QRectF:
-    """Draw a cloth tape between two points in pixels, its value on it; return the value's card."""
+def draw_tape(
+    painter: QPainter,
+    start: QPointF,
+    end: QPointF,
+    text: str,
+    *,
+    typical: bool = False,
+    card_at: QPointF | None = None,
+) -> QRectF:
+    """Draw a cloth tape between two points in pixels, its value on it or at ``card_at``; return the value's card."""
     length = math.hypot(end.x() - start.x(), end.y() - start.y())
     painter.save()
     painter.translate(start)
@@ -108,7 +116,7 @@ def draw_tape(painter: QPainter, start: QPointF, end: QPointF, text: str, *, typ
     painter.drawLine(QPointF(length, -7), QPointF(length, 7))
     painter.restore()
     middle = QPointF((start.x() + end.x()) / 2, (start.y() + end.y()) / 2)
-    return draw_label(painter, middle, text, bold=not typical, fill="card" if typical else "card_light")
+    return draw_label(painter, card_at or middle, text, bold=not typical, fill="card" if typical else "card_light")
 
 
 def draw_distance(painter: QPainter, start: QPointF, end: QPointF, text: str, *, at: QPointF, cloth: str) -> None:
@@ -129,8 +137,14 @@ def draw_chalk_text(
     pixels: int = PLAIN,
     name: str = "chalk",
     cloth: str | None = None,
+    most_pixels: float | None = None,
 ) -> None:
-    """Write around a point, on the felt or on ``cloth``, with a soft edge so that it reads over lines."""
+    """Write around a point, on the felt or on ``cloth``, with a soft edge so that it reads over lines.
+
+    Text longer than ``most_pixels`` is cut off with an ellipsis.
+    """
+    if most_pixels is not None:
+        text = QFontMetricsF(font(pixels, bold=bold)).elidedText(text, Qt.TextElideMode.ElideRight, most_pixels)
     edge = QColor(cloth) if cloth else colour("felt")
     ink = mark_on(cloth) if cloth else colour(name)
     picture = _written(text, font(pixels, bold=bold), edge.name(), ink.name(), painter.device().devicePixelRatioF())

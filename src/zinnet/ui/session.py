@@ -2,21 +2,28 @@
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zinnet.artwork.svg import read_svg
+from zinnet.blanks.model import Panel
 from zinnet.checks.model import Finding
 from zinnet.document import AutomaticCopy, Document, remember_job
-from zinnet.edits import Edit, open_artwork
+from zinnet.edits import Edit, add_design, open_artwork, set_placement
 from zinnet.errors import ArtworkError, ZinnetError
 from zinnet.export import findings_json, plan_json, write_cut_files, write_json
+from zinnet.fitted import FittedDesign, Garment
 from zinnet.job import Job
 from zinnet.nesting.model import Layout
+from zinnet.placement.place import Habits, places_on
 from zinnet.plan import Plan, derive
+from zinnet.reports.template import template_pdf, write_template
 from zinnet.ui.background import Background
 from zinnet.ui.nester import Nester
 from zinnet.workshop import Workshop, standard_workshop
+from zinnet.workshop.settings import read_habits, write_habits
+from zinnet.workshop.store import WorkshopStore
 
 COPY_EVERY_MS = 4000
 
@@ -29,12 +36,17 @@ class Session(QObject):
     finding_shown = Signal(object)
     said = Signal(str)
     job_opened = Signal()
+    keep_out_kind_changed = Signal(object)
 
     def __init__(self, copies_folder: Path | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.workshop: Workshop = standard_workshop()
+        self.store = WorkshopStore()
         self.document = Document(self.workshop)
         self.pointed: str | None = None
+        self.size: str | None = None
+        self.design_index = 0
+        self._panel: str | None = None
         self.background = Background(self)
         self.nester = Nester(self)
         self.nester.better.connect(self._keep_layout)
@@ -42,6 +54,14 @@ class Session(QObject):
         self._timer = QTimer(self, interval=COPY_EVERY_MS)
         self._timer.timeout.connect(self._keep_copy)
         self._timer.start()
+
+    def read_settings(self) -> None:
+        """Take the user's habits into use; where their file is broken, say so and go on with the usual ones."""
+        try:
+            self.workshop = self.workshop.model_copy(update={"habits": read_habits()})
+        except ZinnetError as error:
+            self.said.emit(str(error))
+        self.document.use_workshop(self.workshop)
 
     @property
     def plan(self) -> Plan:
@@ -56,7 +76,69 @@ class Session(QObject):
     @property
     def has_artwork(self) -> bool:
         """Whether there is anything on the table."""
-        return self.job.artwork is not None
+        return bool(self.job.designs)
+
+    @property
+    def garment(self) -> Garment:
+        """The size that is looked at."""
+        garments = self.plan.garments
+        return next((garment for garment in garments if garment.size == self.size), garments[0])
+
+    @property
+    def design(self) -> FittedDesign | None:
+        """The design that is selected, on the size that is looked at."""
+        designs = self.garment.designs
+        return designs[min(self.design_index, len(designs) - 1)] if designs else None
+
+    @property
+    def panel(self) -> Panel:
+        """The panel that is looked at: the one that was chosen, else the selected design's."""
+        blank, design = self.garment.blank, self.design
+        chosen = blank.panel(self._panel) if self._panel is not None else None
+        return chosen or (design.panel if design is not None else blank.main)
+
+    @property
+    def at(self) -> dict[str, Any]:
+        """The design and the size that edits are meant for."""
+        own = self.garment is self.plan.garments[0]
+        return {"design": self.design.index if self.design is not None else 0, "size": None if own else self.garment.size}
+
+    def look_at(self, *, size: str | None = None, design: int | None = None, panel: str | None = None) -> None:
+        """Look at another size, select another design, or look at another panel."""
+        if size is not None:
+            self.size = size
+        if design is not None:
+            self.design_index, self._panel = design, None
+        if panel is not None:
+            self._panel = panel
+            on_it = self.garment.on_panel(panel)
+            if on_it and (self.design is None or self.design.panel.id != panel):
+                self.design_index = on_it[0].index
+        self.plan_changed.emit()
+
+    def choose_panel(self, panel: str | None) -> None:
+        """Remember another panel to look at, for the edit that follows; None: the selected design's."""
+        self._panel = panel
+
+    def set_fit(self, name: str, *, merge: str = "", **fields: Any) -> bool:
+        """Change some fields of the selected design's placement; what Zinnet proposed stays as it is shown."""
+        design = self.design
+        if design is None or design.placement is None:
+            return False
+        spec = design.spec
+        if spec.width_mm is None and self.at["size"] is not None:
+            fields = {"width_mm": design.word_width_mm, **fields}
+        return self.apply(set_placement(name, merge=merge, **self.at, **fields))
+
+    def take_habits(self, habits: Habits) -> bool:
+        """Take other habits into use, and remember them."""
+
+        def change() -> None:
+            write_habits(habits)
+            self.workshop = self.workshop.model_copy(update={"habits": habits})
+            self.document.use_workshop(self.workshop)
+
+        return self._try(change)
 
     def apply(self, edit: Edit) -> bool:
         """Carry out an edit; where it can't be done, say why and leave all as it was."""
@@ -96,8 +178,9 @@ class Session(QObject):
         else:
             self.open_artwork(path)
 
-    def open_artwork(self, path: Path) -> None:
-        """Read artwork beside the window, then put it on the table."""
+    def open_artwork(self, path: Path, *, add: bool = False) -> None:
+        """Read artwork beside the window, then put it on the table: in place of the selected design, or besides."""
+        index, place = (self.design.index if self.design is not None else 0), self._free_place()
 
         def read() -> tuple[bytes, Edit]:
             try:
@@ -105,15 +188,22 @@ class Session(QObject):
             except OSError as error:
                 raise ArtworkError(f"{path} can't be read: {error.strerror}.") from None
             read_svg(data, path.name)
-            edit = open_artwork(path.name, data)
+            edit = add_design(path.name, data, place) if add else open_artwork(path.name, data, index)
             derive(edit.change(self.job), self.workshop)
             return data, edit
 
         def put(result: tuple[bytes, Edit]) -> None:
             if self.apply(result[1]):
+                if add:
+                    self.look_at(design=len(self.job.designs) - 1)
                 self.job_opened.emit()
 
         self.background.run(read, put, lambda error: self.said.emit(str(error)))
+
+    def _free_place(self) -> str | None:
+        """Return a place of the blank where no design lies yet."""
+        taken = [design.placement.place.id for design in self.garment.designs if design.placement is not None]
+        return next((name for name in places_on(self.garment.blank) if name not in taken), None)
 
     def open_job(self, path: Path) -> None:
         """Open a job file beside the window."""
@@ -127,8 +217,10 @@ class Session(QObject):
     def show_document(self, document: Document) -> None:
         """Put another document on the table."""
         self.automatic_copy.drop()
+        document.use_workshop(self.workshop)
         self.document = document
-        self.pointed = None
+        self.pointed = self.size = self._panel = None
+        self.design_index = 0
         self._follow()
         self.job_opened.emit()
 
@@ -156,6 +248,19 @@ class Session(QObject):
             return []
         self.said.emit(f"{len(self.plan.mats)} mats written to {folder}.")
         return written
+
+    def write_template(self, path: Path) -> None:
+        """Write the paper template of the selected design beside the window."""
+        plan, design, garment = self.plan, self.at["design"], self.plan.garments.index(self.garment)
+
+        def write() -> Path:
+            return write_template(path, template_pdf(plan, design=design, garment=garment))
+
+        self.background.run(
+            write,
+            lambda written: self.said.emit(f"The template is in {written}; print it at 100 % and check the bar."),
+            lambda error: self.said.emit(str(error)),
+        )
 
     def close(self) -> None:
         """Stop all work, on closing the window."""

@@ -54,13 +54,22 @@ class TapeRule(QWidget):
             return (
                 f"{write_length(self.pointer.x(), unit=unit)} across, {write_length(self.pointer.y(), unit=unit)} down"
             )
-        across, down = self.pointer.x(), self.pointer.y() - self.session.plan.blank.collar_point[1]
+        reference, (x, y) = self._reference()
+        across, down = self.pointer.x() - x, self.pointer.y() - y
         side = "right" if across >= 0 else "left"
         under = "below" if down >= 0 else "above"
         return (
             f"{write_length(abs(across), unit=unit)} {side} of centre · "
-            f"{write_length(abs(down), unit=unit)} {under} the collar"
+            f"{write_length(abs(down), unit=unit)} {under} the {reference}"
         )
+
+    def _reference(self) -> tuple[str, tuple[float, float]]:
+        """Return the point that the selected design's distance is measured from, else the panel's first."""
+        panel, design = self.session.panel, self.session.design
+        placement = design.placement if design is not None else None
+        if placement is not None and placement.panel.id == panel.id:
+            return placement.place.reference_name, placement.reference
+        return next(iter(panel.references.items()))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the tape, its ticks and the pointer's place."""

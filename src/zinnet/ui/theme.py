@@ -123,6 +123,11 @@ def _sheet(t: Theme) -> str:
                    selection-color: {t.ink}; }}
     QCheckBox {{ color: {t.ink}; spacing: 7px; }}
     QCheckBox:focus {{ color: {t.accent}; }}
+    QTableWidget {{ background: {t.card_light}; color: {t.ink}; border: none; alternate-background-color: {t.card};
+                   selection-background-color: {t.card_line}; selection-color: {t.ink}; }}
+    QTableWidget::item {{ padding: 3px 8px; }}
+    QHeaderView::section {{ background: {t.card}; color: {t.quiet_ink}; border: none; padding: 6px 8px;
+                   border-bottom: 1px solid {t.card_line}; }}
     QScrollArea {{ border: none; background: transparent; }}
     QScrollBar:vertical {{ width: 9px; background: transparent; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {t.card_line}; border-radius: 4px; min-height: 30px; }}

@@ -6,8 +6,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from zinnet.blanks.build import build_blank
 from zinnet.blanks.model import BlankSpec
-from zinnet.blanks.tee import build_blank
 from zinnet.document import recent_jobs
 from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen, region_path
 from zinnet.ui.theme import LARGE, SMALL, colour, font
@@ -97,17 +97,18 @@ class Welcome(QWidget):
 
     def _draw_chalk_tee(self, painter: QPainter, room: QRectF) -> None:
         """Draw the outline of a tee in chalk, as large as the room allows."""
-        blank = build_blank(BlankSpec())
-        left, top, right, bottom = blank.outline.bounds
+        panel = build_blank(BlankSpec()).main
+        left, top, right, bottom = panel.bounds
         scale = min(room.width() / (right - left), room.height() / (bottom - top))
         painter.save()
         painter.translate(room.center().x() - (left + right) / 2 * scale, room.top() - top * scale)
         painter.scale(scale, scale)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(pen("chalk", 1.4, dashed=True, alpha=130))
-        painter.drawPath(region_path(blank.outline))
+        for part in panel.cloth:
+            painter.drawPath(region_path(part.region))
         line = pen("chalk", 1.2, alpha=110)
         line.setDashPattern([9, 4, 2, 4])
         painter.setPen(line)
-        painter.drawLine(QPointF(*blank.collar_point), QPointF(0, bottom))
+        painter.drawLine(QPointF(*panel.references["collar"]), QPointF(0, bottom))
         painter.restore()

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
     QHBoxLayout,
+    QInputDialog,
     QLabel,
     QMainWindow,
     QMenu,
@@ -18,12 +19,18 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinnet.blanks.model import KeepOutKind
 from zinnet.checks.model import Finding
 from zinnet.demo import demo_document
 from zinnet.document import Document, recent_jobs, remove_copy
 from zinnet.edits import set_unit
+from zinnet.errors import ZinnetError
+from zinnet.ui.bench import Bench
+from zinnet.ui.compare_view import CompareView
 from zinnet.ui.findings_panel import FindingsPanel
-from zinnet.ui.properties import Properties
+from zinnet.ui.page_bar import PageBar
+from zinnet.ui.sheets import Properties
+from zinnet.ui.sizes_view import SizesView
 from zinnet.ui.session import Session
 from zinnet.ui.stations.fit import FitStation
 from zinnet.ui.stations.measure import MeasureStation
@@ -34,6 +41,7 @@ from zinnet.ui.tags import STATIONS, TagThread
 from zinnet.ui.tape_rule import TapeRule
 from zinnet.ui.theme import DAYLIGHT, NIGHT, colour, theme, use_theme
 from zinnet.ui.welcome import Welcome
+from zinnet.units import read_length, write_length
 
 PANEL_WIDTH = 308
 SAID_MS = 9000
@@ -62,6 +70,16 @@ class MainWindow(QMainWindow):
         self.table.addWidget(self.welcome)
         for view in self.stations.values():
             self.table.addWidget(view)
+        self.sizes = SizesView(session)
+        self.sizes.opened.connect(self._show_size)
+        self.compare = CompareView(session)
+        for page in (self.sizes, self.compare):
+            self.table.addWidget(page)
+        self.page = "table"
+        self.pages = PageBar(self.table)
+        self.pages.chosen.connect(self.show_page)
+        self.bench = Bench(session)
+        self.bench.left.connect(self.leave_bench)
         self.tags = TagThread(session)
         self.tags.chosen.connect(self.go_to)
         self.findings = FindingsPanel(session)
@@ -79,6 +97,7 @@ class MainWindow(QMainWindow):
         session.said.connect(self.say)
         session.finding_shown.connect(self._show_finding)
         session.job_opened.connect(self._job_opened)
+        session.keep_out_kind_changed.connect(self._draw_keep_outs)
         self.go_to("fit")
         self._follow()
 
@@ -104,7 +123,10 @@ class MainWindow(QMainWindow):
         whole.addWidget(self.rule)
         middle = QWidget()
         middle.setLayout(whole)
-        self.setCentralWidget(middle)
+        self.middle = QStackedWidget()
+        self.middle.addWidget(middle)
+        self.middle.addWidget(self.bench)
+        self.setCentralWidget(self.middle)
         self._colour_panel()
 
     def _colour_panel(self) -> None:
@@ -131,6 +153,7 @@ class MainWindow(QMainWindow):
     def _make_menus(self) -> None:
         job = self.menuBar().addMenu("&Job")
         self._action(job, "Open &artwork ...", self.choose_artwork, "Ctrl+Shift+O")
+        self._action(job, "A&dd another design ...", self.choose_added_artwork, "Ctrl+Shift+A")
         self._action(job, "&Open a job ...", self.choose_job, "Ctrl+O")
         self.recent_menu = job.addMenu("Opened &last")
         self.recent_menu.aboutToShow.connect(self._fill_recent)
@@ -140,6 +163,9 @@ class MainWindow(QMainWindow):
         self.save_as_action = self._action(job, "Save &under another name ...", self.save_as, "Ctrl+Shift+S")
         job.addSeparator()
         self.export_action = self._action(job, "&Write the cut files ...", self.choose_export, "Ctrl+E")
+        self.template_action = self._action(job, "Write the paper &template ...", self.choose_template, "Ctrl+T")
+        job.addSeparator()
+        self._action(job, "Your &finger's breadth ...", self.choose_finger)
         job.addSeparator()
         self._action(job, "&Quit", self.close, "Ctrl+Q")
         edit = self.menuBar().addMenu("&Edit")
@@ -149,13 +175,18 @@ class MainWindow(QMainWindow):
         for number, (station, name) in enumerate(STATIONS, start=1):
             self._action(table, name, lambda station=station: self.go_to(station), f"Ctrl+{number}")
         table.addSeparator()
+        self._action(table, "Si&zes", lambda: self._open_page("sizes"), "Ctrl+K")
+        self._action(table, "Side by &side", lambda: self._open_page("compare"), "Ctrl+J")
+        self.bench_action = self._action(table, "&Bench", self.enter_bench, "F11")
+        table.addSeparator()
+        self.square_action = self._check(table, "Guide s&quare", self._toggle_square, "Ctrl+G")
+        self.fold_action = self._check(table, "&Fold lines", self._toggle_folds, "Ctrl+F")
+        table.addSeparator()
         self._action(table, "Show &all", lambda: self.view.fit_view(), "Ctrl+0")
         self._action(table, "&Life size", lambda: self.view.life_size(), "Ctrl+L")
         table.addSeparator()
-        self.inch_action = self._action(table, "&Inches", self._toggle_unit, "Ctrl+I")
-        self.inch_action.setCheckable(True)
-        self.daylight_action = self._action(table, "&Daylight", self._toggle_theme, "Ctrl+D")
-        self.daylight_action.setCheckable(True)
+        self.inch_action = self._check(table, "&Inches", self._toggle_unit, "Ctrl+I")
+        self.daylight_action = self._check(table, "&Daylight", self._toggle_theme, "Ctrl+D")
         self.daylight_action.setChecked(theme() is DAYLIGHT)
 
     def _action(self, menu: QMenu, text: str, do: object, keys: str = "") -> QAction:
@@ -165,6 +196,11 @@ class MainWindow(QMainWindow):
         action.triggered.connect(lambda checked=False: do())  # type: ignore[operator]
         action.setToolTip(text.replace("&", "").replace(" ...", ""))
         menu.addAction(action)
+        return action
+
+    def _check(self, menu: QMenu, text: str, do: object, keys: str) -> QAction:
+        action = self._action(menu, text, do, keys)
+        action.setCheckable(True)
         return action
 
     def _fill_recent(self) -> None:
@@ -183,7 +219,7 @@ class MainWindow(QMainWindow):
 
     def go_to(self, station: str) -> None:
         """Bring a station to the table."""
-        self.station = station
+        self.station, self.page = station, "table"
         self.tags.select(station)
         self.properties.show_station(station)
         self.rule.follow_view(self.view, from_collar=station in ("measure", "fit"))
@@ -193,9 +229,77 @@ class MainWindow(QMainWindow):
 
     def _show_table(self) -> None:
         empty = not self.session.has_artwork and self.station != "measure"
-        self.table.setCurrentWidget(self.welcome if empty else self.view)
+        on_page = {"sizes": self.sizes, "compare": self.compare}.get(self.page)
+        self.table.setCurrentWidget(self.welcome if empty else on_page or self.view)
+        self.pages.setVisible(self.station == "fit" and not empty)
+        self.pages.select(self.page)
+        self.pages.raise_()
         self.properties.setVisible(not empty)
-        self.rule.setVisible(not empty and self.station != "split")
+        self.rule.setVisible(not empty and self.station != "split" and on_page is None)
+
+    def show_page(self, page: str) -> None:
+        """Show the design on the table, on all sizes, or beside another choice."""
+        self.page = page
+        self._show_table()
+
+    def _open_page(self, page: str) -> None:
+        self.go_to("fit")
+        self.show_page(page)
+
+    def _show_size(self, size: str) -> None:
+        self.session.look_at(size=size)
+        self.go_to("fit")
+        self.view.fit_view()
+
+    def enter_bench(self) -> None:
+        """Show the job as one large card at a time."""
+        if self.middle.currentWidget() is self.bench:
+            self.leave_bench()
+            return
+        if not self.session.has_artwork:
+            self.say("Open artwork first: the bench is where it is laid.")
+            return
+        self.middle.setCurrentWidget(self.bench)
+        self.menuBar().setVisible(False)
+        self.bench.begin()
+
+    def leave_bench(self) -> None:
+        """Go back to the table."""
+        self.middle.setCurrentIndex(0)
+        self.menuBar().setVisible(True)
+        self.go_to("fit")
+
+    def _toggle_square(self) -> None:
+        fit = cast(FitStation, self.stations["fit"])
+        fit.show_square = not fit.show_square
+        fit.update()
+
+    def _toggle_folds(self) -> None:
+        fit = cast(FitStation, self.stations["fit"])
+        fit.show_folds = not fit.show_folds
+        fit.update()
+
+    def choose_finger(self) -> None:
+        """Ask for the breadth of the user's own finger."""
+        habits, unit = self.session.workshop.habits, self.session.job.unit
+        text, given = QInputDialog.getText(
+            self,
+            "Your finger's breadth",
+            "Lay four fingers on a rule and divide by four:",
+            text=write_length(habits.finger_mm, unit=unit),
+        )
+        if given:
+            self.take_finger(text)
+
+    def take_finger(self, text: str) -> None:
+        """Take a typed finger's breadth into use."""
+        try:
+            mm = read_length(text, unit=self.session.job.unit)
+        except ZinnetError as error:
+            self.say(str(error))
+            return
+        if self.session.take_habits(self.session.workshop.habits.model_copy(update={"finger_mm": mm})):
+            self.say(f"A finger is {write_length(mm, unit=self.session.job.unit)} from now on; schools follow.")
 
     def _follow(self) -> None:
         document = self.session.document
@@ -205,6 +309,7 @@ class MainWindow(QMainWindow):
         self.redo_action.setEnabled(document.redo_name is not None)
         self.redo_action.setText(f"&Redo: {document.redo_name}" if document.redo_name else "&Redo")
         self.export_action.setEnabled(bool(self.session.plan.nests))
+        self.template_action.setEnabled(self.session.design is not None and self.session.design.placement is not None)
         self.inch_action.setChecked(self.session.job.unit == "in")
         changed = " (not saved)" if document.is_changed else ""
         self.setWindowTitle(f"{self.session.job.title}{changed} - Zinnet" if self.session.has_artwork else "Zinnet")
@@ -216,9 +321,16 @@ class MainWindow(QMainWindow):
         if self.station == "measure":
             self.go_to("fit")
 
+    def _draw_keep_outs(self, kind: KeepOutKind | None) -> None:
+        cast(MeasureStation, self.stations["measure"]).keep_out_kind = kind
+        if kind is not None:
+            self.say(f"Drag over the spot to keep off ({kind}); click one to take it away.")
+
     def _show_finding(self, finding: Finding) -> None:
         self.go_to(finding.station)
         place = finding.place
+        if place is not None and place.panel is not None:
+            self.session.look_at(size=place.size, design=place.design, panel=place.panel)
         if place is not None and place.mat is not None:
             cast(NestStation, self.stations["nest"]).show_mat_place(place.mat, place.box)
         else:
@@ -253,6 +365,21 @@ class MainWindow(QMainWindow):
         if name:
             self._remember_folder(name)
             self.session.open_artwork(Path(name))
+
+    def choose_added_artwork(self) -> None:
+        """Ask for artwork and add it as another design."""
+        name, _ = QFileDialog.getOpenFileName(self, "Add another design", self._folder(), ARTWORK_FILTER)
+        if name:
+            self._remember_folder(name)
+            self.session.open_artwork(Path(name), add=self.session.has_artwork)
+
+    def choose_template(self) -> None:
+        """Ask where to write the paper template of the selected design."""
+        suggested = str(Path(self._folder()) / f"{self.session.job.title} template.pdf")
+        name, _ = QFileDialog.getSaveFileName(self, "Paper template", suggested, "PDF (*.pdf)")
+        if name:
+            self._remember_folder(name)
+            self.session.write_template(Path(name))
 
     def choose_job(self) -> None:
         """Ask for a job and open it."""

@@ -4,15 +4,17 @@ from dataclasses import dataclass
 
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPolygonF, QTransform
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF, QResizeEvent
 
-from zinnet.edits import set_placement
-from zinnet.facts import FilmNest
+from zinnet.facts import CutPart
+from zinnet.fitted import FittedDesign
 from zinnet.geometry.transform import moved
-from zinnet.placement.guides import school
+from zinnet.placement.arrange import Arc, Band, One, Ring, Rows
+from zinnet.placement.guides import guide_square_mm, school
 from zinnet.placement.place import Placement, edge_distances
-from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, lit_pen, mark_pen, pen, region_path
-from zinnet.ui.garment import draw_blank, draw_centre_line
+from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, mark_pen, pen
+from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_usable
+from zinnet.ui.proposal_card import ProposalCard
 from zinnet.ui.session import Session
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
@@ -21,6 +23,10 @@ from zinnet.units import write_length
 SNAP_PIXELS = 7
 HANDLE_PIXELS = 11
 STEP_MM, LONG_STEP_MM = 1.0, 10.0
+LEAST_WIDTH_MM = 5.0
+SAME_MM = 0.05
+TITLE_ROOM = 256
+"""Pixels at either side of the title that belong to the page buttons and to the card."""
 ARROWS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 
 
@@ -30,98 +36,148 @@ class _Drag:
 
     start: QPointF
     placement: Placement
+    width_mm: float
     corner: int | None
 
 
 class FitStation(TableView):
-    """The blank with the artwork where it will be pressed."""
+    """The panel with its designs where they will be pressed."""
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, "The artwork on the blank")
         self._drag: _Drag | None = None
         self.snapped = False
+        self.show_square = False
+        self.show_folds = False
+        self.card = ProposalCard(session)
+        self.card.setParent(self)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep the card at the right edge of the table."""
+        super().resizeEvent(event)
+        self.card.place_in(self.rect())
+
+    @property
+    def placement(self) -> Placement | None:
+        """The placement of the selected design, where its panel is the one on the table."""
+        design = self.session.design
+        if design is None or design.placement is None or design.panel.id != self.session.panel.id:
+            return None
+        return design.placement
 
     def content_box(self) -> tuple[float, float, float, float]:
-        """Return the blank's box, and the artwork's where it reaches beyond."""
-        plan = self.session.plan
-        boxes = [plan.blank.outline.bounds] + ([plan.art.bounds] if plan.art is not None else [])
+        """Return the panel's box, and the artwork's where it reaches beyond."""
+        designs = self.session.garment.on_panel(self.session.panel.id)
+        boxes = [self.session.panel.bounds, *(design.art.bounds for design in designs if design.art is not None)]
         left, top, right, bottom = shapely.total_bounds([shapely.box(*box) for box in boxes]).tolist()
         return left, top, right, bottom
+
+    def margins(self) -> tuple[int, int, int, int]:
+        """Keep room for the title, the distances, and the card at the right."""
+        return (30, 88, 140, 34)
 
     def is_dragging(self) -> bool:
         """Hold the view still while the artwork is dragged."""
         return self._drag is not None
 
     def backdrop(self) -> object:
-        """Show the blank."""
-        return self.session.plan.blank
+        """Show the panel."""
+        return self.session.garment.blank, self.session.panel
 
     def paint_backdrop(self, painter: QPainter) -> None:
-        """Draw the blank and its usable area."""
-        draw_blank(painter, self, self.session.plan.blank)
-        self._draw_usable(painter)
+        """Draw the panel, its usable area and what must be kept off."""
+        blank, panel = self.session.garment.blank, self.session.panel
+        draw_panel(painter, self.world, blank, panel)
+        draw_keep_outs(painter, self.world, blank, panel)
+        draw_usable(painter, self.world, blank, panel)
 
     def paint_table(self, painter: QPainter) -> None:
-        """Draw the guides, the artwork and the distances."""
-        plan = self.session.plan
-        draw_centre_line(painter, self, plan.blank, lit=self.snapped and self._drag is not None)
-        draw_chalk_text(painter, QPointF(self.width() / 2, 26), self.session.job.title, bold=True, pixels=LARGE)
-        draw_chalk_text(
-            painter, QPointF(self.width() / 2, 47), "as worn, from the front", pixels=PLAIN, name="quiet_chalk"
-        )
-        if plan.placement is None:
+        """Draw the guides, the designs and the distances."""
+        garment, panel = self.session.garment, self.session.panel
+        lit = self.snapped and self._drag is not None
+        draw_centre_line(painter, self.world, garment.blank, panel, lit=lit)
+        room = self.width() - 2 * TITLE_ROOM
+        middle = QPointF(self.width() / 2, 26)
+        draw_chalk_text(painter, middle, self.session.job.title, bold=True, pixels=LARGE, most_pixels=room)
+        seen = "seen through the glass" if panel.seen == "through-glass" else "as worn"
+        said = f"{garment.blank.name}: {panel.name.lower()}, {seen}"
+        draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
+        placement = self.placement
+        if placement is not None:
+            self._draw_target(painter, placement)
+        for design in garment.on_panel(panel.id):
+            draw_layers(painter, self.world, design, self._lit(design))
+        if placement is None:
             return
-        self._draw_school(painter, plan.placement)
-        self._draw_art(painter)
-        self._draw_frame(painter, plan.placement)
-        self._draw_distances(painter, plan.placement)
+        self._draw_folds(painter, placement)
+        if isinstance(placement.arrangement, Rows | Ring | Band):
+            self._draw_copies(painter, placement)
+        else:
+            self._draw_frame(painter, placement)
+            self._draw_distances(painter, placement)
+        self._draw_width(painter, placement)
 
-    def _draw_usable(self, painter: QPainter) -> None:
-        painter.save()
-        painter.setTransform(self.world)
-        painter.setPen(mark_pen(self.session.plan.blank.colour, dashed=True, alpha=150))
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPath(region_path(self.session.plan.blank.usable))
-        painter.restore()
+    # guides
 
-    def _draw_school(self, painter: QPainter, placement: Placement) -> None:
-        """Draw the band under the collar in which the school puts the top edge."""
-        guide, blank = school(placement.school), self.session.plan.blank
-        collar = blank.collar_point[1]
-        half = blank.measures["chest"] * 0.36
+    def _draw_target(self, painter: QPainter, placement: Placement) -> None:
+        """Draw where the held edge belongs, the guide square, and how far off the artwork is."""
+        if not isinstance(placement.arrangement, One | Arc):
+            return
+        blank, down = self.session.garment.blank, placement.down
+        x, y = placement.reference
+        x += placement.across.target_mm
+        half = max(placement.width_mm * 0.62, 24.0)
+        sign = -1 if placement.place.anchor == "bottom" else 1
         painter.setPen(mark_pen(blank.colour, dashed=True, alpha=190))
-        for y in (guide.low_mm, guide.high_mm):
-            painter.drawLine(self.to_pixels(-half, collar + y), self.to_pixels(half, collar + y))
-        middle = self.to_pixels(half, collar + (guide.low_mm + guide.high_mm) / 2)
-        draw_chalk_text(painter, middle, guide.name, pixels=SMALL, cloth=blank.colour)
+        arc = placement.panel.arc if isinstance(placement.arrangement, Arc) else None
+        for mm in (down.low_mm, down.high_mm):
+            if arc is not None and arc.radius > 0:
+                middle, radius = self.to_pixels(*arc.centre), (arc.radius + mm) * self.pixels_per_mm
+                box = QRectF(middle.x() - radius, middle.y() - radius, 2 * radius, 2 * radius)
+                spread = min(80.0, half / arc.radius * 57.3 * 1.3)
+                painter.drawArc(box, round((90 - spread) * 16), round(2 * spread * 16))
+            else:
+                painter.drawLine(self.to_pixels(x - half, y + sign * mm), self.to_pixels(x + half, y + sign * mm))
+        if not placement.place.centred:
+            for mm in (placement.across.low_mm, placement.across.high_mm):
+                at = placement.reference[0] + mm
+                painter.drawLine(self.to_pixels(at, y + down.low_mm - 26), self.to_pixels(at, y + down.high_mm + 26))
+        name = school(placement.school).name if placement.school else f"from the {placement.place.reference_name}"
+        edge = self.to_pixels(x + sign * half, y + sign * (down.low_mm + down.high_mm) / 2)
+        aside = sign * (painter.fontMetrics().horizontalAdvance(name) / 2 + 8)
+        draw_chalk_text(painter, edge + QPointF(aside, 0), name, pixels=SMALL, cloth=blank.colour)
+        if self.show_square:
+            side = guide_square_mm(blank.size_class)
+            top = y + down.target_mm if placement.place.anchor == "top" else placement.centre[1] - side / 2
+            frame = QRectF(self.to_pixels(x - side / 2, top), self.to_pixels(x + side / 2, top + side))
+            painter.setPen(mark_pen(blank.colour, 1.6, dashed=True))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(frame)
+            where = frame.bottomRight() + QPointF(-50, -12)
+            draw_chalk_text(painter, where, f"square, {blank.size_class}", pixels=SMALL, cloth=blank.colour)
 
-    def _draw_art(self, painter: QPainter) -> None:
-        plan = self.session.plan
-        assert plan.placement is not None
-        lit = self.lit_layers()
-        painter.save()
-        painter.setTransform(QTransform(*plan.placement.matrix.T.ravel()) * self.world)
-        for row in plan.layers:
-            path = region_path(row.layer.region)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(row.film.colour if row.film else row.layer.colour))
-            painter.drawPath(path)
-            if row.film is None:
-                painter.setPen(pen("stop", 2, dashed=True))
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawPath(path)
-            if row.layer.order in lit:
-                painter.setPen(lit_pen())
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawPath(path)
-        painter.restore()
+    def _draw_folds(self, painter: QPainter, placement: Placement) -> None:
+        """Draw the creases: shoulder to shoulder, neck to neck, and the artwork's own that are matched to them."""
+        if not self.show_folds:
+            return
+        left, top, right, bottom = placement.panel.region.bounds
+        painter.setPen(mark_pen(self.session.garment.blank.colour, 1.0, dashed=True, alpha=230))
+        middle = (top + bottom) / 2
+        painter.drawLine(self.to_pixels(left, middle), self.to_pixels(right, middle))
+        painter.drawLine(self.to_pixels(0, top), self.to_pixels(0, bottom))
+        a, b, c, d = placement.corners
+        painter.setPen(pen("accent", 1.2, dashed=True))
+        for (x1, y1), (x2, y2), (x3, y3), (x4, y4) in ((a, b, d, c), (a, d, b, c)):
+            start, end = self.to_pixels((x1 + x2) / 2, (y1 + y2) / 2), self.to_pixels((x3 + x4) / 2, (y3 + y4) / 2)
+            painter.drawLine(start, end)
 
-    def lit_layers(self) -> set[int]:
-        """Return the orders of the layers that are pointed at, in whatever view."""
+    def _lit(self, design: FittedDesign) -> frozenset[int]:
+        """Return the layers of a design that are pointed at, in whatever view."""
         pointed = self.session.pointed
-        return {
-            part.layer.layer.order for nest in self.session.plan.nests for part in nest.parts if part.name == pointed
-        }
+        parts = (part for nest in self.session.plan.nests for part in nest.parts if part.name == pointed)
+        return frozenset(part.layer.layer.order for part in parts if part.design == design.index)
+
+    # the selected design
 
     def _draw_frame(self, painter: QPainter, placement: Placement) -> None:
         corners = [self.to_pixels(x, y) for x, y in placement.corners]
@@ -132,66 +188,130 @@ class FitStation(TableView):
         for corner in corners:
             painter.drawEllipse(corner, 5, 5)
 
+    def _draw_copies(self, painter: QPainter, placement: Placement) -> None:
+        """Draw a fine frame around all copies, and say how many there are."""
+        left, top, right, bottom = placement.block
+        painter.setPen(pen("accent", 1.4, dashed=True))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        frame = QRectF(self.to_pixels(left, top), self.to_pixels(right, bottom))
+        painter.drawRect(frame)
+        said = f"{len(placement.matrices)} times"
+        where = QPointF(frame.center().x(), frame.top() - 14)
+        draw_chalk_text(painter, where, said, bold=True, cloth=self.session.garment.blank.colour)
+
     def _draw_distances(self, painter: QPainter, placement: Placement) -> None:
-        plan, unit = self.session.plan, self.session.job.unit
-        blank = plan.blank
+        unit, cloth = self.session.job.unit, self.session.garment.blank.colour
         corners = placement.corners
         left, right = min(x for x, _ in corners), max(x for x, _ in corners)
-        bottom = max(y for _, y in corners)
-        edges, distances = blank.edges_at(placement.centre[1]), edge_distances(placement, blank)
+        edges, distances = placement.panel.edges_at(placement.centre[1]), edge_distances(placement)
         if edges and distances:
             y = placement.centre[1]
             for outer, inner, mm in ((edges[0], left, distances[0]), (edges[1], right, distances[1])):
-                end = self.to_pixels(outer, y)
-                draw_distance(
-                    painter,
-                    self.to_pixels(inner, y),
-                    end,
-                    write_length(mm, unit=unit),
-                    at=QPointF((end.x() + self.to_pixels(inner, y).x()) / 2, end.y() - 14),
-                    cloth=blank.colour,
-                )
-        collar = self.to_pixels(*blank.collar_point)
-        under = self.to_pixels(blank.collar_point[0], blank.collar_point[1] + placement.below_collar_mm)
-        card = draw_tape(painter, collar, under, write_length(placement.below_collar_mm, unit=unit))
+                end, start = self.to_pixels(outer, y), self.to_pixels(inner, y)
+                if abs(end.x() - start.x()) < 26:
+                    continue
+                at = QPointF((end.x() + start.x()) / 2, end.y() - 14)
+                draw_distance(painter, start, end, write_length(mm, unit=unit), at=at, cloth=cloth)
+        self._draw_from_reference(painter, placement)
+        self._draw_across(painter, placement)
+
+    def _draw_from_reference(self, painter: QPainter, placement: Placement) -> None:
+        x, y = placement.reference
+        sign = -1 if placement.place.anchor == "bottom" else 1
+        across = x if placement.place.centred else placement.centre[0]
+        start = self.to_pixels(across, y)
+        end = self.to_pixels(across, y + sign * placement.from_reference_mm)
+        if abs(end.y() - start.y()) < 4 and placement.place.anchor == "middle":
+            return
+        text = write_length(placement.from_reference_mm, unit=self.session.job.unit)
+        if abs(end.y() - start.y()) < 34:
+            beside = self.to_pixels(placement.corners[1][0], 0).x() + 14
+            aside = QPointF(beside - start.x(), 0)
+            painter.setPen(mark_pen(self.session.garment.blank.colour, 1.0, dashed=True, alpha=160))
+            for point in (start, end):
+                painter.drawLine(point, point + aside)
+            start, end = start + aside, end + aside
+            card = draw_tape(painter, start, end, text, card_at=QPointF(start.x() + 48, (start.y() + end.y()) / 2))
+        else:
+            card = draw_tape(painter, start, end, text)
+        name = "Above" if placement.place.anchor == "bottom" else "Below"
         self.lengths.append(
             EditableLength(
-                "Below the collar",
+                f"{name} the {placement.place.reference_name}",
                 card,
-                placement.below_collar_mm,
-                lambda mm: self.session.apply(set_placement("distance from the collar", below_collar_mm=mm)),
+                placement.from_reference_mm,
+                lambda mm: self.session.set_fit("distance", from_reference_mm=mm),
             )
         )
-        room = 16 / self.pixels_per_mm
-        card = draw_tape(
-            painter,
-            self.to_pixels(left, bottom + room),
-            self.to_pixels(right, bottom + room),
-            write_length(placement.width_mm, unit=unit),
-        )
-        self.lengths.insert(0, EditableLength("Width of the artwork", card, placement.width_mm, self._set_width))
 
-    def _set_width(self, mm: float) -> bool:
-        if mm < 5:
+    def _draw_across(self, painter: QPainter, placement: Placement) -> None:
+        """Draw the distance from the centre line, where the artwork is beside it or belongs there."""
+        if placement.place.centred and abs(placement.from_centre_mm) < SAME_MM:
+            return
+        y = max(corner[1] for corner in placement.corners) + 40 / self.pixels_per_mm
+        start, end = self.to_pixels(placement.reference[0], y), self.to_pixels(placement.centre[0], y)
+        text = write_length(abs(placement.from_centre_mm), unit=self.session.job.unit)
+        if abs(end.x() - start.x()) < 60:
+            middle = QPointF((start.x() + end.x()) / 2, start.y() + 22)
+            card = draw_tape(painter, start, end, text, card_at=middle)
+        else:
+            card = draw_tape(painter, start, end, text)
+        sign = -1 if placement.from_centre_mm < 0 else 1
+        self.lengths.append(
+            EditableLength(
+                "From the centre line",
+                card,
+                abs(placement.from_centre_mm),
+                lambda mm: self.session.set_fit("distance from the centre line", from_centre_mm=sign * mm),
+            )
+        )
+
+    def _draw_width(self, painter: QPainter, placement: Placement) -> None:
+        design = self.session.design
+        assert design is not None
+        corners = placement.corners
+        left, right = min(x for x, _ in corners), max(x for x, _ in corners)
+        bottom = max(y for _, y in corners)
+        room = 16 / self.pixels_per_mm
+        text = write_length(design.word_width_mm, unit=self.session.job.unit)
+        if design.setting is not None:
+            text = f"{text} laid straight"
+        start, end = self.to_pixels(left, bottom + room), self.to_pixels(right, bottom + room)
+        middle = None
+        if end.x() - start.x() < 100:
+            middle = QPointF((start.x() + end.x()) / 2, start.y() + 20)
+        card = draw_tape(painter, start, end, text, card_at=middle)
+        self.lengths.insert(0, EditableLength("Width of the artwork", card, design.word_width_mm, self.set_width))
+
+    def set_width(self, mm: float) -> bool:
+        """Take a typed width; the proportions stay."""
+        if mm < LEAST_WIDTH_MM:
             self.session.said.emit("The artwork can't be narrower than 5 mm; type a larger width.")
             return False
-        return self.session.apply(set_placement("width of the artwork", width_mm=mm))
+        return self.session.set_fit("width of the artwork", width_mm=mm, height_mm=None)
 
     # mouse and keys
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Take hold of the artwork or one of its corners."""
+        """Take hold of the selected design or one of its corners, or select another one."""
         super().mousePressEvent(event)
-        placement = self.session.plan.placement
-        if event.button() != Qt.MouseButton.LeftButton or placement is None or self.editor is not None:
+        if event.button() != Qt.MouseButton.LeftButton or self.editor is not None:
             return
-        corners = [self.to_pixels(x, y) for x, y in placement.corners]
-        for number, corner in enumerate(corners):
-            if (corner - event.position()).manhattanLength() < HANDLE_PIXELS:
-                self._drag = _Drag(event.position(), placement, number)
+        placement, design = self.placement, self.session.design
+        if placement is not None and design is not None and isinstance(placement.arrangement, One | Arc):
+            corners = [self.to_pixels(x, y) for x, y in placement.corners]
+            for number, corner in enumerate(corners):
+                if (corner - event.position()).manhattanLength() < HANDLE_PIXELS:
+                    self._drag = _Drag(event.position(), placement, design.word_width_mm, number)
+                    return
+            if QPolygonF(corners).containsPoint(event.position(), Qt.FillRule.OddEvenFill):
+                self._drag = _Drag(event.position(), placement, design.word_width_mm, None)
                 return
-        if QPolygonF(corners).containsPoint(event.position(), Qt.FillRule.OddEvenFill):
-            self._drag = _Drag(event.position(), placement, None)
+        at = self.to_mm(event.position())
+        for other in reversed(self.session.garment.on_panel(self.session.panel.id)):
+            if other.art is not None and shapely.box(*other.art.bounds).contains(shapely.Point(at.x(), at.y())):
+                self.session.look_at(design=other.index)
+                return
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Drag, or light up the piece under the pointer."""
@@ -201,34 +321,34 @@ class FitStation(TableView):
             return
         shift = (event.position() - self._drag.start) / self.pixels_per_mm
         if self._drag.corner is None:
-            self._move_art(self._drag.placement, shift)
+            self._move_art(self._drag, shift)
         else:
-            self._scale_art(self._drag.placement, self.to_mm(event.position()))
+            self._scale_art(self._drag, self.to_mm(event.position()))
 
-    def _move_art(self, start: Placement, shift: QPointF) -> None:
+    def _move_art(self, drag: _Drag, shift: QPointF) -> None:
+        start = drag.placement
         from_centre = round(start.from_centre_mm + shift.x(), 1)
-        below = round(start.below_collar_mm + shift.y(), 1)
-        self.snapped = abs(from_centre) * self.pixels_per_mm < SNAP_PIXELS
-        self.session.apply(
-            set_placement(
-                "move the artwork",
-                merge="move",
-                width_mm=start.width_mm,
-                from_centre_mm=0.0 if self.snapped else from_centre,
-                below_collar_mm=below,
-            )
+        down = -shift.y() if start.place.anchor == "bottom" else shift.y()
+        home = start.across.target_mm
+        self.snapped = abs(from_centre - home) * self.pixels_per_mm < SNAP_PIXELS
+        self.session.set_fit(
+            "move the artwork",
+            merge="move",
+            width_mm=drag.width_mm,
+            from_centre_mm=home if self.snapped else from_centre,
+            from_reference_mm=round(start.from_reference_mm + down, 1),
         )
 
-    def _scale_art(self, start: Placement, pointer: QPointF) -> None:
-        """Scale about the middle of the top edge, so that the centre line and the collar distance stay."""
-        half = abs(pointer.x() - start.centre[0])
-        self.session.apply(
-            set_placement(
-                "width of the artwork",
-                merge="scale",
-                width_mm=max(5.0, round(2 * half, 1)),
-                below_collar_mm=start.below_collar_mm,
-            )
+    def _scale_art(self, drag: _Drag, pointer: QPointF) -> None:
+        """Scale about the held edge's middle, so that the centre line and the distance stay."""
+        start = drag.placement
+        factor = 2 * abs(pointer.x() - start.centre[0]) / start.width_mm
+        self.session.set_fit(
+            "width of the artwork",
+            merge="scale",
+            width_mm=max(LEAST_WIDTH_MM, round(factor * drag.width_mm, 1)),
+            height_mm=None,
+            from_reference_mm=start.from_reference_mm,
         )
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
@@ -242,39 +362,36 @@ class FitStation(TableView):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Move the artwork with the arrow keys by 1 mm, with Shift by 10 mm."""
-        placement = self.session.plan.placement
+        placement, design = self.placement, self.session.design
         arrow = ARROWS.get(Qt.Key(event.key()))
-        if arrow is None or placement is None:
+        if arrow is None or placement is None or design is None:
             super().keyPressEvent(event)
             return
         step = LONG_STEP_MM if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else STEP_MM
-        self.session.apply(
-            set_placement(
-                "move the artwork",
-                merge="arrow",
-                width_mm=placement.width_mm,
-                from_centre_mm=round(placement.from_centre_mm + arrow[0] * step, 1),
-                below_collar_mm=round(placement.below_collar_mm + arrow[1] * step, 1),
-            )
+        down = -arrow[1] if placement.place.anchor == "bottom" else arrow[1]
+        self.session.set_fit(
+            "move the artwork",
+            merge="arrow",
+            width_mm=design.word_width_mm,
+            from_centre_mm=round(placement.from_centre_mm + arrow[0] * step, 1),
+            from_reference_mm=round(placement.from_reference_mm + down * step, 1),
         )
 
     def _piece_at(self, point: QPointF) -> str | None:
-        plan = self.session.plan
-        if plan.placement is None:
-            return None
-        spot = shapely.Point(point.x(), point.y())
+        plan, spot = self.session.plan, shapely.Point(point.x(), point.y())
+        number = plan.garments.index(self.session.garment)
+        on_it = {design.index for design in self.session.garment.on_panel(self.session.panel.id)}
         for nest in reversed(plan.nests):
-            found = _part_at(nest, spot, plan.panel_to_cut(nest.mirrored))
-            if found is not None:
-                return found
+            for part in nest.parts:
+                if part.garment == number and part.design in on_it and self._is_under(part, spot):
+                    return part.name
         return None
 
-
-def _part_at(nest: FilmNest, spot: shapely.Point, panel_to_cut: object) -> str | None:
-    """Return the part of a film under a point of the panel."""
-    as_cut = moved(spot, panel_to_cut)  # type: ignore[arg-type]
-    for part in nest.parts:
-        box = QRectF(QPointF(*part.region.bounds[:2]), QPointF(*part.region.bounds[2:]))
-        if box.contains(as_cut.x, as_cut.y) and shapely.contains(part.region, as_cut):
-            return part.name
-    return None
+    def _is_under(self, part: CutPart, spot: shapely.Point) -> bool:
+        """Tell whether any place of a part covers a point of the panel."""
+        for copy in range(1, len(part.places) + 1):
+            as_cut = moved(spot, self.session.plan.panel_to_cut(part, copy))
+            left, top, right, bottom = part.region.bounds
+            if left <= as_cut.x <= right and top <= as_cut.y <= bottom and shapely.contains(part.region, as_cut):
+                return True
+        return False

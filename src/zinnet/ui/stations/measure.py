@@ -1,21 +1,47 @@
-"""Measure: the blank with its tapes; a value is typed on the tape."""
+"""Measure: the blank with its tapes; a value is typed on the tape; spots to keep off are drawn on it."""
 
 from functools import partial
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QMouseEvent, QPainter
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPolygonF, QTransform
 
-from zinnet.blanks.model import Tape, blank_kind
-from zinnet.edits import set_measure
-from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_tape, pen
-from zinnet.ui.garment import draw_blank, draw_centre_line
+from zinnet.blanks.build import build_blank
+from zinnet.blanks.catalogue import measure_kinds
+from zinnet.blanks.model import Blank, BlankSpec, DrawnKeepOut, KeepOutKind, Panel, Shoulder, Tape
+from zinnet.edits import drop_keep_out, keep_off, set_measure
+from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_tape, pen, region_path
+from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_panel, draw_usable, fit_into
 from zinnet.ui.session import Session
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
 from zinnet.units import write_length
 
-ASIDE = {"neck_width": QPointF(0, -20), "length": QPointF(34, 0)}
-"""Tapes that are drawn beside what they measure, in pixels, joined to it by chalk."""
+LEAST_SPOT_MM = 3.0
+WORN_PIXELS = 150
+
+
+def draw_worn_sash(painter: QPainter, room: QRect, blank: Blank, shoulder: Shoulder) -> None:
+    """Draw in chalk how a sash is worn, from the front: the wearer's right shoulder is at the viewer's left."""
+    panel = build_blank(BlankSpec()).main
+    box = QRectF(room.width() / 2 - WORN_PIXELS / 2, room.height() - 118 - WORN_PIXELS, WORN_PIXELS, WORN_PIXELS)
+    world = fit_into(box, panel.bounds)
+    painter.save()
+    painter.setTransform(world, combine=True)
+    body = QPainterPath()
+    for part in panel.cloth:
+        body = body.united(region_path(part.region))
+    painter.setPen(pen("chalk", 1.2, dashed=True, alpha=150))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawPath(body)
+    sign = -1 if shoulder == "right" else 1
+    top, low = (sign * panel.marks[1][0] * 1.35, 12.0), (-sign * 235.0, 640.0)
+    ribbon = QPolygonF([QPointF(top[0] + x, top[1]) for x in (-48, 48)] + [QPointF(low[0] + x, low[1]) for x in (48, -48)])
+    painter.setPen(pen("chalk", 1.0))
+    painter.setBrush(QColor(blank.colour))
+    painter.drawPolygon(ribbon)
+    painter.restore()
+    said = f"over the wearer's {shoulder} shoulder"
+    draw_chalk_text(painter, QPointF(room.width() / 2, box.bottom() + 10), said, pixels=SMALL, name="quiet_chalk")
 
 
 class MeasureStation(TableView):
@@ -23,45 +49,80 @@ class MeasureStation(TableView):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, "The blank with its measures")
-        self.explained = "chest"
+        self.explained = ""
+        self.keep_out_kind: KeepOutKind | None = None
+        self._drawn_from: QPointF | None = None
+        self._drawn_to: QPointF | None = None
+
+    @property
+    def panel(self) -> Panel:
+        """The panel on the table."""
+        return self.session.panel
 
     def content_box(self) -> tuple[float, float, float, float]:
-        """Return the blank's box."""
-        return self.session.plan.blank.outline.bounds  # type: ignore[no-any-return]
+        """Return the panel's box."""
+        return self.panel.bounds
 
     def margins(self) -> tuple[int, int, int, int]:
         """Keep room for the title and for the card that explains a measure."""
-        return (40, 104, 40, 96)
+        return (72, 104, 72, 122)
 
     def backdrop(self) -> object:
-        """Show the blank."""
-        return self.session.plan.blank
+        """Show the panel."""
+        return self.session.garment.blank, self.panel
 
     def paint_backdrop(self, painter: QPainter) -> None:
-        """Draw the blank and its centre line."""
-        draw_blank(painter, self, self.session.plan.blank)
-        draw_centre_line(painter, self, self.session.plan.blank)
+        """Draw the panel, its usable area and its centre line."""
+        blank = self.session.garment.blank
+        draw_panel(painter, self.world, blank, self.panel)
+        draw_keep_outs(painter, self.world, blank, self.panel)
+        draw_usable(painter, self.world, blank, self.panel)
+        draw_centre_line(painter, self.world, blank, self.panel)
 
     def paint_table(self, painter: QPainter) -> None:
         """Draw the tapes, and how the measure under the pointer is taken."""
-        blank = self.session.plan.blank
-        for tape in sorted(blank.tapes, key=lambda tape: tape.measure == self.explained):
+        blank, tapes = self.session.garment.blank, self.panel.tapes
+        names = [tape.measure for tape in tapes]
+        if self.explained not in names:
+            self.explained = names[0] if names else ""
+        for tape in sorted(tapes, key=lambda tape: tape.measure == self.explained):
             self._draw_tape(painter, tape)
         draw_chalk_text(painter, QPointF(self.width() / 2, 26), blank.name, bold=True, pixels=LARGE)
+        draw_chalk_text(painter, QPointF(self.width() / 2, 47), self._said(), pixels=PLAIN, name="quiet_chalk")
+        self._draw_ends(painter)
+        if any(self.panel.ends) and self.panel.visible_mm is not None:
+            draw_worn_sash(painter, self.rect(), blank, self.session.job.blank.shoulder)
+        self._draw_spot(painter)
+        if self.explained:
+            self._draw_how(painter)
+
+    def _said(self) -> str:
+        blank = self.session.garment.blank
+        if not self.panel.tapes:
+            return f"{self.panel.name}; the measures are on the {blank.main.name.lower()}"
         unmeasured = len(blank.measures) - len(blank.measured)
-        said = "all measured" if not unmeasured else f"{unmeasured} of {len(blank.measures)} are typical; measure yours"
-        draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
-        self._draw_how(painter)
+        if not unmeasured:
+            return f"{self.panel.name}; all measured"
+        return f"{self.panel.name}; {unmeasured} of {len(blank.measures)} are typical; measure yours"
+
+    def _draw_ends(self, painter: QPainter) -> None:
+        """Name what is at both ends of a strip."""
+        left, right = self.panel.ends
+        x0, top, x1, bottom = self.panel.region.bounds
+        for x, said, side in ((x0, left, 1), (x1, right, -1)):
+            if said:
+                width = painter.fontMetrics().horizontalAdvance(said) / 2
+                spot = self.to_pixels(x, top) + QPointF(side * width, -44)
+                draw_chalk_text(painter, spot, said, pixels=SMALL)
 
     def _draw_tape(self, painter: QPainter, tape: Tape) -> None:
-        blank, unit = self.session.plan.blank, self.session.job.unit
+        blank, unit = self.session.garment.blank, self.session.job.unit
         mm = blank.measures[tape.measure]
         typical = tape.measure not in blank.measured
-        name = blank_kind(blank.kind).measures[tape.measure].name
+        name = measure_kinds(blank.kind)[tape.measure].name
         text = write_length(mm, unit=unit)
-        start, end = self.to_pixels(*tape.start), self.to_pixels(*tape.end)
-        aside = ASIDE.get(tape.measure)
-        if aside is not None:
+        start, end, aside = self.to_pixels(*tape.start), self.to_pixels(*tape.end), QPointF(*tape.aside)
+        if not aside.isNull():
             painter.setPen(pen("chalk", 1.2, dashed=True))
             for point in (start, end):
                 painter.drawLine(point, point + aside)
@@ -70,38 +131,100 @@ class MeasureStation(TableView):
         self.lengths.append(EditableLength(name, card, mm, partial(self._set_measure, tape.measure)))
 
     def _set_measure(self, measure: str, mm: float) -> bool:
-        return self.session.apply(set_measure(measure, mm))
+        return self.session.apply(set_measure(measure, mm, self.session.at["size"]))
 
     def _draw_how(self, painter: QPainter) -> None:
-        kind = blank_kind(self.session.plan.blank.kind)
-        measure = kind.measures[self.explained]
-        width = min(620.0, self.width() - 40.0)
-        card = QRectF((self.width() - width) / 2, self.height() - 76, width, 62)
+        """Draw the card that says how a measure is taken, with its small picture."""
+        measure = measure_kinds(self.session.garment.blank.kind)[self.explained]
+        width = min(660.0, self.width() - 40.0)
+        card = QRectF((self.width() - width) / 2, self.height() - 96, width, 84)
         draw_card(painter, card)
+        self._draw_how_picture(painter, QRectF(card.left() + 10, card.top() + 7, 92, card.height() - 14))
+        text = card.adjusted(116, 10, -16, -10)
         painter.setPen(colour("ink"))
         painter.setFont(font(PLAIN, bold=True))
-        painter.drawText(card.adjusted(16, 8, -16, -34), Qt.AlignmentFlag.AlignVCenter, measure.name)
+        painter.drawText(text, Qt.AlignmentFlag.AlignTop, measure.name)
         painter.setPen(colour("quiet_ink"))
         painter.setFont(font(SMALL))
         painter.drawText(
-            card.adjusted(16, 8, -16, -34),
-            Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight,
+            text,
+            Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight,
             "click a value on its tape, or press F2, to type yours",
         )
         painter.setFont(font(PLAIN))
         painter.drawText(
-            card.adjusted(16, 28, -16, -6), Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap, measure.how
+            text.adjusted(0, 22, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, measure.how
         )
 
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Explain the measure whose value is under the pointer."""
-        super().mouseMoveEvent(event)
-        for tape, length in zip(
-            sorted(self.session.plan.blank.tapes, key=lambda tape: tape.measure == self.explained),
-            self.lengths,
-            strict=False,
-        ):
-            if length.card.contains(event.position()) and tape.measure != self.explained:
-                self.explained = tape.measure
-                self.update()
+    def _draw_how_picture(self, painter: QPainter, box: QRectF) -> None:
+        tape = next(tape for tape in self.panel.tapes if tape.measure == self.explained)
+        world = fit_into(box.adjusted(4, 4, -4, -4), self.panel.bounds)
+        draw_panel(painter, world, self.session.garment.blank, self.panel)
+        start, end = world.map(QPointF(*tape.start)), world.map(QPointF(*tape.end))
+        painter.setPen(pen("ink", 5))
+        painter.drawLine(start, end)
+        painter.setPen(pen("tape", 3))
+        painter.drawLine(start, end)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("accent"))
+        for point in (start, end):
+            painter.drawEllipse(point, 3.2, 3.2)
+
+    def _draw_spot(self, painter: QPainter) -> None:
+        if self._drawn_from is None or self._drawn_to is None:
+            return
+        painter.setPen(pen("stop", 1.6, dashed=True))
+        fill = QColor(colour("stop", 60))
+        painter.setBrush(fill)
+        painter.drawRect(QRectF(self._drawn_from, self._drawn_to).normalized())
+
+    # mouse
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Edit a measure; while spots are drawn, begin one, or take away the one under the pointer."""
+        super().mousePressEvent(event)
+        if self.editor is not None or self.keep_out_kind is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        at = self.to_mm(event.position())
+        for index, one in enumerate(self.session.job.blank.keep_outs):
+            inside = one.left <= at.x() <= one.right and one.top <= at.y() <= one.bottom
+            if one.panel == self.panel.id and inside:
+                self.session.apply(drop_keep_out(index))
                 return
+        self._drawn_from = self._drawn_to = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Explain the measure whose value is under the pointer, or draw on."""
+        super().mouseMoveEvent(event)
+        if self._drawn_from is not None:
+            self._drawn_to = event.position()
+            self.update()
+            return
+        kinds = measure_kinds(self.session.garment.blank.kind)
+        for length in self.lengths:
+            if length.card.contains(event.position()):
+                measure = next(name for name, kind in kinds.items() if kind.name == length.name)
+                if measure != self.explained:
+                    self.explained = measure
+                    self.update()
+                return
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Keep off the spot that was drawn."""
+        super().mouseReleaseEvent(event)
+        if self._drawn_from is None or self.keep_out_kind is None:
+            return
+        world: QTransform = self.world.inverted()[0]
+        box = world.mapRect(QRectF(self._drawn_from, event.position()).normalized())
+        self._drawn_from = self._drawn_to = None
+        if min(box.width(), box.height()) >= LEAST_SPOT_MM:
+            spot = DrawnKeepOut(
+                panel=self.panel.id,
+                kind=self.keep_out_kind,
+                left=round(box.left(), 1),
+                top=round(box.top(), 1),
+                right=round(box.right(), 1),
+                bottom=round(box.bottom(), 1),
+            )
+            self.session.apply(keep_off(spot))
+        self.update()

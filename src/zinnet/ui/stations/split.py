@@ -1,11 +1,14 @@
 """Split: the layers lifted apart above the garment, and one card per layer with its film."""
 
+from collections.abc import Iterator
+
 import shapely
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QIcon, QMouseEvent, QPainter, QPaintEvent, QPixmap, QTransform
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.edits import choose_film
+from zinnet.facts import CutPart
 from zinnet.layers.assign import FilmLayer
 from zinnet.layers.films import colour_difference, in_words
 from zinnet.ui.drawing import draw_chalk_text, hatch, lit_pen, pen, region_path
@@ -19,21 +22,29 @@ SQUASH = 0.52
 
 
 def piece_of_layer(session: Session, order: int) -> str | None:
-    """Return the first piece that is cut of a layer."""
-    for nest in session.plan.nests:
-        for part in nest.parts:
-            if part.layer.layer.order == order:
-                return part.name
+    """Return the first piece that is cut of a layer of the selected design."""
+    for part in _parts(session):
+        if part.layer.layer.order == order:
+            return part.name
     return None
 
 
 def order_of_piece(session: Session) -> int | None:
     """Return the layer of the piece that is pointed at."""
+    for part in _parts(session):
+        if part.name == session.pointed:
+            return part.layer.layer.order
+    return None
+
+
+def _parts(session: Session) -> Iterator[CutPart]:
+    """Yield the pieces of the selected design on the size that is looked at."""
+    number = session.plan.garments.index(session.garment)
+    design = session.design.index if session.design is not None else 0
     for nest in session.plan.nests:
         for part in nest.parts:
-            if part.name == session.pointed:
-                return part.layer.layer.order
-    return None
+            if (part.garment, part.design) == (number, design):
+                yield part
 
 
 class SplitStation(TableView):
@@ -56,17 +67,19 @@ class SplitStation(TableView):
 
     def _plate(self, index: int, count: int) -> QTransform:
         """Return the transform from artwork mm to the plate of a layer; plate 0 is the garment."""
-        split = self.session.plan.split
-        assert split is not None
+        design = self.session.design
+        assert design is not None
+        assert design.placement is not None
+        wide, high = design.placement.width_mm, design.placement.height_mm
         room_x, room_y = self.width() - CARDS_WIDTH - 90.0, self.height() - 130.0
-        across = split.width_mm + SLANT * split.height_mm
+        across = wide + SLANT * high
         steps = count * 0.42
-        scale = min(room_x / across, room_y / (split.height_mm * SQUASH * (1 + steps)))
-        lift = split.height_mm * SQUASH * 0.42 * scale
+        scale = min(room_x / across, room_y / (high * SQUASH * (1 + steps)))
+        lift = high * SQUASH * 0.42 * scale
         left = 40 + (room_x - across * scale) / 2
-        bottom = 84 + (room_y + split.height_mm * SQUASH * (1 + steps) * scale) / 2
-        top = bottom - split.height_mm * SQUASH * scale - index * lift
-        return QTransform(scale, 0, -SLANT * scale, SQUASH * scale, left + SLANT * split.height_mm * scale, top)
+        bottom = 84 + (room_y + high * SQUASH * (1 + steps) * scale) / 2
+        top = bottom - high * SQUASH * scale - index * lift
+        return QTransform(scale, 0, -SLANT * scale, SQUASH * scale, left + SLANT * high * scale, top)
 
     def paint_table(self, painter: QPainter) -> None:
         """Draw the garment's plate and above it one plate per layer."""
@@ -74,10 +87,11 @@ class SplitStation(TableView):
         draw_chalk_text(
             painter, QPointF((self.width() - CARDS_WIDTH) / 2, 26), "Layers, lifted apart", bold=True, pixels=LARGE
         )
-        if plan.split is None:
+        design = self.session.design
+        if design is None or design.placement is None:
             return
         method = "side by side" if plan.job.layers.method == "cut-away" else "stacked"
-        count = len(plan.layers)
+        count = len(design.layers)
         films = "1 layer" if count == 1 else f"{count} layers"
         draw_chalk_text(
             painter,
@@ -86,7 +100,7 @@ class SplitStation(TableView):
             name="quiet_chalk",
         )
         lit = order_of_piece(self.session)
-        plate = QRectF(0, 0, plan.split.width_mm, plan.split.height_mm).adjusted(-8, -8, 8, 8)
+        plate = QRectF(0, 0, design.placement.width_mm, design.placement.height_mm).adjusted(-8, -8, 8, 8)
         for index in range(count + 1):
             painter.save()
             transform = self._plate(index, count)
@@ -96,10 +110,10 @@ class SplitStation(TableView):
                 painter.setBrush(QColor(plan.blank.colour))
                 painter.drawRoundedRect(plate, 6, 6)
             else:
-                self._draw_layer(painter, plan.layers[index - 1], plate, lit)
+                self._draw_layer(painter, design.layers[index - 1], plate, lit)
             painter.restore()
             corner = transform.map(QPointF(plate.left(), plate.bottom()))
-            name = plan.blank.name if index == 0 else str(plan.layers[index - 1].layer.order)
+            name = plan.blank.name if index == 0 else str(design.layers[index - 1].layer.order)
             draw_chalk_text(painter, corner + QPointF(-4 if index else 34, 13), name, bold=index > 0, pixels=PLAIN)
 
     def _draw_layer(self, painter: QPainter, row: FilmLayer, plate: QRectF, lit: int | None) -> None:
@@ -125,11 +139,11 @@ class SplitStation(TableView):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Light up the layer under the pointer, the topmost first."""
         super().mouseMoveEvent(event)
-        plan = self.session.plan
-        for index in range(len(plan.layers), 0, -1):
-            inverse, can = self._plate(index, len(plan.layers)).inverted()
+        layers = self.session.design.layers if self.session.design is not None else ()
+        for index in range(len(layers), 0, -1):
+            inverse, can = self._plate(index, len(layers)).inverted()
             spot = inverse.map(event.position())
-            layer = plan.layers[index - 1].layer
+            layer = layers[index - 1].layer
             if can and shapely.contains_xy(layer.region, spot.x(), spot.y()):
                 self.session.point_at(piece_of_layer(self.session, layer.order))
                 return
@@ -146,7 +160,8 @@ class LayerCards(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.viewport().setAutoFillBackground(False)
         self._list = QWidget()
-        self._list.setStyleSheet("background: transparent")
+        self._list.setObjectName("layers")
+        self._list.setStyleSheet("QWidget#layers { background: transparent }")
         self._layout = QVBoxLayout(self._list)
         self._layout.setContentsMargins(0, 0, 6, 8)
         self._layout.setSpacing(10)
@@ -156,7 +171,7 @@ class LayerCards(QScrollArea):
 
     def follow(self) -> None:
         """Show the layers of the plan; cards are kept where the number of layers stays."""
-        rows = list(reversed(self.session.plan.layers))
+        rows = list(reversed(self.session.design.layers)) if self.session.design is not None else []
         if len(rows) != len(self.cards):
             while self._layout.count():
                 item = self._layout.takeAt(0)

@@ -1,0 +1,1 @@
+"""What is printed: paper templates; later job sheets and tags."""

@@ -1,0 +1,53 @@
+"""The few properties of what is on the table, below the findings: one small sheet per station."""
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QScrollArea, QStackedWidget, QVBoxLayout, QWidget
+
+from zinnet.ui.session import Session
+from zinnet.ui.sheets.base import PropertySheet
+from zinnet.ui.sheets.blank import BlankSheet
+from zinnet.ui.sheets.layers import LayersSheet
+from zinnet.ui.sheets.nest import NestSheet
+from zinnet.ui.sheets.placement import PlacementSheet
+
+
+class Properties(QStackedWidget):
+    """The sheet of the station that is on the table."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.sheets: dict[str, PropertySheet] = {
+            "measure": BlankSheet(session),
+            "fit": PlacementSheet(session),
+            "split": LayersSheet(session),
+            "nest": NestSheet(session),
+        }
+        for sheet in self.sheets.values():
+            self.addWidget(_scrolled(sheet))
+            session.plan_changed.connect(sheet.follow)
+            sheet.follow()
+
+    def show_station(self, station: str) -> None:
+        """Show the sheet of a station, as high as it asks for."""
+        index = list(self.sheets).index(station)
+        self.setCurrentIndex(index)
+        self.setFixedHeight(min(self.sheets[station].sizeHint().height() + 4, MOST_HEIGHT))
+
+
+MOST_HEIGHT = 470
+
+
+def _scrolled(sheet: QWidget) -> QScrollArea:
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+    holder = QWidget()
+    holder.setObjectName("holder")
+    holder.setStyleSheet("QWidget#holder { background: transparent }")
+    column = QVBoxLayout(holder)
+    column.setContentsMargins(0, 0, 6, 0)
+    column.addWidget(sheet)
+    area.setWidget(holder)
+    area.viewport().setAutoFillBackground(False)
+    return area

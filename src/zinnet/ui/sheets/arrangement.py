@@ -1,0 +1,236 @@
+"""The few numbers of an arrangement, and the questions it answers: how many fit, at what size n fit."""
+
+from typing import Any
+
+from PySide6.QtGui import QIntValidator
+from PySide6.QtWidgets import QCheckBox, QFormLayout, QLabel, QLineEdit, QPushButton, QStackedWidget, QWidget
+
+from zinnet.placement.arrange import Arc, Band, Ring, Rows, band_count, band_room, grid_on
+from zinnet.placement.rows import gap_for, how_many_fit, row_lengths, size_for
+from zinnet.ui.session import Session
+from zinnet.ui.sheets.base import LengthField
+from zinnet.ui.theme import SMALL, font
+from zinnet.units import write_length
+
+
+class NumberField(QLineEdit):
+    """A whole number; empty is as many as fit."""
+
+    def __init__(self, name: str, take: Any, most: int = 500) -> None:
+        super().__init__()
+        self._take = take
+        self.setAccessibleName(name)
+        self.setToolTip(name)
+        self.setPlaceholderText("fit")
+        self.setValidator(QIntValidator(1, most, self))
+        self.editingFinished.connect(self._finish)
+
+    def show_number(self, number: int | None) -> None:
+        """Show a number, unless one is being typed."""
+        if not (self.hasFocus() and self.isModified()):
+            self.setText("" if number is None else str(number))
+
+    def _finish(self) -> None:
+        if self.isModified():
+            self.setModified(False)
+            self._take(int(self.text()) if self.text() else None)
+
+
+class ArrangementForm(QStackedWidget):
+    """One small page per kind of arrangement; an artwork that lies once has none."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.pages: dict[str, QWidget] = {}
+        self._add_rows_page()
+        self._add_arc_page()
+        self._add_ring_page()
+        self._add_band_page()
+
+    def _page(self, kind: str) -> QFormLayout:
+        page = QWidget()
+        form = QFormLayout(page)
+        form.setContentsMargins(0, 0, 0, 0)
+        form.setVerticalSpacing(5)
+        self.pages[kind] = page
+        self.addWidget(page)
+        return form
+
+    def _row(self, form: QFormLayout, name: str, *widgets: QWidget) -> None:
+        from PySide6.QtWidgets import QHBoxLayout
+
+        label = QLabel(name)
+        label.setProperty("quiet", True)
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        for widget in widgets:
+            row.addWidget(widget, 1)
+        form.addRow(label, row)
+
+    def _length(self, name: str, field: str) -> LengthField:
+        return LengthField(self.session, name, lambda mm: self._change(**{field: max(mm, 0.0)}))
+
+    def _add_rows_page(self) -> None:
+        form = self._page("rows")
+        self.columns = NumberField("Columns; empty: as many as fit", lambda n: self._change(columns=n))
+        self.rows = NumberField("Rows; empty: as many as fit", lambda n: self._change(rows=n))
+        self.gap_x = self._length("Gap between columns", "gap_x_mm")
+        self.gap_y = self._length("Gap between rows", "gap_y_mm")
+        self.margin = self._length("Margin kept to the usable area", "margin_mm")
+        self.stagger = QCheckBox("staggered")
+        self.stagger.setToolTip("Every second row is shifted by half a step")
+        self.stagger.toggled.connect(lambda on: self._change(stagger=on))
+        self.wanted = NumberField("How many are wanted; the width follows", self._fit_count, 2000)
+        self.wanted.setPlaceholderText("n")
+        self.spread = QPushButton("Spread")
+        self.spread.setToolTip("Choose the gaps so that the rows and columns fill the area from edge to edge")
+        self.spread.clicked.connect(self._spread)
+        self._row(form, "Columns, rows", self.columns, self.rows)
+        self._row(form, "Gaps", self.gap_x, self.gap_y)
+        self._row(form, "Margin", self.margin, self.stagger)
+        self._row(form, "Make n fit", self.wanted, self.spread)
+        self.answer = QLabel()
+        self.answer.setFont(font(SMALL))
+        self.answer.setWordWrap(True)
+        form.addRow(self.answer)
+
+    def _add_arc_page(self) -> None:
+        form = self._page("arc")
+        self.radius = self._length("Radius of the arc", "radius_mm")
+        self.letter_gap = self._length("Clear gap between letters", "gap_mm")
+        self.inward = QCheckBox("inside the arc")
+        self.inward.setToolTip("Letters stand on the inside, heads to the middle")
+        self.inward.toggled.connect(lambda on: self._change(inward=on))
+        self.seam = QPushButton("The seam's")
+        self.seam.setToolTip("Follow the seam of the blank, from its measures")
+        self.seam.clicked.connect(lambda: self._change(radius_mm=None))
+        self._row(form, "Radius", self.radius, self.seam)
+        self._row(form, "Letter gap", self.letter_gap, self.inward)
+
+    def _add_ring_page(self) -> None:
+        form = self._page("ring")
+        self.count = NumberField("How many copies", lambda n: self._change(count=n or 1), 200)
+        self.ring_radius = self._length("Radius to the copies' middles", "radius_mm")
+        self.upright = QCheckBox("all upright")
+        self.upright.toggled.connect(lambda on: self._change(upright=on))
+        self._row(form, "Copies", self.count, self.ring_radius)
+        form.addRow(self.upright)
+
+    def _add_band_page(self) -> None:
+        form = self._page("band")
+        self.band_copies = NumberField("How many copies; empty: as many as fit", lambda n: self._change(count=n), 200)
+        self.band_gap = self._length("Least gap between copies", "gap_mm")
+        self._row(form, "Copies, gap", self.band_copies, self.band_gap)
+        self.band_answer = QLabel()
+        self.band_answer.setFont(font(SMALL))
+        self.band_answer.setWordWrap(True)
+        form.addRow(self.band_answer)
+
+    def follow(self) -> None:
+        """Show the arrangement of the selected design."""
+        design = self.session.design
+        placement = design.placement if design is not None else None
+        spec = placement.arrangement if placement is not None else None
+        self.setVisible(spec is not None and spec.kind != "one")
+        if placement is None or spec is None or spec.kind == "one":
+            return
+        self.setCurrentWidget(self.pages[spec.kind])
+        self.setFixedHeight(self.pages[spec.kind].sizeHint().height())
+        unit = self.session.job.unit
+        if isinstance(spec, Rows):
+            grid = grid_on(spec, placement.panel, placement.width_mm, placement.height_mm)
+            self.columns.show_number(spec.columns)
+            self.rows.show_number(spec.rows)
+            self.gap_x.show_mm(grid.gap_x)
+            self.gap_y.show_mm(grid.gap_y)
+            self.margin.show_mm(spec.margin_mm)
+            self._show_check(self.stagger, spec.stagger)
+            lengths = row_lengths(grid, spec.columns, spec.rows)
+            most = how_many_fit(grid)
+            self.answer.setText(
+                f"{sum(lengths)} in {len(lengths)} rows; {most} fit in all at this size."
+                if lengths
+                else "Not one fits; make it smaller, or the margin."
+            )
+        elif isinstance(spec, Arc):
+            arc = placement.panel.arc
+            self.radius.show_mm(spec.radius_mm or (arc.radius if arc is not None else 200.0))
+            self.seam.setEnabled(spec.radius_mm is not None and arc is not None)
+            self.letter_gap.show_mm(design.setting.gap_mm if design is not None and design.setting else 0.0)
+            self._show_check(self.inward, spec.inward)
+        elif isinstance(spec, Ring):
+            self.count.show_number(spec.count)
+            self.ring_radius.show_mm(spec.radius_mm)
+            self._show_check(self.upright, spec.upright)
+        elif isinstance(spec, Band):
+            y = placement.centre[1]
+            count, room = band_count(spec, placement.panel, placement.width_mm, y), band_room(placement.panel, y)
+            self.band_copies.show_number(spec.count)
+            self.band_gap.show_mm(spec.gap_mm or 0.0)
+            gap = room / count - placement.width_mm
+            self.band_answer.setText(
+                f"{count} over {write_length(room, unit=unit)}, {write_length(gap, unit=unit)} between them"
+                + (", the joint in the middle of a gap." if placement.panel.round_mm is not None else ".")
+            )
+
+    def _show_check(self, box: QCheckBox, on: bool) -> None:
+        box.blockSignals(True)
+        box.setChecked(on)
+        box.blockSignals(False)
+
+    def _spec(self) -> Any:
+        design = self.session.design
+        return design.placement.arrangement if design is not None and design.placement is not None else None
+
+    def _change(self, **fields: Any) -> bool:
+        spec = self._spec()
+        if spec is None or not set(fields) <= set(type(spec).model_fields):
+            return False
+        return self.session.set_fit("arrangement", arrangement=spec.model_copy(update=fields).model_dump())
+
+    def _fit_count(self, count: int | None) -> None:
+        """Take the largest size at which so many fit."""
+        design, spec = self.session.design, self._spec()
+        if count is None or design is None or design.placement is None or not isinstance(spec, Rows):
+            return
+        at = design.placement
+        free = spec.model_copy(update={"columns": None, "rows": None})
+        grid = grid_on(
+            free.model_copy(update={"gap_x_mm": grid_gap(spec.gap_x_mm, at.width_mm), "gap_y_mm": grid_gap(spec.gap_y_mm, at.width_mm)}),
+            at.panel,
+            at.width_mm,
+            at.height_mm,
+        )
+        factor = size_for(grid, count)
+        if factor <= 0:
+            self.session.said.emit(f"{count} do not fit at any size with these gaps; make the gaps smaller.")
+            return
+        kept = free.model_copy(update={"gap_x_mm": grid.gap_x, "gap_y_mm": grid.gap_y})
+        self.session.set_fit(
+            f"make {count} fit", width_mm=int(factor * at.width_mm * 10) / 10, arrangement=kept.model_dump()
+        )
+
+    def _spread(self) -> None:
+        """Choose the gaps at which the rows and columns that are asked for reach from edge to edge."""
+        design, spec = self.session.design, self._spec()
+        if design is None or design.placement is None or not isinstance(spec, Rows):
+            return
+        at = design.placement
+        grid = grid_on(spec, at.panel, at.width_mm, at.height_mm)
+        lengths = row_lengths(grid, spec.columns, spec.rows)
+        columns, rows = spec.columns or max(lengths, default=1), spec.rows or len(lengths) or 1
+        across = gap_for(grid.field_width, grid.width * (1.5 if spec.stagger and columns == 1 else 1.0), columns)
+        down = gap_for(grid.field_height, grid.height, rows)
+        if across is None or down is None:
+            self.session.said.emit(f"{columns} columns and {rows} rows do not fit at this size; make it smaller.")
+            return
+        fields = {"columns": columns, "rows": rows, "gap_x_mm": int(across * 10) / 10, "gap_y_mm": int(down * 10) / 10}
+        self._change(**fields)
+
+
+def grid_gap(asked: float | None, width: float) -> float:
+    """Return the gap that is asked for, else the proposed one at this width."""
+    from zinnet.placement.arrange import GAP_SHARE
+
+    return GAP_SHARE * width if asked is None else asked

@@ -1,0 +1,89 @@
+"""What all property sheets share: a titled form, and a field for lengths."""
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QFormLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+
+from zinnet.errors import UnitsError
+from zinnet.ui.session import Session
+from zinnet.ui.theme import LARGE, SMALL, font
+from zinnet.units import read_length, write_length
+
+
+class LengthField(QLineEdit):
+    """A length that is typed in any unit; a wrong one is given back with the reason."""
+
+    def __init__(self, session: Session, name: str, take: Callable[[float], bool]) -> None:
+        super().__init__()
+        self.session, self._take, self._mm = session, take, 0.0
+        self.setAccessibleName(name)
+        self.setToolTip(f"{name}; type it like 270 mm, 27 cm or 10 1/2 in")
+        self.setMaximumWidth(120)
+        self.editingFinished.connect(self._finish)
+
+    def show_mm(self, mm: float) -> None:
+        """Show a length, unless one is being typed."""
+        self._mm = mm
+        if not (self.hasFocus() and self.isModified()):
+            self.setText(write_length(mm, unit=self.session.job.unit))
+
+    def _finish(self) -> None:
+        if not self.isModified():
+            return
+        self.setModified(False)
+        try:
+            mm = read_length(self.text(), unit=self.session.job.unit)
+        except UnitsError as error:
+            self.session.said.emit(str(error))
+        else:
+            self._take(mm)
+        self.show_mm(self._mm)
+
+
+class PropertySheet(QWidget):
+    """A titled form."""
+
+    def __init__(self, session: Session, title: str) -> None:
+        super().__init__()
+        self.session = session
+        head = QLabel(title)
+        head.setFont(font(LARGE, bold=True))
+        self.form = QFormLayout()
+        self.form.setContentsMargins(0, 0, 0, 0)
+        self.form.setVerticalSpacing(6)
+        self.form.setHorizontalSpacing(10)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(head)
+        column.addLayout(self.form)
+        column.addStretch(1)
+
+    def add_row(self, name: str, widget: QWidget) -> None:
+        """Add a named row."""
+        label = QLabel(name)
+        label.setProperty("quiet", True)
+        label.setBuddy(widget)
+        self.form.addRow(label, widget)
+
+    def add_pair(self, name: str, *widgets: QWidget) -> QWidget:
+        """Add a named row of several small widgets, and return it."""
+        row = QWidget()
+        line = QHBoxLayout(row)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(6)
+        for widget in widgets:
+            line.addWidget(widget, 1)
+        self.add_row(name, row)
+        return row
+
+    def add_note(self) -> QLabel:
+        """Add a line of small text across the sheet."""
+        note = QLabel()
+        note.setFont(font(SMALL))
+        note.setProperty("quiet", True)
+        note.setWordWrap(True)
+        self.form.addRow(note)
+        return note
+
+    def follow(self) -> None:
+        """Show the plan."""

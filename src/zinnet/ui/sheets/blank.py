@@ -1,0 +1,215 @@
+"""The sheet of Measure: which blank it is, its cloth, spots to keep off, and the blanks that were kept."""
+
+from pathlib import Path
+
+from PySide6.QtGui import QColor
+from PySide6.QtWidgets import (
+    QColorDialog,
+    QComboBox,
+    QFileDialog,
+    QInputDialog,
+    QLineEdit,
+    QPushButton,
+)
+
+from zinnet.blanks.catalogue import blank_kinds, sizes
+from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec
+from zinnet.blanks.own import read_outline
+from zinnet.edits import choose_blank, set_blank
+from zinnet.errors import ZinnetError
+from zinnet.ui.session import Session
+from zinnet.ui.sheets.base import PropertySheet
+
+DOTS = ("label not read", "one dot, to 110 °C", "two dots, to 150 °C", "three dots, to 200 °C")
+OUTLINE_FILTER = "Outlines (*.svg *.dxf)"
+
+
+class BlankSheet(PropertySheet):
+    """The blank: its kind, size, panel, cloth and label."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session, "Blank")
+        self.kind = self._combo("Kind of blank", "Which blank is pressed on", self._choose_kind)
+        self.size = self._combo("Size", "The size of the blank", self._choose_size)
+        self.panel = self._combo("Panel", "The side of the blank that is on the table", self._choose_panel)
+        self.shoulder = self._combo("Shoulder", "Over which shoulder the sash is worn", self._choose_shoulder)
+        for side in ("right", "left"):
+            self.shoulder.addItem(f"over the {side} shoulder", side)
+        self.colour = QPushButton()
+        self.colour.setToolTip("The colour of the blank")
+        self.colour.clicked.connect(self._choose_colour)
+        self.fabric = QLineEdit()
+        self.fabric.setAccessibleName("Fabric")
+        self.fabric.setToolTip("What the label says the blank is made of")
+        self.fabric.editingFinished.connect(self._set_fabric)
+        self.dots = self._combo("Ironing dots", "How many dots the iron on the care label has", self._choose_dots)
+        for count, said in enumerate(DOTS):
+            self.dots.addItem(said, count)
+        self.outline = QPushButton("Bring an outline ...")
+        self.outline.setToolTip("Read the blank's outline from an SVG or a DXF")
+        self.outline.clicked.connect(self.choose_outline)
+        self.keep_off = self._combo("Keep off", "Draw spots where nothing may be pressed", self._choose_keep_off)
+        self.keep_off.addItem("no drawing", None)
+        for kind in KEEP_OUT_KINDS:
+            self.keep_off.addItem(f"draw: {kind}", kind)
+        self.kept = self._combo("My blanks", "Blanks that you measured and kept", self._choose_kept)
+        self.keep = QPushButton("Keep")
+        self.keep.setToolTip("Keep this blank with its measures under a name")
+        self.keep.clicked.connect(self._keep)
+        self.add_pair("Kind", self.kind)
+        self.size_row = self.add_pair("Size", self.size)
+        self.add_pair("Panel", self.panel)
+        self.shoulder_row = self.add_pair("Worn", self.shoulder)
+        self.outline_row = self.add_pair("Outline", self.outline)
+        self.add_pair("Cloth", self.fabric, self.colour)
+        self.add_pair("Label", self.dots)
+        self.add_pair("Keep off", self.keep_off)
+        self.add_pair("My blanks", self.kept, self.keep)
+        self.note = self.add_note()
+        self._kinds_shown: tuple[str, ...] = ()
+        self.fill_kept()
+
+    def _combo(self, name: str, tip: str, chosen: object) -> QComboBox:
+        combo = QComboBox()
+        combo.setAccessibleName(name)
+        combo.setToolTip(tip)
+        combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        combo.setMinimumContentsLength(8)
+        combo.activated.connect(chosen)
+        return combo
+
+    def follow(self) -> None:
+        """Show the blank."""
+        garment, spec = self.session.garment, self.session.job.blank
+        blank, kinds = garment.blank, blank_kinds()
+        if tuple(kinds) != self._kinds_shown:
+            self._kinds_shown = tuple(kinds)
+            self._fill_kinds()
+        self.kind.setCurrentIndex(self.kind.findData(blank.kind))
+        self.size.clear()
+        for size in kinds[blank.kind].sizes:
+            self.size.addItem(sizes()[size].name, size)
+        self.size.setCurrentIndex(self.size.findData(blank.size))
+        self.panel.clear()
+        for panel in blank.panels:
+            self.panel.addItem(panel.name, panel.id)
+        self.panel.setCurrentIndex(self.panel.findData(self.session.panel.id))
+        self._show_row(self.size_row, len(kinds[blank.kind].sizes) > 1)
+        self._show_row(self.shoulder_row, kinds[blank.kind].form == "sash")
+        self._show_row(self.outline_row, kinds[blank.kind].form == "own")
+        self.shoulder.setCurrentIndex(self.shoulder.findData(spec.shoulder))
+        self.colour.setText(blank.colour)
+        ink = "#26292b" if QColor(blank.colour).lightnessF() > 0.55 else "#fbf6ea"
+        self.colour.setStyleSheet(f"QPushButton {{ background: {blank.colour}; color: {ink}; padding: 4px 6px; }}")
+        if not self.fabric.isModified():
+            self.fabric.setText(blank.fabric)
+            self.fabric.setCursorPosition(0)
+        self.dots.setCurrentIndex(blank.care_dots or 0)
+        self.note.setText(
+            "A value with ~ is typical for this blank; yours wins as soon as you type it. "
+            "Read the label before the press is hot."
+        )
+
+    def _show_row(self, row: object, shown: bool) -> None:
+        self.form.setRowVisible(row, shown)  # type: ignore[call-overload]
+
+    def _fill_kinds(self) -> None:
+        self.kind.clear()
+        groups: dict[str, list[tuple[str, str]]] = {}
+        for name, kind in blank_kinds().items():
+            groups.setdefault(kind.group, []).append((name, kind.name))
+        for number, rows in enumerate(groups.values()):
+            if number:
+                self.kind.insertSeparator(self.kind.count())
+            for name, said in rows:
+                self.kind.addItem(said, name)
+
+    def fill_kept(self) -> None:
+        """Show the kept blanks."""
+        self.kept.clear()
+        self.kept.addItem("choose ...", None)
+        try:
+            for blank in self.session.store.blanks() if self.session.store.path.exists() else []:
+                self.kept.addItem(blank.name, blank.spec)
+        except ZinnetError as error:
+            self.session.said.emit(str(error))
+
+    def _choose_kind(self) -> None:
+        name = self.kind.currentData()
+        known = blank_kinds()[name].sizes
+        size = self.session.job.blank.size
+        spec = BlankSpec(kind=name, size=size if size in known else ("adult-m" if "adult-m" in known else known[0]))
+        self.session.size = None
+        self.session.choose_panel(None)
+        self.session.apply(choose_blank(spec))
+
+    def _choose_size(self) -> None:
+        spec = self.session.job.blank.model_copy(update={"size": self.size.currentData(), "measured": ()})
+        self.session.size = None
+        self.session.apply(choose_blank(spec, "choose the size"))
+
+    def _choose_panel(self) -> None:
+        self.session.look_at(panel=self.panel.currentData())
+
+    def _choose_shoulder(self) -> None:
+        self.session.apply(set_blank("shoulder of the sash", shoulder=self.shoulder.currentData()))
+
+    def _choose_colour(self) -> None:
+        chosen = QColorDialog.getColor(QColor(self.session.plan.blank.colour), self, "Colour of the blank")
+        if chosen.isValid():
+            self.session.apply(set_blank("colour of the blank", colour=chosen.name()))
+
+    def _set_fabric(self) -> None:
+        if self.fabric.isModified():
+            self.fabric.setModified(False)
+            self.session.apply(set_blank("fabric of the blank", fabric=self.fabric.text().strip() or None))
+
+    def _choose_dots(self) -> None:
+        self.session.apply(set_blank("dots of the care label", care_dots=self.dots.currentData()))
+
+    def _choose_keep_off(self) -> None:
+        self.session.keep_out_kind_changed.emit(self.keep_off.currentData())
+
+    def _choose_kept(self) -> None:
+        spec = self.kept.currentData()
+        if isinstance(spec, BlankSpec):
+            self.session.size = None
+            self.session.choose_panel(None)
+            self.session.apply(choose_blank(spec, "take a kept blank"))
+
+    def _keep(self) -> None:
+        suggested = f"my {self.session.plan.blank.name.lower()}"
+        name, given = QInputDialog.getText(self, "Keep this blank", "Under which name?", text=suggested)
+        if given:
+            self.keep_as(name)
+
+    def keep_as(self, name: str) -> None:
+        """Keep the blank under a name, and offer it from then on."""
+        try:
+            self.session.store.keep_blank(name, self.session.job.blank)
+        except ZinnetError as error:
+            self.session.said.emit(str(error))
+            return
+        self.fill_kept()
+        self.session.said.emit(f"Kept as “{name}”; it is offered under My blanks from now on.")
+
+    def choose_outline(self) -> None:
+        """Ask for a file with the outline, and take it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Outline of the blank", str(Path.home()), OUTLINE_FILTER)
+        if name:
+            self.take_outline(Path(name))
+
+    def take_outline(self, path: Path) -> None:
+        """Read an outline beside the window and take it."""
+
+        def read() -> object:
+            try:
+                return read_outline(path.name, path.read_bytes())
+            except OSError as error:
+                raise ZinnetError(f"{path} can't be read: {error.strerror}.") from None
+
+        self.session.background.run(
+            read,
+            lambda outline: self.session.apply(set_blank("outline of the blank", outline=outline)),
+            lambda error: self.session.said.emit(str(error)),
+        )

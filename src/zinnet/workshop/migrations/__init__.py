@@ -1,0 +1,1 @@
+"""The steps by which an older workshop file becomes a newer one."""
