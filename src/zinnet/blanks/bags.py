@@ -80,7 +80,7 @@ def _tote_side(measures: dict[str, float], name: str) -> Sketch:
             Tape("width", (-half, height * 0.72), (half, height * 0.72)),
             Tape("height", (half, 0), (half, height), (-38, 0)),
             Tape("handle_gap", (-inner, 0), (inner, 0), (0, -16)),
-            Tape("handle", (0, -drop), (0, 0), (0, 0)),
+            Tape("handle", (0, -drop), (0, 0), (-96, 0)),
         ]
     return sketch
 
@@ -148,8 +148,8 @@ def draw_gift_bag(measures: dict[str, float], shape: dict[str, Any], *, spec: ob
     width, height, down = measures["width"], measures["height"], measures["panel_down"]
     panel_width, panel_height = measures["panel_width"], measures["panel_height"]
     half, top, bottom = width / 2, -down, height - down
-    bag = polygon([(-half, top), (half, top), (half, bottom), (-half, bottom)])
-    teeth = [(x, top - (7 if k % 2 else 0)) for k, x in enumerate(np.linspace(half, -half, 41))]
+    teeth = [(float(x), top - (7 if k % 2 else 0)) for k, x in enumerate(np.linspace(-half, half, 41))]
+    bag = polygon([(-half, bottom), *teeth, (half, bottom)])
     panel = rounded(box(panel_width, 0, panel_height), min(5.0, panel_height / 6))
     border = shapely.buffer(panel, 6)
     grip = LineString(curve((-half * 0.35, top), (-half * 0.35, top - 75), (half * 0.35, top - 75), (half * 0.35, top)))
@@ -159,7 +159,7 @@ def draw_gift_bag(measures: dict[str, float], shape: dict[str, Any], *, spec: ob
         region=box(panel_width, 0, panel_height),
         cloth=[
             cloth("cord", grip.buffer(3.5)),
-            cloth("cloth", shapely.union(bag, polygon([(half, top), *teeth, (-half, top)]))),
+            cloth("cloth", bag),
             cloth("rib", border),
             cloth("panel", panel),
         ],

@@ -91,11 +91,15 @@ class Session(QObject):
         return designs[min(self.design_index, len(designs) - 1)] if designs else None
 
     @property
+    def chosen_panel(self) -> Panel | None:
+        """The panel that was chosen to be looked at, where one was."""
+        return self.garment.blank.panel(self._panel) if self._panel is not None else None
+
+    @property
     def panel(self) -> Panel:
         """The panel that is looked at: the one that was chosen, else the selected design's."""
-        blank, design = self.garment.blank, self.design
-        chosen = blank.panel(self._panel) if self._panel is not None else None
-        return chosen or (design.panel if design is not None else blank.main)
+        design = self.design
+        return self.chosen_panel or (design.panel if design is not None else self.garment.blank.main)
 
     @property
     def at(self) -> dict[str, Any]:

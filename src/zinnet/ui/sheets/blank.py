@@ -93,7 +93,7 @@ class BlankSheet(PropertySheet):
         self.panel.clear()
         for panel in blank.panels:
             self.panel.addItem(panel.name, panel.id)
-        self.panel.setCurrentIndex(self.panel.findData(self.session.panel.id))
+        self.panel.setCurrentIndex(self.panel.findData((self.session.chosen_panel or blank.main).id))
         self._show_row(self.size_row, len(kinds[blank.kind].sizes) > 1)
         self._show_row(self.shoulder_row, kinds[blank.kind].form == "sash")
         self._show_row(self.outline_row, kinds[blank.kind].form == "own")

@@ -56,8 +56,8 @@ class MeasureStation(TableView):
 
     @property
     def panel(self) -> Panel:
-        """The panel on the table."""
-        return self.session.panel
+        """The panel on the table: the one that was chosen, else the one with the measures."""
+        return self.session.chosen_panel or self.session.garment.blank.main
 
     def content_box(self) -> tuple[float, float, float, float]:
         """Return the panel's box."""
@@ -65,7 +65,7 @@ class MeasureStation(TableView):
 
     def margins(self) -> tuple[int, int, int, int]:
         """Keep room for the title and for the card that explains a measure."""
-        return (72, 104, 72, 122)
+        return (72, 104, 72, 150)
 
     def backdrop(self) -> object:
         """Show the panel."""
