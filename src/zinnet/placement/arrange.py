@@ -3,6 +3,7 @@
 import math
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import pairwise
 from typing import Annotated, Literal
 
 import shapely
@@ -21,6 +22,7 @@ GAP_SHARE = 0.6
 """The gap between motifs that is proposed, as a share of their width."""
 BAND_GAP_SHARE = 0.15
 WITHIN_MM = 1e-3
+CENTRING_STEPS = 12
 MOST_COPIES = 2000
 
 
@@ -183,7 +185,8 @@ def set_on_arc(silhouette: Region, radius: float, gap_mm: float | None, inward: 
     baseline = baseline_of(letters)
     upright = [_stood(letter, baseline) for letter in letters]
     gaps = _source_gaps(letters)
-    spaces = are_spaces(gaps, max(letter.bounds[3] - letter.bounds[1] for letter in letters))
+    boxes = [b.bounds[0] - a.bounds[2] for a, b in pairwise(letters)]
+    spaces = are_spaces(boxes, max(letter.bounds[3] - letter.bounds[1] for letter in letters))
     own = [gap for gap, space in zip(gaps, spaces, strict=True) if not space]
     wanted = gap_mm if gap_mm is not None else max(0.3, sum(own) / len(own) if own else gaps[0])
     wide = [gap for gap, space in zip(gaps, spaces, strict=True) if space]
@@ -217,7 +220,7 @@ def _stood(letter: Region, baseline: float) -> tuple[Region, float]:
 
 
 def _source_gaps(letters: tuple[Region, ...]) -> list[float]:
-    return [float(shapely.distance(a, b)) for a, b in zip(letters, letters[1:], strict=False)]
+    return [float(shapely.distance(a, b)) for a, b in pairwise(letters)]
 
 
 def _onto_circle(angle_deg: float, radius: float, inward: bool) -> Matrix:
@@ -237,11 +240,22 @@ def _angles(letters: list[Region], targets: list[float], radius: float, inward: 
             still = moved(letters[before], _onto_circle(angles[before], radius, inward))
             gap = targets[min(index, before)]
             angles[index] = _angle_at_gap(letters[index], still, angles[before], direction, gap, radius, inward)
-    first, last = letters[0], letters[-1]
-    left = angles[0] + math.degrees(math.atan2(first.bounds[0], radius))
-    right = angles[-1] + math.degrees(math.atan2(last.bounds[2], radius))
-    centre = (left + right) / 2
-    return [angle - centre for angle in angles]
+    return _centred(letters, angles, radius, inward)
+
+
+def _centred(letters: list[Region], angles: list[float], radius: float, inward: bool) -> list[float]:
+    """Return the angles turned together until the word reaches as far to the left as to the right."""
+    for _ in range(CENTRING_STEPS):
+        placed = [
+            moved(letter, _onto_circle(angle, radius, inward)) for letter, angle in zip(letters, angles, strict=True)
+        ]
+        left, _, right, _ = shapely.total_bounds(placed).tolist()
+        off = (left + right) / 2
+        if abs(off) < WITHIN_MM:
+            break
+        back = math.degrees(math.asin(max(-0.5, min(0.5, off / radius))))
+        angles = [angle - back for angle in angles]
+    return angles
 
 
 def _angle_at_gap(

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import pairwise
 
 import shapely
 from shapely.geometry import Polygon
@@ -73,13 +74,13 @@ def letter_rows(parts: list[Polygon], most_height: float, least: int) -> list[li
 def _is_close(row: list[Polygon]) -> bool:
     """Tell whether the parts of a row follow one another like letters."""
     tall = max(part.bounds[3] - part.bounds[1] for part in row)
-    gaps = [b.bounds[0] - a.bounds[2] for a, b in zip(row, row[1:], strict=False)]
+    gaps = [b.bounds[0] - a.bounds[2] for a, b in pairwise(row)]
     return sorted(gaps)[len(gaps) // 2] < 0.8 * tall
 
 
 def _words(row: list[Polygon]) -> int:
     tall = max(part.bounds[3] - part.bounds[1] for part in row)
-    return 1 + sum(are_spaces([b.bounds[0] - a.bounds[2] for a, b in zip(row, row[1:], strict=False)], tall))
+    return 1 + sum(are_spaces([b.bounds[0] - a.bounds[2] for a, b in pairwise(row)], tall))
 
 
 def are_spaces(gaps: list[float], tall: float) -> list[bool]:
