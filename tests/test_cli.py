@@ -133,6 +133,15 @@ def test_nest_answers_in_the_documented_form(tmp_path):
         ("nest", "{artwork}", "--sheet", "0x5", "--out", "x"),
         ("nest", "{artwork}", "--sheet", "50x50", "--turn", "round", "--out", "x"),
         ("nest", "{artwork}", "--sheet", "50x50", "--gap=-1", "--out", "x"),
+        ("fit", "{artwork}", "--blank", "kimono"),
+        ("fit", "{artwork}", "--place", "moon"),
+        ("fit", "{artwork}", "--blank", "cap", "--place", "full-front"),
+        ("fit", "{artwork}", "--school", "old"),
+        ("fit", "{artwork}", "--measure", "chest=1/0"),
+        ("fit", "{artwork}", "--measure", "chest=10 km"),
+        ("fit", "{artwork}", "--measure", "chest=-4cm"),
+        ("fit", "{artwork}", "--measure", "chest=0"),
+        ("template", "{artwork}", "--out", "x.pdf"),
         ("check", "{artwork}"),
         ("check", "missing.zinnet"),
     ],
@@ -169,3 +178,29 @@ def test_the_demo_runs_without_a_display(tmp_path):
     names = {path.name for path in (tmp_path / "demo").iterdir()}
     assert {"plan.json", "fit.png", "measure.png", "split.png", "nest.png", "mat-01-cream.svg"} <= names
     assert "no display" in done.stdout
+
+
+def test_blanks_lists_the_catalogue():
+    listed = {row["id"]: row for row in json.loads(run("blanks", "--json").stdout)}
+    assert listed["tee"]["measures"]["chest"]["typical_mm"][listed["tee"]["sizes"].index("adult-m")] == 520
+    assert "left-chest" in listed["polo"]["places"]
+    assert "cap" in run("blanks").stdout
+
+
+def test_fit_prints_the_proposal_and_the_numbers(artwork):
+    said = json.loads(run("fit", artwork, "--blank", "tee-adult", "--measure", "chest=21in - 1in", "--school", "inch").stdout)
+    assert said["blank"]["measures"]["chest"] == {"mm": 508.0, "measured": True}
+    assert said["placement"]["below_collar_mm"] == 31.75
+    assert said["placement"]["school"] == "inch"
+    assert said["proposal"]["range_mm"][0] == pytest.approx(127)
+    assert set(said["proposal"]["largest_mm"]) == {"usable", "platen", "mat"}
+    assert said["edges_mm"]["left"] == pytest.approx(said["edges_mm"]["right"])
+    assert "a tee, adult M" in said["proposal"]["reason"]
+
+
+def test_template_writes_a_pdf(tmp_path):
+    document_of(LANTERN).save(tmp_path / "walk.zinnet")
+    done = run("template", tmp_path / "walk.zinnet", "--out", tmp_path / "walk.pdf", "--paper", "letter")
+    assert (done.returncode, done.stderr) == (0, "")
+    assert (tmp_path / "walk.pdf").read_bytes().startswith(b"%PDF")
+    assert run("template", tmp_path / "walk.zinnet", "--out", tmp_path / "x.pdf", "--size", "infant").returncode == 2

@@ -11,11 +11,11 @@ import zipfile
 
 import pytest
 
-from tests.helpers import LANTERN, document_of, nested
+from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, svg
 from zinnet.document import AutomaticCopy, Document, recent_jobs, remember_job
-from zinnet.edits import set_copies, set_measure, set_placement
+from zinnet.edits import add_design, set_copies, set_measure, set_placement, set_sizes
 from zinnet.errors import JobFileError
-from zinnet.job import Job
+from zinnet.job import SCHEMA
 from zinnet.job_file import load_job
 from zinnet.workshop import standard_workshop
 
@@ -51,6 +51,42 @@ def job_with(path, **fields):
         data = json.loads(archive.read("job.json"))
     data.update(fields)
     return json.dumps(data)
+
+
+def test_a_job_of_the_first_schema_is_brought_up_to_date(saved):
+    _, path = saved
+    with zipfile.ZipFile(path) as archive:
+        new = json.loads(archive.read("job.json"))
+    old = {
+        "schema_version": 1,
+        "title": "Old walk",
+        "blank": {"kind": "tee-adult", "measured": [{"name": "chest", "mm": 510.0}], "colour": None},
+        "artwork": new["designs"][0]["artwork"],
+        "placement": {
+            "place": "full-front", "school": "inch", "width_mm": 200.0, "from_centre_mm": 3.0, "below_collar_mm": 33.0,
+            "turn_deg": 0.0,
+        },
+        "copies": 7,
+    }  # fmt: skip
+    rewritten(path, job_json=json.dumps(old))
+    job = Document.open(path, standard_workshop()).job
+    assert (job.schema_version, job.title, job.copies) == (SCHEMA, "Old walk", 7)
+    assert (job.blank.kind, job.blank.size, job.blank.measured[0].mm) == ("tee", "adult-m", 510.0)
+    placement = job.designs[0].placement
+    assert (placement.school, placement.width_mm, placement.from_centre_mm, placement.from_reference_mm) == ("inch", 200, 3, 33)
+
+
+def test_several_designs_and_sizes_come_back(tmp_path):
+    document = document_of(
+        LANTERN,
+        add_design("back.svg", svg(RED_AND_BLUE), "full-back"),
+        set_sizes((("toddler", 3),)),
+        set_placement("x", design=1, size="toddler", width_mm=90.0),
+    )
+    document.save(tmp_path / "two.zinnet")
+    again = Document.open(tmp_path / "two.zinnet", standard_workshop())
+    assert again.job == document.job
+    assert again.plan.garments[1].designs[1].word_width_mm == 90
 
 
 def broken_files(path):
@@ -149,23 +185,22 @@ def test_a_folder_that_can_not_be_written_is_named(saved, tmp_path):
 
 
 def test_undo_and_redo_go_through_all_steps():
-    document = Document(standard_workshop())
-    assert document.undo_name is None
+    document = document_of(LANTERN)
     for chest in (500.0, 510.0, 520.0):
         document.apply(set_measure("chest", chest))
     for mm in range(5):
         document.apply(set_placement("move", merge="move", from_centre_mm=float(mm + 1)))
     assert document.undo_name == "move"
     document.undo()
-    assert document.job.placement.from_centre_mm == 0
+    assert document.job.designs[0].placement.from_centre_mm is None
     document.undo()
     assert document.plan.blank.measures["chest"] == 510
     document.redo()
     document.redo()
-    assert document.job.placement.from_centre_mm == 5
+    assert document.job.designs[0].placement.from_centre_mm == 5
     while document.undo_name:
         document.undo()
-    assert document.job == Job()
+    assert document.job.designs == ()
 
 
 def test_an_edit_that_fails_changes_nothing():

@@ -3,25 +3,35 @@
 import pytest
 
 from tests.helpers import LANTERN, document_of, nested, svg
-from zinnet.blanks.catalogue import typical_measures
+from zinnet.blanks.catalogue import read_blank_name, typical_measures
+from zinnet.blanks.model import DrawnKeepOut
 from zinnet.checks.model import catalogue
 from zinnet.document import Document
 from zinnet.edits import (
+    add_design,
+    choose_blank,
     choose_film,
     join_outlines,
+    keep_off,
     open_artwork,
     override_side,
     pass_finding,
+    record_readings,
     set_blank_colour,
     set_copies,
     set_measure,
     set_nesting,
     set_placement,
+    set_sizes,
     take_back_pass,
 )
+from zinnet.job import Job
 from zinnet.nesting.model import Layout, Placed, SheetLayout
+from zinnet.placement.arrange import Rows
+from zinnet.placement.as_laid import readings_at
 from zinnet.workshop import standard_workshop
 
+DOTS = "".join(f'<circle cx="{5 + 9 * k}" cy="80" r="3" fill="#f4ead5"/>' for k in range(9))
 BOX = '<rect width="80" height="60" fill="#f4ead5"/>'
 TWO_PARTS = '<rect width="30" height="60" fill="#f4ead5"/><rect x="50" width="30" height="60" fill="#f4ead5"/>'
 CROSSING = '<circle cx="20" cy="20" r="15" fill="#d62828"/><circle cx="40" cy="20" r="15" fill="#d62828"/>'
@@ -31,6 +41,17 @@ PICTURE = '<image href="moth.png" width="50" height="50"/>'
 
 def measured():
     return [set_measure(name, mm) for name, mm in typical_measures("tee", "adult-m").items()]
+
+
+def on(blank):
+    return choose_blank(read_blank_name(blank))
+
+
+def laid_off(document, right=6.0, down=0.0, turn=0.0):
+    """Return the document with what a ruler says of a piece that lies beside its place."""
+    readings = readings_at(document.plan.placement, right_mm=right, down_mm=down, turn_deg=turn)
+    document.apply(record_readings(readings))
+    return document
 
 
 def with_layout(document, change):
@@ -76,6 +97,13 @@ SHOWN = {
     "off-centre": lambda: document_of(BOX, set_placement("x", from_centre_mm=2.5)),
     "tilted": lambda: document_of(BOX, set_placement("x", turn_deg=-0.8)),
     "collar-distance": lambda: document_of(BOX, set_placement("x", from_reference_mm=60.0)),
+    "over-keep-out": lambda: document_of(BOX, on("zip-hoodie-adult"), set_placement("x", place="full-front")),
+    "stretched": lambda: document_of(BOX, set_placement("x", width_mm=150.0, height_mm=150.0)),
+    "wraps-round-body": lambda: document_of(BOX, on("sash"), set_placement("x", width_mm=400.0, height_mm=60.0)),
+    "frame-hides-art": lambda: document_of(BOX, on("canvas"), set_placement("x", width_mm=175.0)),
+    "as-laid-off": lambda: laid_off(document_of(BOX, set_placement("x", width_mm=200.0))),
+    "food-or-lips": lambda: document_of(BOX, on("glass-plate"), set_placement("x", place="upper-side")),
+    "not-for-baby": lambda: document_of(BOX + DOTS, on("tee-infant")),
     "loose-pieces": lambda: document_of(TWO_PARTS, set_nesting("x", keep_together=False)),
     "overlapping-outlines": lambda: document_of(CROSSING, join_outlines(False)),
     "double-line": lambda: document_of(DOUBLE),
@@ -132,7 +160,7 @@ def test_a_mend_mends(finding_id):
     if finding.mend is None:
         assert finding_id in {
             "blank-not-measured", "open-outline", "picture-not-traced", "blend-not-cuttable", "weed-speck",
-            "invisible-on-blank", "double-line",
+            "invisible-on-blank", "double-line", "over-keep-out", "as-laid-off", "not-for-baby",
         }  # fmt: skip
         return
     document.apply(finding.mend)
@@ -200,3 +228,98 @@ def test_the_width_that_is_mended_to_fits():
     document.apply(finding.mend)
     assert "outside-usable-area" not in ids(document)
     assert document.plan.placement.width_mm < 600
+
+
+@pytest.mark.parametrize(
+    ("document", "silent"),
+    [
+        (lambda: document_of(BOX, on("zip-hoodie-adult"), set_placement("x", place="left-chest")), "over-keep-out"),
+        (lambda: document_of(BOX, on("hoodie-adult")), "over-keep-out"),
+        (lambda: document_of(BOX, on("polo-adult")), "over-keep-out"),
+        (lambda: document_of(BOX, on("drawstring-bag")), "over-keep-out"),
+        (lambda: document_of(BOX, on("mug")), "over-keep-out"),
+        (lambda: document_of(BOX, set_placement("x", width_mm=200.0, height_mm=152.0)), "stretched"),
+        (lambda: document_of(BOX, on("sash")), "wraps-round-body"),
+        (lambda: document_of(BOX, on("canvas")), "frame-hides-art"),
+        (lambda: document_of(BOX, on("canvas")), "outside-usable-area"),
+        (lambda: laid_off(document_of(BOX, set_placement("x", width_mm=200.0)), 1.0, 1.0, 0.2), "as-laid-off"),
+        (lambda: document_of(BOX, on("glass-plate")), "food-or-lips"),
+        (lambda: document_of(BOX, on("tumbler")), "food-or-lips"),
+        (lambda: document_of(BOX, on("tee-infant")), "not-for-baby"),
+        (lambda: document_of(BOX + DOTS, on("tee-toddler")), "not-for-baby"),
+        (lambda: document_of(BOX, on("cap"), set_placement("x", from_reference_mm=8.0)), "collar-distance"),
+        (lambda: document_of(BOX, on("blanket"), set_placement("x", from_centre_mm=90.0)), "off-centre"),
+        (lambda: document_of(BOX, set_placement("x", place="left-chest")), "off-centre"),
+    ],
+)
+def test_a_use_that_is_right_is_silent(document, silent):
+    assert silent not in ids(document())
+
+
+BLANKS = [
+    name
+    for name in (
+        "tee-adult", "tee-youth", "tee-infant", "long-sleeve-adult", "fitted-tee-adult", "tank-adult", "sweatshirt-adult", "hoodie-adult",
+        "hoodie-toddler", "zip-hoodie-adult", "polo-adult", "shirt-adult", "baby-body", "apron-adult", "tote", "drawstring-bag",
+        "gift-bag", "zip-pouch", "cap", "bucket-hat", "beanie", "sash", "blanket", "place-mat", "pillow-cover", "stocking",
+        "fur-stocking", "jar-strip", "canvas", "glass-plate", "round-pan", "inset-board", "tumbler", "mug", "rectangle", "circle",
+    )
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("blank", BLANKS)
+def test_zinnets_own_proposal_has_nothing_to_mend_at_the_fit(blank):
+    document = document_of(BOX, on(blank))
+    found = [f for f in document.plan.findings if f.station in ("fit", "measure") and f.level != "note"]
+    assert [(f.id, f.measured) for f in found] == []
+
+
+def test_a_spot_that_the_user_drew_is_kept_off():
+    spot = DrawnKeepOut(panel="front", kind="plastic", left=-10, top=220, right=10, bottom=240)
+    document = document_of(BOX, set_placement("x", width_mm=150.0), keep_off(spot))
+    (finding,) = [f for f in document.plan.findings if f.id == "over-keep-out"]
+    assert "plastic" in finding.measured
+    assert finding.level == "stop"
+    document.apply(finding.mend)
+    assert "over-keep-out" not in ids(document)
+
+
+def test_a_platen_that_must_press_on_a_zip_is_a_stop():
+    document = document_of(BOX, on("zip-hoodie-adult"), set_placement("x", place="left-chest", from_centre_mm=70.0))
+    assert "over-keep-out" not in ids(document)
+    both = [
+        DrawnKeepOut(panel="front", kind="plastic", left=250, top=100, right=270, bottom=300),
+    ]
+    for spot in both:
+        document.apply(keep_off(spot))
+    (finding,) = [f for f in document.plan.findings if f.id == "over-keep-out"]
+    assert "platen" in finding.measured
+
+
+def test_scented_film_on_an_infants_size_is_a_warning():
+    film = standard_workshop().films[0].model_copy(update={"id": "rose-scent", "name": "Rose scent", "kind": "scented"})
+    shop = standard_workshop().model_copy(update={"films": (film,)})
+    document = Document(shop, Job())
+    document.apply(open_artwork("a.svg", svg(BOX)))
+    document.apply(on("tee-infant"))
+    document.apply(choose_film("#f4ead5", "rose-scent"))
+    (finding,) = [f for f in document.plan.findings if f.id == "not-for-baby"]
+    assert "Rose scent" in finding.measured
+
+
+def test_findings_say_which_size_and_which_design_is_meant():
+    document = document_of(BOX, add_design("back.svg", svg(BOX), "full-back"), set_sizes((("toddler", 2),)))
+    document.apply(set_placement("x", design=1, size="toddler", width_mm=400.0))
+    found = [f for f in document.plan.findings if f.id == "size-unusual"]
+    (finding,) = found
+    assert finding.measured.startswith("toddler, full back: 400 mm")
+    assert (finding.place.size, finding.place.design, finding.place.panel) == ("toddler", 1, "back")
+    document.apply(finding.mend)
+    assert "size-unusual" not in ids(document)
+    assert document.plan.garments[0].designs[1].word_width_mm != 400
+
+
+def test_rows_that_leave_the_field_can_not_be():
+    rows = Rows(gap_x_mm=0.0, gap_y_mm=0.0).model_dump()
+    document = document_of(BOX, on("blanket"), set_placement("x", width_mm=120.0, arrangement=rows))
+    assert not {"outside-usable-area", "over-keep-out"} & set(ids(document))

@@ -264,7 +264,9 @@ def draw_round(measures: dict[str, float], shape: dict[str, Any], *, spec: objec
 def draw_own(measures: dict[str, float], shape: dict[str, Any], *, spec: BlankSpec) -> list[Sketch]:
     """Return the user's own outline, scaled to the width that was measured; (0, 0) is the middle of its box."""
     if spec.outline is None:
-        return draw_cloth({"width": measures["width"], "height": measures["width"]}, shape, spec=spec)
+        (square,) = draw_cloth({"width": measures["width"], "height": measures["width"]}, shape, spec=spec)
+        square.tapes = square.tapes[:1]
+        return [square]
     region = shapely.Polygon()
     for ring in spec.outline.rings:
         region = shapely.symmetric_difference(region, shapely.make_valid(Polygon(np.array(ring))))

@@ -142,7 +142,7 @@ def rolled_out(top_mm: float, bottom_mm: float, height_mm: float) -> tuple[Polyg
 
 def draw_cup(measures: dict[str, float], shape: dict[str, Any], *, spec: object) -> list[Sketch]:
     """Return the wall of a tumbler or mug rolled out; (0, 0) is the middle of the rim, opposite the handle."""
-    top, bottom, height, handle = (measures[key] for key in ("top", "bottom", "height", "handle"))
+    top, bottom, height, handle = *(measures[key] for key in ("top", "bottom", "height")), measures.get("handle", 0.0)
     wall, arc = rolled_out(top, bottom, height)
     lips = shape["lips_mm"]
     band = _upper_band(wall, arc, lips)
@@ -167,14 +167,14 @@ def draw_cup(measures: dict[str, float], shape: dict[str, Any], *, spec: object)
             spot = shapely.intersection(polygon([first, last, foot[1], foot[0]]), wall)
             sketch.cloth.append(cloth("inside", spot))
             sketch.keep_outs.append(KeepOut("plastic", as_region(spot)))
-    (lx, ly), (rx, ry) = wall.bounds[:2], wall.bounds[2:]
+    _, _, rx, ry = wall.bounds
     sketch.tapes = [
         Tape("top", (-top / 2, 0), (top / 2, 0), (0, -20)),
         Tape("bottom", (-bottom / 2, height), (bottom / 2, height), (0, 22)),
         Tape("height", (0, 0), (0, height), (0, 0)),
     ]
     if handle > 0:
-        sketch.tapes.append(Tape("handle", (rx - handle / 2, ry - height * 0.3), (rx, ry - height * 0.3), (0, 0)))
+        sketch.tapes.append(Tape("handle", (rx - handle / 2, ry * 0.75), (rx + handle / 2, ry * 0.75)))
     return [sketch]
 
 

@@ -81,7 +81,7 @@ def draw_cap(measures: dict[str, float], shape: dict[str, Any], *, spec: object)
         Tape("brim_width", (-half, rise), (half, rise), (0, 0)),
         Tape("brim_rise", (half * 0.5, 0), (half * 0.5, rise)),
         Tape("height", (0, -height), (0, 0)),
-        Tape("brim", (-half * 0.35, arc_y(arc, half * 0.35)), (-half * 0.35, arc_y(arc, half * 0.35) + brim * 0.93)),
+        Tape("brim", (0, 0), (0, brim), (-70, 0)),
     ]
     return [front, _cap_side("left", width, height), _cap_side("right", width, height)]
 
@@ -92,11 +92,6 @@ def _between(outer: list[Point], inner: list[Point], share: float) -> list[Point
     lines = [LineString(line).interpolate(steps, normalized=True) for line in (outer, inner)]
     far, near = (shapely.get_coordinates(points) for points in lines)
     return [(float(x), float(y)) for x, y in near + (far - near) * share]
-
-
-def arc_y(arc: Arc, x: float) -> float:
-    """Return the height of an arc's upper side at x."""
-    return arc.centre[1] - math.sqrt(max(0.0, arc.radius**2 - (x - arc.centre[0]) ** 2))
 
 
 def _cap_side(name: str, width: float, height: float) -> Sketch:
@@ -132,19 +127,20 @@ def draw_bucket_hat(measures: dict[str, float], shape: dict[str, Any], *, spec: 
     """Return one side of a bucket hat; it has no front. (0, 0) is the middle of the brim seam."""
     width, height, brim = measures["crown_width"], measures["crown_height"], measures["brim"]
     half, top = width / 2, width * 0.43
+    lid = 8.0 - height
     seam = curve((half, -4), (half * 0.7, 6), (half * 0.3, 8), (0, 8))
     crown = mirrored_polygon(
         path(
-            [(0, -height + 3)],
-            curve((0, -height + 3), (top * 0.4, -height + 3), (top * 0.8, -height), (top, -height)),
+            [(0, lid)],
+            curve((0, lid), (top * 0.4, lid), (top * 0.8, lid - 3), (top, lid - 3)),
             [(half, -4)],
             seam,
         )
     )
-    lid = mirrored_polygon(
+    cover = mirrored_polygon(
         path(
-            curve((0, -height + 3), (top * 0.4, -height + 3), (top * 0.8, -height), (top, -height)),
-            curve((top, -height), (top * 0.8, -height - 17), (top * 0.4, -height - 19), (0, -height - 19)),
+            curve((0, lid), (top * 0.4, lid), (top * 0.8, lid - 3), (top, lid - 3)),
+            curve((top, lid - 3), (top * 0.8, lid - 20), (top * 0.4, lid - 22), (0, lid - 22)),
         )
     )
     wide = half + brim * 0.62
@@ -159,14 +155,14 @@ def draw_bucket_hat(measures: dict[str, float], shape: dict[str, Any], *, spec: 
         id="side",
         name="Better side",
         region=crown,
-        cloth=[cloth("rib", lid), cloth("cloth", crown), cloth("brim", flare)],
+        cloth=[cloth("rib", cover), cloth("cloth", crown), cloth("brim", flare)],
         references={"brim": (0.0, 8.0), "middle": (0.0, -height / 2 + 4)},
         seams={
             "seam": [LineString(both_sides(seam))],
-            "edge": [line((s * top, -height), (s * half, -4)) for s in (1, -1)],
+            "edge": [line((s * top, lid - 3), (s * half, -4)) for s in (1, -1)],
             "lid": [
                 LineString(
-                    both_sides(curve((top, -height), (top * 0.8, -height), (top * 0.4, -height + 3), (0, -height + 3)))
+                    both_sides(curve((top, lid - 3), (top * 0.8, lid - 3), (top * 0.4, lid), (0, lid)))
                 )
             ],
         },
@@ -185,7 +181,7 @@ def draw_bucket_hat(measures: dict[str, float], shape: dict[str, Any], *, spec: 
     sketch.cloth += [cloth("inside", disc(s * half * 0.86, -height * 0.55, 3.5)) for s in (1, -1)]
     sketch.tapes = [
         Tape("crown_width", (-half, -4), (half, -4), (0, 14)),
-        Tape("crown_height", (0, -height + 3), (0, 8)),
+        Tape("crown_height", (0, lid), (0, 8)),
         Tape("brim", (half * 0.5, 6), (half * 0.5, 6 + brim)),
     ]
     return [sketch]

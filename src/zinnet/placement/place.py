@@ -6,7 +6,10 @@ import numpy as np
 import shapely
 import shapely.affinity
 import shapely.ops
+from numpy.typing import NDArray
 from pydantic import Field
+from shapely.geometry import LinearRing
+from shapely.geometry.base import BaseGeometry
 
 from zinnet.blanks.catalogue import blank_kind, blank_kinds
 from zinnet.blanks.model import Blank, Panel
@@ -289,13 +292,15 @@ def nearest_inside(spec: PlacementSpec, art: Region, placement: Placement) -> Pl
     """Return the placement nearest to this one at which ``art`` (on the panel, mm) is inside the usable area.
 
     The shifts that keep one point inside are the usable area less that point; those that keep every spot
-    on the art's hull inside are what all these have in common. None where there are none.
+    on the art's hull inside are what all these have in common, but for shifts that would lay the hull over a hole.
+    None where there are none.
     """
     usable = placement.panel.usable
     hull = shapely.convex_hull(art)
     corners = shapely.get_coordinates(shapely.segmentize(shapely.simplify(hull, 0.1), HULL_STEP_MM).exterior)[:-1]
     shifts = shapely.intersection_all([shapely.affinity.translate(usable, -x, -y) for x, y in corners])
-    shifts = shapely.buffer(shifts, -0.15)
+    holes = [_around_hole(hole, corners) for part in usable.geoms for hole in part.interiors]
+    shifts = shapely.buffer(shapely.difference(shifts, shapely.union_all(holes)), -0.15)
     if shifts.is_empty:
         return None
     nearest, _ = shapely.ops.nearest_points(shifts, shapely.Point(0, 0))
@@ -306,3 +311,13 @@ def nearest_inside(spec: PlacementSpec, art: Region, placement: Placement) -> Pl
             "from_reference_mm": round(placement.from_reference_mm + down, 1),
         }
     )
+
+
+def _around_hole(hole: LinearRing, corners: NDArray[np.float64]) -> BaseGeometry:
+    """Return the shifts at which a hull with these corners meets a hole: the Minkowski sum of the hole and its mirror.
+
+    The hole is taken by its own hull, so that the sum is the hull of all differences of corners.
+    """
+    edge = shapely.get_coordinates(shapely.convex_hull(hole))
+    differences = (edge[:, None, :] - corners[None, :, :]).reshape(-1, 2)
+    return shapely.convex_hull(shapely.MultiPoint(differences))

@@ -1,6 +1,7 @@
 """The workshop's file: one SQLite database in the data folder, brought up to date when it is opened."""
 
 import datetime
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -17,6 +18,7 @@ if TYPE_CHECKING:
     from sqlalchemy import Connection
 
 BUSY_S = 5
+UPGRADING = threading.Lock()
 
 
 class KeptBlank(Frozen):
@@ -108,6 +110,7 @@ class WorkshopStore:
             engine.dispose()
 
     def _bring_up_to_date(self, connection: "Connection") -> None:
+        """Take the file through the steps that it lacks; alembic keeps its state in one place, so one at a time."""
         from alembic import command
         from alembic.config import Config
         from alembic.util.exc import CommandError
@@ -116,7 +119,8 @@ class WorkshopStore:
         config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
         config.attributes["connection"] = connection
         try:
-            command.upgrade(config, "head")
+            with UPGRADING:
+                command.upgrade(config, "head")
         except CommandError as error:
             raise WorkshopError(f"The workshop {self.path} is from a newer Zinnet ({error}); update Zinnet.") from None
         self._is_current = True
