@@ -188,7 +188,9 @@ def test_blanks_lists_the_catalogue():
 
 
 def test_fit_prints_the_proposal_and_the_numbers(artwork):
-    said = json.loads(run("fit", artwork, "--blank", "tee-adult", "--measure", "chest=21in - 1in", "--school", "inch").stdout)
+    said = json.loads(
+        run("fit", artwork, "--blank", "tee-adult", "--measure", "chest=21in - 1in", "--school", "inch").stdout
+    )
     assert said["blank"]["measures"]["chest"] == {"mm": 508.0, "measured": True}
     assert said["placement"]["below_collar_mm"] == 31.75
     assert said["placement"]["school"] == "inch"

@@ -239,17 +239,98 @@ def fit(
     school: Annotated[str | None, typer.Option(help="The school of distance under the collar.")] = None,
     width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
     mat: Annotated[str, typer.Option(help="The mat, or its size.")] = "12x12in",
+    arrange: Annotated[str | None, typer.Option(help="one, rows, arc, ring or band; as is usual at the place.")] = None,
 ) -> None:
     """Propose size and place of artwork on a blank, and print the numbers as JSON."""
     from zinnet.document import Document
     from zinnet.export import fit_json
     from zinnet.job import ArtworkFile, Design, Job
     from zinnet.nesting.model import NestSpec
+    from zinnet.placement.arrange import DEFAULTS
     from zinnet.workshop.open import open_workshop
 
-    made = Design(artwork=ArtworkFile.of(artwork.name, _read(artwork)), placement=_placement(place, school, width))
+    placement = _placement(place, school, width)
+    if arrange is not None:
+        if arrange not in DEFAULTS:
+            raise ZinnetError(f"There is no arrangement “{arrange}”; known are: {', '.join(DEFAULTS)}.")
+        placement = placement.model_copy(update={"arrangement": DEFAULTS[arrange]})
+    made = Design(artwork=ArtworkFile.of(artwork.name, _read(artwork)), placement=placement)
     job = Job(title=artwork.stem, blank=_blank(blank, measure), designs=(made,), nesting=NestSpec(mat=mat))
     _print_json(fit_json(Document(open_workshop(), job).plan))
+
+
+@app.command()
+def rows(
+    field: Annotated[str, typer.Option(help="Width x height of the field, margins taken off, such as 118x143cm.")],
+    motif: Annotated[str, typer.Option(help="Width x height of the motif.")],
+    gap: Annotated[str, typer.Option(help="The gap between columns, and between rows too.")] = "0",
+    row_gap: Annotated[str | None, typer.Option(help="The gap between rows, where it is another one.")] = None,
+    stagger: Annotated[bool, typer.Option(help="Shift every second row by half a step.")] = False,
+    count: Annotated[int | None, typer.Option(min=1, max=2000, help="How many are to fit.")] = None,
+    fill_rows: Annotated[int | None, typer.Option(min=1, max=500, help="With what gap so many rows fill it.")] = None,
+) -> None:
+    """Say how many motifs fit in rows and columns, where each lies, at what size n fit, with what gap n rows fill."""
+    from zinnet.placement.rows import Grid, gap_for, how_many_fit, positions, row_lengths, size_for
+    from zinnet.units import read_size
+
+    (across, down), (width, height) = read_size(field), read_size(motif)
+    gap_x = _not_negative(gap, "--gap")
+    gap_y = gap_x if row_gap is None else _not_negative(row_gap, "--row-gap")
+    grid = Grid(across, down, width, height, gap_x, gap_y, stagger)
+    said: dict[str, Any] = {
+        "count": how_many_fit(grid),
+        "rows": row_lengths(grid),
+        "positions_mm": [list(corner) for corner in positions(grid)],
+    }
+    if count is not None:
+        factor = size_for(grid, count)
+        said["size_for_count"] = {"count": count, "width_mm": width * factor, "height_mm": height * factor}
+    if fill_rows is not None:
+        said["row_gap_to_fill_mm"] = gap_for(down, height, fill_rows)
+    _print_json(said)
+
+
+@app.command()
+def laid(
+    job: Annotated[Path, typer.Argument(help="A job file.")],
+    left: Annotated[str, typer.Option(help="From the artwork's left side to the left edge.")],
+    top_left: Annotated[str, typer.Option(help="From its upper left corner to the left mark.")],
+    right: Annotated[str | None, typer.Option(help="From its right side to the right edge.")] = None,
+    top_right: Annotated[str | None, typer.Option(help="From its upper right corner to the right mark.")] = None,
+    design: Annotated[int, typer.Option(min=1, help="Which design, from 1.")] = 1,
+) -> None:
+    """Say where a piece lies by readings with a ruler, and how to move it; exit 1 where it is not in tolerance."""
+    from zinnet.document import Document
+    from zinnet.placement.as_laid import Readings, expected_readings, locate, sides_of
+    from zinnet.units import read_length
+    from zinnet.workshop.open import open_workshop
+
+    plan = Document.open(job, open_workshop()).plan
+    designs = plan.garments[0].designs
+    placement = designs[design - 1].placement if design <= len(designs) else None
+    if placement is None:
+        raise ZinnetError(f"The job has no design number {design} that lies on a blank.")
+    readings = Readings(
+        left_mm=read_length(left),
+        top_left_mm=read_length(top_left),
+        right_mm=None if right is None else read_length(right),
+        top_right_mm=None if top_right is None else read_length(top_right),
+    )
+    found = locate(readings, placement)
+    _print_json(
+        {
+            "right_mm": found.right_mm,
+            "down_mm": found.down_mm,
+            "turn_deg": found.turn_deg if found.knows_tilt else None,
+            "residual_mm": found.residual_mm,
+            "contradiction": found.contradiction,
+            "in_tolerance": found.is_good,
+            "advice": found.advice(sides_of(placement), plan.job.unit),
+            "planned": expected_readings(placement).model_dump(),
+            "marks": {"name": placement.panel.mark_name, "points": [list(mark) for mark in placement.panel.marks]},
+        }
+    )
+    raise typer.Exit(0 if found.is_good else 1)
 
 
 @app.command()

@@ -1,7 +1,7 @@
 """Designs fitted to blanks: each design of a job on each size, at its width and in its place."""
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -17,7 +17,7 @@ from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import Matrix, moved
 from zinnet.job import Design, Job
 from zinnet.layers.assign import FilmLayer, assign_films
-from zinnet.layers.split import Method, Split, move_parts, split_artwork
+from zinnet.layers.split import Split, move_parts, split_artwork
 from zinnet.nesting.mats import mat_sheet
 from zinnet.nesting.model import Sheet
 from zinnet.placement.arrange import DEFAULTS, Arc, Setting, arc_under, set_on_arc

@@ -2,6 +2,7 @@
 
 import itertools
 import math
+import os
 
 import numpy as np
 import pytest
@@ -19,7 +20,6 @@ from zinnet.units import read_length
 
 EVERY = [(kind, size) for kind, row in blank_kinds().items() for size in row.sizes]
 GARMENTS = ["tee", "long-sleeve", "fitted-tee", "tank", "sweatshirt", "hoodie", "zip-hoodie", "polo", "shirt"]
-NOT_DRAWN_TO_LENGTH = {"around", "height of a rolled-out wall"}
 
 
 def blank(name, **measures):
@@ -50,12 +50,11 @@ def test_the_catalogue_has_what_is_pressed_on():
     assert set(GARMENTS) <= set(blank_kinds())
     for kind in GARMENTS:
         assert {sizes()[size].class_ for size in blank_kinds()[kind].sizes} == {"infant", "toddler", "youth", "adult"}
-    others = {
-        "baby-body", "apron", "tote", "drawstring-bag", "gift-bag", "zip-pouch", "cap", "bucket-hat", "beanie", "sash", "blanket",
-        "place-mat", "pillow-cover", "stocking", "jar-strip", "canvas", "glass-plate", "round-pan", "inset-board", "tumbler", "mug",
-        "rectangle", "circle", "own-outline",
-    }  # fmt: skip
-    assert others <= set(blank_kinds())
+    others = """
+        baby-body apron tote drawstring-bag gift-bag zip-pouch cap bucket-hat beanie sash blanket place-mat pillow-cover
+        stocking jar-strip canvas glass-plate round-pan inset-board tumbler mug rectangle circle own-outline
+    """
+    assert set(others.split()) <= set(blank_kinds())
     assert all(row.source for row in blank_kinds().values())
 
 
@@ -173,7 +172,7 @@ def test_blanks_are_named_by_kind_and_size(name, kind, size):
 
 @pytest.mark.parametrize("name", ["kimono", "tee-giant", "", "cap-adult-xl", "../tee"])
 def test_unknown_blanks_are_named_with_what_there_is(name):
-    with pytest.raises(BlankError, match="There is no blank|has no size"):
+    with pytest.raises(BlankError, match=r"There is no blank|has no size"):
         read_blank_name(name)
 
 
@@ -188,7 +187,15 @@ def test_keep_outs_leave_the_usable_area():
 
 
 @pytest.mark.parametrize(
-    ("name", "kind"), [("zip-hoodie-adult", "zip"), ("polo-adult", "buttons"), ("fur-stocking", "fur"), ("drawstring-bag", "cords"), ("baby-body", "plastic"), ("tote", "thick seam")]
+    ("name", "kind"),
+    [
+        ("zip-hoodie-adult", "zip"),
+        ("polo-adult", "buttons"),
+        ("fur-stocking", "fur"),
+        ("drawstring-bag", "cords"),
+        ("baby-body", "plastic"),
+        ("tote", "thick seam"),
+    ],
 )
 def test_what_heat_ruins_is_kept_off(name, kind):
     panels = blank(name).panels
@@ -220,16 +227,22 @@ def test_a_rolled_out_cup_has_the_area_and_the_rims_of_a_frustum(top, bottom, he
 def test_blanks_of_ones_own_are_added_and_broken_files_are_named():
     path = user_file()
     path.parent.mkdir(parents=True, exist_ok=True)
-    path.write_text('[steward-vest]\nlike = "tank"\nname = "Steward\'s vest"\n\n[steward-vest.typical]\nchest = ' + str([600] * 11))
+    path.write_text(
+        '[steward-vest]\nlike = "tank"\nname = "Steward\'s vest"\n\n[steward-vest.typical]\nchest = ' + str([600] * 11)
+    )
     made = build_blank(read_blank_name("steward-vest-adult"))
     assert made.measures["chest"] == 600
     assert made.measures["length"] == typical_measures("tank", "adult-m")["length"]
     assert "full-front" in places_on(made)
-    for text, says in (("[x", "can't be read"), ('[x]\nlike="moon"', "not there"), ('[x]\nlike="x"', "like itself"), ("x = 3", "not a table"), ('[x]\nlike="tee"\nform="kite"', "unknown form"), ('[x]\nlike="tee"\n[x.typical]\nchest=[1]', "1 values for 11 sizes")):
+    for text, says in (
+        ("[x", "can't be read"),
+        ('[x]\nlike="moon"', "not there"),
+        ('[x]\nlike="x"', "like itself"),
+        ("x = 3", "not a table"),
+        ('[x]\nlike="tee"\nform="kite"', "unknown form"),
+        ('[x]\nlike="tee"\n[x.typical]\nchest=[1]', "1 values for 11 sizes"),
+    ):
         path.write_text(text)
-        path.touch()
-        import os
-
         os.utime(path, ns=(hash(text) % 10**15, hash(text) % 10**15))
         with pytest.raises(BlankError, match=says):
             blank_kinds()

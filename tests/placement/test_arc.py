@@ -1,4 +1,4 @@
-"""Letters along an arc: on the measured circle, turned to its tangent, with equal gaps. Judged by trigonometry alone."""
+"""Letters along an arc: on the measured circle, turned to its tangent, with equal gaps, by trigonometry alone."""
 
 import math
 from itertools import pairwise
@@ -44,7 +44,7 @@ def cap(text, *edits, gap=5.0):
 
 
 def circle_of(width, rise):
-    """Return the radius through both brim corners and the seam's middle, by the intersecting chords of Euclid III.35."""
+    """Return the radius through both corners and the seam's middle, by intersecting chords (Euclid III.35)."""
     return (width**2 / 4 + rise**2) / (2 * rise)
 
 
@@ -83,7 +83,12 @@ def outlines_on_panel(design):
 
 
 @settings(max_examples=30)
-@given(st.text("IOLATi", min_size=3, max_size=8), st.floats(12, 40), st.floats(50, 110), st.one_of(st.none(), st.floats(1, 6)))
+@given(
+    st.text("IOLATi", min_size=3, max_size=8),
+    st.floats(12, 40),
+    st.floats(50, 110),
+    st.one_of(st.none(), st.floats(1, 6)),
+)
 def test_clear_gaps_are_equal_and_the_word_is_centred(text, rise, wide, gap):
     arrangement = Arc(gap_mm=gap).model_dump()
     design = cap(text, set_measure("brim_rise", rise), set_placement("x", width_mm=wide, arrangement=arrangement))
@@ -116,7 +121,10 @@ def test_inward_letters_have_their_heads_to_the_middle():
     setting = set_on_arc(letters, 100.0, 4.0, True)
     placed = [moved(letter, matrix) for letter, matrix in zip(setting.letters, setting.matrices, strict=True)]
     middle = np.array(setting.foot) - (0, 100.0)
-    feet = [math.dist(np.array(matrix @ [(l.bounds[0] + l.bounds[2]) / 2, 30.0, 1.0])[:2], middle) for l, matrix in zip(setting.letters, setting.matrices, strict=True)]
+    feet = [
+        math.dist(np.array(matrix @ [(one.bounds[0] + one.bounds[2]) / 2, 30.0, 1.0])[:2], middle)
+        for one, matrix in zip(setting.letters, setting.matrices, strict=True)
+    ]
     assert feet == pytest.approx([100.0] * 5, abs=1e-6)
     assert all(shapely.distance(shapely.Point(middle), one) < 75 for one in placed)
 
@@ -131,7 +139,9 @@ def test_the_seams_circle_goes_through_corners_and_middle():
 
 def test_copies_round_a_circle_are_evenly_spread():
     arrangement = Ring(count=7, radius_mm=120.0).model_dump()
-    document = document_of('<rect width="20" height="30" fill="#f4ead5"/>', set_placement("x", width_mm=30.0, arrangement=arrangement))
+    document = document_of(
+        '<rect width="20" height="30" fill="#f4ead5"/>', set_placement("x", width_mm=30.0, arrangement=arrangement)
+    )
     placement = document.plan.placement
     middles = [np.array(m @ [15, 22.5, 1])[:2] for m in placement.matrices]
     centre = sum(middles) / 7

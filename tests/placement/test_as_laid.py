@@ -16,11 +16,23 @@ from zinnet.placement.place import PlacementSpec, place_artwork
 from zinnet.workshop import standard_workshop
 
 HABITS = standard_workshop().habits
-LAID = [("tee-adult", None), ("hoodie-adult", "full-front"), ("tee-adult", "full-back"), ("tote", None), ("tee-youth", None)]
+LAID = [
+    ("tee-adult", None),
+    ("hoodie-adult", "full-front"),
+    ("tee-adult", "full-back"),
+    ("tote", None),
+    ("tee-youth", None),
+]
 
 
 def placed(blank, place, width, aspect):
-    return place_artwork(PlacementSpec(place=place), build_blank(read_blank_name(blank)), HABITS, width_mm=width, height_mm=width * aspect)
+    return place_artwork(
+        PlacementSpec(place=place),
+        build_blank(read_blank_name(blank)),
+        HABITS,
+        width_mm=width,
+        height_mm=width * aspect,
+    )
 
 
 def read_with_a_ruler(placement, right, down, turn, to=1.0):
@@ -40,7 +52,15 @@ def read_with_a_ruler(placement, right, down, turn, to=1.0):
     right_side = ((b[0] + c[0]) / 2, (b[1] + c[1]) / 2)
     marks = placement.panel.marks
     values = (to_edge(left, -1), to_edge(right_side, 1), math.dist(a, marks[0]), math.dist(b, marks[1]))
-    return Readings(**dict(zip(("left_mm", "right_mm", "top_left_mm", "top_right_mm"), [round(v / to) * to for v in values], strict=True)))
+    return Readings(
+        **dict(
+            zip(
+                ("left_mm", "right_mm", "top_left_mm", "top_right_mm"),
+                [round(v / to) * to for v in values],
+                strict=True,
+            )
+        )
+    )
 
 
 @settings(max_examples=150)
@@ -55,7 +75,7 @@ def read_with_a_ruler(placement, right, down, turn, to=1.0):
 def test_a_shift_and_a_tilt_are_found_from_readings_to_the_mm(blank, width, aspect, far, way, turn):
     placement = placed(*blank, width, aspect)
     right, down = far * math.cos(math.radians(way)), far * math.sin(math.radians(way))
-    corners = np.array(placement.corners) + (right, down)
+    corners = np.array(placement.corners) + np.array([right, down])
     if not shapely.covers(shapely.buffer(placement.panel.region, -25), shapely.box(*corners.min(0), *corners.max(0))):
         return  # The ruler is laid on the blank, so the artwork's sides are on it.
     found = locate(read_with_a_ruler(placement, right, down, turn), placement)

@@ -6,8 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import document_of
-from zinnet.edits import choose_blank, set_placement
 from zinnet.blanks.catalogue import read_blank_name
+from zinnet.edits import choose_blank, set_placement
 from zinnet.placement.arrange import Rows
 from zinnet.placement.rows import Grid, gap_for, how_many_fit, positions, row_lengths, size_for
 
@@ -70,7 +70,8 @@ def test_five_hundred_random_blankets_count_and_lie_as_laid_by_hand():
         several += len(corners) > 1
         # Inside the field, and as far from its left edge as from its right one.
         assert corners.min() >= -SLACK
-        assert (corners + (grid.width, grid.height) <= np.array([grid.field_width, grid.field_height]) + SLACK).all()
+        far = corners + np.array([grid.width, grid.height])
+        assert (far <= np.array([grid.field_width, grid.field_height]) + SLACK).all()
         assert corners[:, 0].min() == pytest.approx(grid.field_width - corners[:, 0].max() - grid.width, abs=1e-6)
         assert corners[:, 1].min() == pytest.approx(grid.field_height - corners[:, 1].max() - grid.height, abs=1e-6)
         # No two nearer than the gaps: judged pair by pair.
@@ -88,7 +89,14 @@ def test_a_stagger_shifts_every_second_row_by_half_a_step():
     assert second[0] - first[0] == pytest.approx(60)
 
 
-@given(st.floats(300, 2000), st.floats(300, 2000), st.floats(30, 250), st.floats(30, 250), st.integers(1, 40), st.booleans())
+@given(
+    st.floats(300, 2000),
+    st.floats(300, 2000),
+    st.floats(30, 250),
+    st.floats(30, 250),
+    st.integers(1, 40),
+    st.booleans(),
+)
 def test_at_the_size_for_n_n_fit_and_a_little_larger_they_do_not(across, down, width, height, count, stagger):
     grid = Grid(across, down, width, height, 10, 12, stagger)
     factor = size_for(grid, count)

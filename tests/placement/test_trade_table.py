@@ -1,6 +1,6 @@
 """Every row of the trade's table of sizes and positions: Zinnet's own proposal falls in it.
 
-All of it is common practice, no source; rows marked (m) are from memory. Lengths are in inches, as the trade states them.
+All of it is common practice, no source; rows marked (m) are from memory. Lengths are in inches, as the trade has them.
 """
 
 import pytest
@@ -45,7 +45,9 @@ NAME = art(100, 20, "".join(f'<rect x="{20 * k}" width="12" height="20" fill="#d
 def fitted(blank, artwork, place=None, measured=(), mat="24x24in"):
     spec = read_blank_name(blank).model_copy(update={"measured": tuple(Measure(name=n, mm=mm) for n, mm in measured)})
     job = Job(blank=spec)
-    document = Document(standard_workshop(), job.model_copy(update={"nesting": job.nesting.model_copy(update={"mat": mat})}))
+    document = Document(
+        standard_workshop(), job.model_copy(update={"nesting": job.nesting.model_copy(update={"mat": mat})})
+    )
     document.apply(open_artwork("a.svg", artwork))
     if place is not None:
         document.apply(set_placement("place", place=place))

@@ -62,7 +62,9 @@ def test_the_reference_and_the_square_are_where_they_belong(demo):
     pdf = pypdfium2.PdfDocument(template_pdf(demo))
     placement = demo.placement
     lines = lines_of(pdf[0])
-    box = next(line for line in lines if spans(line) == pytest.approx((placement.width_mm, placement.height_mm), abs=0.1))
+    box = next(
+        line for line in lines if spans(line) == pytest.approx((placement.width_mm, placement.height_mm), abs=0.1)
+    )
     square = next(line for line in lines if spans(line) == pytest.approx((254, 254), abs=0.1))
     level = next(line for line in lines if spans(line)[1] < 0.01 and spans(line)[0] > 400)
     assert box[:, 1].min() - level[:, 1].mean() == pytest.approx(placement.from_reference_mm, abs=0.1)
@@ -105,7 +107,9 @@ def test_a_size_of_the_family_is_printed_at_its_own_width():
     assert "toddler" in pdf[0].get_textpage().get_text_range()
 
 
-@pytest.mark.parametrize(("kind", "place"), [("cap", None), ("canvas", None), ("tee-adult", "left-chest"), ("glass-plate", None)])
+@pytest.mark.parametrize(
+    ("kind", "place"), [("cap", None), ("canvas", None), ("tee-adult", "left-chest"), ("glass-plate", None)]
+)
 def test_every_kind_of_place_has_its_template(kind, place):
     edits = [choose_blank(read_blank_name(kind))] + ([set_placement("x", place=place)] if place else [])
     plan = document_of(LANTERN, *edits).plan

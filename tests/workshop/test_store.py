@@ -96,7 +96,10 @@ def test_habits_are_written_and_read_and_other_settings_stay(tmp_path):
     assert 'theme = "night"' in path.read_text()
 
 
-@pytest.mark.parametrize("text", ["finger_mm = 2", "finger_mm = 'wide'", "finger_mm = 400", "[schools]\n'tee/adult' = 'moon'", "schools = 3", "[["])
+@pytest.mark.parametrize(
+    "text",
+    ["finger_mm = 2", "finger_mm = 'wide'", "finger_mm = 400", "[schools]\n'tee/adult' = 'moon'", "schools = 3", "[["],
+)
 def test_settings_that_can_not_be_are_said(tmp_path, text):
     path = tmp_path / "settings.toml"
     path.write_text(text)

@@ -281,7 +281,7 @@ def draw_own(measures: dict[str, float], shape: dict[str, Any], *, spec: BlankSp
     sketch = Sketch(
         id="front",
         name="Front",
-        region=region,  # type: ignore[arg-type]
+        region=region,
         cloth=[cloth("cloth", region)],
         references={"middle": (0.0, 0.0), "top": (0.0, top)},
         seams={"edge": edges_of(region)},

@@ -5,7 +5,7 @@ from typing import Any
 
 import numpy as np
 import shapely
-from shapely.geometry import LineString, Polygon
+from shapely.geometry import Polygon
 
 from zinnet.blanks.model import Arc, KeepOut, Point, Tape
 from zinnet.blanks.outline import (

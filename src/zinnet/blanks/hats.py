@@ -10,8 +10,8 @@ from shapely.geometry import LineString
 from zinnet.blanks.model import Arc, Point, Tape
 from zinnet.blanks.outline import (
     Sketch,
-    box,
     both_sides,
+    box,
     cloth,
     curve,
     cut,
@@ -160,11 +160,7 @@ def draw_bucket_hat(measures: dict[str, float], shape: dict[str, Any], *, spec: 
         seams={
             "seam": [LineString(both_sides(seam))],
             "edge": [line((s * top, lid - 3), (s * half, -4)) for s in (1, -1)],
-            "lid": [
-                LineString(
-                    both_sides(curve((top, lid - 3), (top * 0.8, lid - 3), (top * 0.4, lid), (0, lid)))
-                )
-            ],
+            "lid": [LineString(both_sides(curve((top, lid - 3), (top * 0.8, lid - 3), (top * 0.4, lid), (0, lid))))],
         },
         marks=((-half, -4.0), (half, -4.0)),
         mark_name="end of the brim seam",

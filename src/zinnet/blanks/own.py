@@ -58,13 +58,13 @@ def _from_svg(name: str, data: bytes) -> Region:
 
 
 def _from_dxf(name: str, data: bytes) -> Region:
-    import ezdxf
     import ezdxf.recover
     from ezdxf import path as dxf_path
+    from ezdxf.lldxf.const import DXFError
 
     try:
         drawing, _ = ezdxf.recover.read(io.BytesIO(data))
-    except (ezdxf.DXFError, OSError, ValueError, IndexError, KeyError, TypeError, AttributeError, RecursionError):
+    except (DXFError, OSError, ValueError, IndexError, KeyError, TypeError, AttributeError, RecursionError):
         raise BlankError(f"{name} is not a DXF that can be read; export it again, as DXF R2000 or later.") from None
     factor = UNIT_MM.get(int(drawing.header.get("$INSUNITS", 0)), 1.0)
     lines: list[NDArray[np.float64]] = []
@@ -74,7 +74,7 @@ def _from_dxf(name: str, data: bytes) -> Region:
         try:
             drawn = dxf_path.make_path(entity)
             points = np.array([(p.x, p.y) for p in drawn.flattening(FLATNESS_MM / factor)], dtype=np.float64)
-        except (TypeError, ValueError, ezdxf.DXFError, ZeroDivisionError, ArithmeticError, AttributeError):
+        except (TypeError, ValueError, DXFError, ZeroDivisionError, ArithmeticError, AttributeError):
             continue
         if len(points) >= 2 and np.isfinite(points).all() and float(np.abs(points).max()) < 1e7:
             lines.append(points * (factor, -factor))

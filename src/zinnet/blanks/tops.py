@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 import shapely
 from shapely.geometry import LineString, Polygon
+from shapely.geometry.base import BaseGeometry
 
 from zinnet.blanks.model import Cloth, KeepOut, Point, Tape
 from zinnet.blanks.outline import (
@@ -64,7 +65,7 @@ class _Cut:
     @property
     def rib(self) -> float:
         """The height of the knitted band at hem and cuffs."""
-        return self.chest * self.shape.get("rib_share", 0.0)
+        return float(self.chest * self.shape.get("rib_share", 0.0))
 
     @cached_property
     def armhole(self) -> list[Point]:
@@ -176,9 +177,9 @@ def _body(top: _Cut, panel: str, drop: float) -> Sketch:
     return sketch
 
 
-def polygon_of(region: object) -> Polygon:
+def polygon_of(region: BaseGeometry) -> Polygon:
     """Return the largest part of a region."""
-    return max(as_region(region).geoms, key=lambda part: part.area)  # type: ignore[arg-type]
+    return max(as_region(region).geoms, key=lambda part: part.area)
 
 
 def _sleeves(top: _Cut, sketch: Sketch) -> list[Cloth]:

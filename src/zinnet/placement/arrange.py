@@ -9,8 +9,8 @@ from typing import Annotated, Literal
 import shapely
 from pydantic import Field
 
-from zinnet.blanks.model import Panel, Point
 from zinnet.blanks.model import Arc as Circle
+from zinnet.blanks.model import Panel, Point
 from zinnet.errors import ZinnetError
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import Matrix, moved, shift, turn

@@ -75,7 +75,7 @@ def _is_close(row: list[Polygon]) -> bool:
     """Tell whether the parts of a row follow one another like letters."""
     tall = max(part.bounds[3] - part.bounds[1] for part in row)
     gaps = [b.bounds[0] - a.bounds[2] for a, b in pairwise(row)]
-    return sorted(gaps)[len(gaps) // 2] < 0.8 * tall
+    return bool(sorted(gaps)[len(gaps) // 2] < 0.8 * tall)
 
 
 def _words(row: list[Polygon]) -> int:

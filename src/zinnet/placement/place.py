@@ -167,7 +167,7 @@ def place_artwork(
     height_mm: float,
     setting: Setting | None = None,
 ) -> Placement:
-    """Return the placement of artwork whose box is ``width_mm`` x ``height_mm`` (that of the set letters, on an arc)."""
+    """Return the placement of artwork whose box, or that of its set letters, is ``width_mm`` x ``height_mm``."""
     place = place_on(spec, blank)
     panel = blank.panel(place.panel)
     assert panel is not None

@@ -80,9 +80,7 @@ def propose_width(
         if most < LEAST_MM:
             limit = "nothing fits there"
         elif most < width - 0.05:
-            width = max(
-                most // STEP_MM * STEP_MM if whole_steps and most > 4 * STEP_MM else _tenths(most), LEAST_MM
-            )
+            width = max(most // STEP_MM * STEP_MM if whole_steps and most > 4 * STEP_MM else _tenths(most), LEAST_MM)
             limit = said
     return Proposal(
         width_mm=width,

@@ -37,7 +37,13 @@ class Step:
 
 
 STEPS = (
-    Step("Find the centre", ("Fold shoulder to shoulder and neck to neck; press a light crease.", "Fold the carrier art to art; crease its upper and lower edge.")),
+    Step(
+        "Find the centre",
+        (
+            "Fold shoulder to shoulder and neck to neck; press a light crease.",
+            "Fold the carrier art to art; crease its upper and lower edge.",
+        ),
+    ),
     Step("Lay it", ("Match the creases, carrier up.", "Step back and look: a guide is not to be trusted fully.")),
     Step("Read the ruler", ()),
 )
@@ -87,8 +93,8 @@ class Bench(QWidget):
             field.returnPressed.connect(self._next_field(name))
             self.fields[name] = field
             self.labels[name] = label
-            for column, widget in enumerate((mark, label, field)):
-                grid.addWidget(widget, row, column)
+            for place, widget in enumerate((mark, label, field)):
+                grid.addWidget(widget, row, place)
         grid.setColumnStretch(1, 1)
         row_of_buttons = QHBoxLayout()
         self.check = QPushButton("Where does it lie?")
@@ -153,7 +159,9 @@ class Bench(QWidget):
             for name, _, said in FIELDS:
                 value = getattr(planned, name)
                 self.fields[name].setPlaceholderText(f"plan {write_length(round(value), unit=unit, with_unit=False)}")
-                mark = said.replace("left mark", f"left {at.panel.mark_name}").replace("right mark", f"right {at.panel.mark_name}")
+                mark = said.replace("left mark", f"left {at.panel.mark_name}").replace(
+                    "right mark", f"right {at.panel.mark_name}"
+                )
                 self.labels[name].setText(mark)
                 self.labels[name].setWordWrap(True)
         self._place()
@@ -181,7 +189,7 @@ class Bench(QWidget):
                 self.fields[name].setFocus()
                 return
         try:
-            readings = Readings(**values)  # type: ignore[arg-type]
+            readings = Readings.model_validate(values)
             found = locate(readings, at)
         except ZinnetError as error:
             self._say(str(error), "warn")

@@ -49,16 +49,16 @@ class CompareView(QWidget):
             self.school.addItem(school.name, name)
         self.school.setCurrentIndex(2)
         self.school.activated.connect(self._try)
-        self.size = QComboBox()
-        self.size.setAccessibleName("Size at the right")
-        self.size.activated.connect(self._try)
+        self.size_box = QComboBox()
+        self.size_box.setAccessibleName("Size at the right")
+        self.size_box.activated.connect(self._try)
         self.take = QPushButton("Take the right one")
         self.take.setToolTip("Make the job as it is at the right; undo takes it back")
         self.take.clicked.connect(self._take)
         row = QHBoxLayout()
         label = QLabel("Compare with")
         label.setProperty("chalk", True)
-        for widget in (label, self.what, self.width_field, self.school, self.size, self.take):
+        for widget in (label, self.what, self.width_field, self.school, self.size_box, self.take):
             row.addWidget(widget)
         row.addStretch(1)
         column = QVBoxLayout(self)
@@ -73,7 +73,7 @@ class CompareView(QWidget):
         what = self.what.currentData()
         self.width_field.setVisible(what == "width")
         self.school.setVisible(what == "school")
-        self.size.setVisible(what == "size")
+        self.size_box.setVisible(what == "size")
         self._try()
 
     def _set_width(self, mm: float) -> bool:
@@ -89,11 +89,11 @@ class CompareView(QWidget):
         if not self.isVisible():
             return
         known = blank_kind(self.session.job.blank.kind).sizes
-        if [self.size.itemData(k) for k in range(self.size.count())] != list(known):
-            self.size.clear()
+        if [self.size_box.itemData(k) for k in range(self.size_box.count())] != list(known):
+            self.size_box.clear()
             for size in known:
-                self.size.addItem(sizes()[size].name, size)
-            self.size.setCurrentIndex(min(1, len(known) - 1))
+                self.size_box.addItem(sizes()[size].name, size)
+            self.size_box.setCurrentIndex(min(1, len(known) - 1))
         self._try()
 
     def showEvent(self, event: object) -> None:
@@ -113,10 +113,8 @@ class CompareView(QWidget):
             self.width_field.show_mm(other)
             return set_placement("width of the artwork", width_mm=round(other, 1), height_mm=None, **at)
         if what == "school":
-            return set_placement(
-                "school of distances", school=self.school.currentData(), from_reference_mm=None, **at
-            )
-        return set_blank("choose the size", size=self.size.currentData(), measured=())
+            return set_placement("school of distances", school=self.school.currentData(), from_reference_mm=None, **at)
+        return set_blank("choose the size", size=self.size_box.currentData(), measured=())
 
     def _try(self) -> None:
         """Fit the design as it would be at the right, without touching the job."""

@@ -156,7 +156,9 @@ def fit_into(box: QRectF, bounds: tuple[float, float, float, float]) -> QTransfo
     return QTransform(scale, 0, 0, scale, x, y)
 
 
-def draw_small(painter: QPainter, box: QRectF, blank: Blank, panel: Panel, designs: tuple[FittedDesign, ...]) -> QTransform:
+def draw_small(
+    painter: QPainter, box: QRectF, blank: Blank, panel: Panel, designs: tuple[FittedDesign, ...]
+) -> QTransform:
     """Draw a panel with its designs as a small picture, and return the transform from mm to pixels."""
     world = fit_into(box, panel.bounds)
     draw_panel(painter, world, blank, panel)

@@ -105,7 +105,10 @@ class Session(QObject):
     def at(self) -> dict[str, Any]:
         """The design and the size that edits are meant for."""
         own = self.garment is self.plan.garments[0]
-        return {"design": self.design.index if self.design is not None else 0, "size": None if own else self.garment.size}
+        return {
+            "design": self.design.index if self.design is not None else 0,
+            "size": None if own else self.garment.size,
+        }
 
     def look_at(self, *, size: str | None = None, design: int | None = None, panel: str | None = None) -> None:
         """Look at another size, select another design, or look at another panel."""

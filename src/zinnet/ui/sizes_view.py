@@ -24,7 +24,7 @@ from zinnet.job import Job
 from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_sign, felt_tile, pen
 from zinnet.ui.garment import draw_small
 from zinnet.ui.session import Session
-from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
+from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
 from zinnet.units import read_length, write_length
 
 COLUMNS = ("Size", "Garments", "Width", "Height", "Distance", "Largest", "Place")
@@ -78,7 +78,9 @@ class SizeRow(QWidget):
         left, top, right, bottom = panel.bounds
         scale = self._scale(card)
         high = (bottom - top) * scale
-        box = QRectF(card.center().x() - (right - left) * scale / 2, card.bottom() - 44 - high, (right - left) * scale, high)
+        box = QRectF(
+            card.center().x() - (right - left) * scale / 2, card.bottom() - 44 - high, (right - left) * scale, high
+        )
         on_it = garment.on_panel(panel.id)
         draw_small(painter, box, garment.blank, panel, on_it)
         name = garment.blank.name.rpartition(", ")[2]

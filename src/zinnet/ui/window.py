@@ -29,9 +29,9 @@ from zinnet.ui.bench import Bench
 from zinnet.ui.compare_view import CompareView
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.page_bar import PageBar
+from zinnet.ui.session import Session
 from zinnet.ui.sheets import Properties
 from zinnet.ui.sizes_view import SizesView
-from zinnet.ui.session import Session
 from zinnet.ui.stations.fit import FitStation
 from zinnet.ui.stations.measure import MeasureStation
 from zinnet.ui.stations.nest import NestStation

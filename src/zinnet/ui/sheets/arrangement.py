@@ -110,11 +110,11 @@ class ArrangementForm(QStackedWidget):
 
     def _add_ring_page(self) -> None:
         form = self._page("ring")
-        self.count = NumberField("How many copies", lambda n: self._change(count=n or 1), 200)
+        self.copies = NumberField("How many copies", lambda n: self._change(count=n or 1), 200)
         self.ring_radius = self._length("Radius to the copies' middles", "radius_mm")
         self.upright = QCheckBox("all upright")
         self.upright.toggled.connect(lambda on: self._change(upright=on))
-        self._row(form, "Copies", self.count, self.ring_radius)
+        self._row(form, "Copies", self.copies, self.ring_radius)
         form.addRow(self.upright)
 
     def _add_band_page(self) -> None:
@@ -160,7 +160,7 @@ class ArrangementForm(QStackedWidget):
             self.letter_gap.show_mm(design.setting.gap_mm if design is not None and design.setting else 0.0)
             self._show_check(self.inward, spec.inward)
         elif isinstance(spec, Ring):
-            self.count.show_number(spec.count)
+            self.copies.show_number(spec.count)
             self.ring_radius.show_mm(spec.radius_mm)
             self._show_check(self.upright, spec.upright)
         elif isinstance(spec, Band):
@@ -197,7 +197,12 @@ class ArrangementForm(QStackedWidget):
         at = design.placement
         free = spec.model_copy(update={"columns": None, "rows": None})
         grid = grid_on(
-            free.model_copy(update={"gap_x_mm": grid_gap(spec.gap_x_mm, at.width_mm), "gap_y_mm": grid_gap(spec.gap_y_mm, at.width_mm)}),
+            free.model_copy(
+                update={
+                    "gap_x_mm": grid_gap(spec.gap_x_mm, at.width_mm),
+                    "gap_y_mm": grid_gap(spec.gap_y_mm, at.width_mm),
+                }
+            ),
             at.panel,
             at.width_mm,
             at.height_mm,

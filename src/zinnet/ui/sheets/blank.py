@@ -13,7 +13,7 @@ from PySide6.QtWidgets import (
 )
 
 from zinnet.blanks.catalogue import blank_kinds, sizes
-from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec
+from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec, OwnOutline
 from zinnet.blanks.own import read_outline
 from zinnet.edits import choose_blank, set_blank
 from zinnet.errors import ZinnetError
@@ -30,7 +30,7 @@ class BlankSheet(PropertySheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session, "Blank")
         self.kind = self._combo("Kind of blank", "Which blank is pressed on", self._choose_kind)
-        self.size = self._combo("Size", "The size of the blank", self._choose_size)
+        self.size_box = self._combo("Size", "The size of the blank", self._choose_size)
         self.panel = self._combo("Panel", "The side of the blank that is on the table", self._choose_panel)
         self.shoulder = self._combo("Shoulder", "Over which shoulder the sash is worn", self._choose_shoulder)
         for side in ("right", "left"):
@@ -57,7 +57,7 @@ class BlankSheet(PropertySheet):
         self.keep.setToolTip("Keep this blank with its measures under a name")
         self.keep.clicked.connect(self._keep)
         self.add_pair("Kind", self.kind)
-        self.size_row = self.add_pair("Size", self.size)
+        self.size_row = self.add_pair("Size", self.size_box)
         self.add_pair("Panel", self.panel)
         self.shoulder_row = self.add_pair("Worn", self.shoulder)
         self.outline_row = self.add_pair("Outline", self.outline)
@@ -86,10 +86,10 @@ class BlankSheet(PropertySheet):
             self._kinds_shown = tuple(kinds)
             self._fill_kinds()
         self.kind.setCurrentIndex(self.kind.findData(blank.kind))
-        self.size.clear()
+        self.size_box.clear()
         for size in kinds[blank.kind].sizes:
-            self.size.addItem(sizes()[size].name, size)
-        self.size.setCurrentIndex(self.size.findData(blank.size))
+            self.size_box.addItem(sizes()[size].name, size)
+        self.size_box.setCurrentIndex(self.size_box.findData(blank.size))
         self.panel.clear()
         for panel in blank.panels:
             self.panel.addItem(panel.name, panel.id)
@@ -144,7 +144,7 @@ class BlankSheet(PropertySheet):
         self.session.apply(choose_blank(spec))
 
     def _choose_size(self) -> None:
-        spec = self.session.job.blank.model_copy(update={"size": self.size.currentData(), "measured": ()})
+        spec = self.session.job.blank.model_copy(update={"size": self.size_box.currentData(), "measured": ()})
         self.session.size = None
         self.session.apply(choose_blank(spec, "choose the size"))
 
@@ -210,6 +210,9 @@ class BlankSheet(PropertySheet):
 
         self.session.background.run(
             read,
-            lambda outline: self.session.apply(set_blank("outline of the blank", outline=outline)),
+            self._set_outline,
             lambda error: self.session.said.emit(str(error)),
         )
+
+    def _set_outline(self, outline: OwnOutline) -> None:
+        self.session.apply(set_blank("outline of the blank", outline=outline))

@@ -45,7 +45,9 @@ class PlacementSheet(PropertySheet):
         self.turn.setAccessibleName("Turn in degrees")
         self.turn.setToolTip("Turn in degrees, clockwise")
         self.turn.editingFinished.connect(self._set_turn)
-        self.school = self._combo("School", "How far under the collar the top edge goes, by school", self._choose_school)
+        self.school = self._combo(
+            "School", "How far under the collar the top edge goes, by school", self._choose_school
+        )
         for name, school in schools().items():
             self.school.addItem(school.name, name)
         self.habit = QPushButton("Always")

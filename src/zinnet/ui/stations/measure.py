@@ -35,7 +35,9 @@ def draw_worn_sash(painter: QPainter, room: QRect, blank: Blank, shoulder: Shoul
     painter.drawPath(body)
     sign = -1 if shoulder == "right" else 1
     top, low = (sign * panel.marks[1][0] * 1.35, 12.0), (-sign * 235.0, 640.0)
-    ribbon = QPolygonF([QPointF(top[0] + x, top[1]) for x in (-48, 48)] + [QPointF(low[0] + x, low[1]) for x in (48, -48)])
+    ribbon = QPolygonF(
+        [QPointF(top[0] + x, top[1]) for x in (-48, 48)] + [QPointF(low[0] + x, low[1]) for x in (48, -48)]
+    )
     painter.setPen(pen("chalk", 1.0))
     painter.setBrush(QColor(blank.colour))
     painter.drawPolygon(ribbon)
@@ -108,7 +110,7 @@ class MeasureStation(TableView):
     def _draw_ends(self, painter: QPainter) -> None:
         """Name what is at both ends of a strip."""
         left, right = self.panel.ends
-        x0, top, x1, bottom = self.panel.region.bounds
+        x0, top, x1, _ = self.panel.region.bounds
         for x, said, side in ((x0, left, 1), (x1, right, -1)):
             if said:
                 width = painter.fontMetrics().horizontalAdvance(said) / 2
@@ -152,9 +154,7 @@ class MeasureStation(TableView):
             "click a value on its tape, or press F2, to type yours",
         )
         painter.setFont(font(PLAIN))
-        painter.drawText(
-            text.adjusted(0, 22, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, measure.how
-        )
+        painter.drawText(text.adjusted(0, 22, 0, 0), Qt.AlignmentFlag.AlignTop | Qt.TextFlag.TextWordWrap, measure.how)
 
     def _draw_how_picture(self, painter: QPainter, box: QRectF) -> None:
         tape = next(tape for tape in self.panel.tapes if tape.measure == self.explained)
