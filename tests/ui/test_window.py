@@ -160,7 +160,7 @@ def test_pointing_at_a_piece_lights_it_up_in_every_view(demo, qtbot):
     pointed = demo.session.pointed
     assert pointed is not None
     order = int(pointed.split("-")[1])
-    assert fit.lit_layers() == {order}
+    assert fit.lit_layers(demo.session.design) == {order}
     demo.session.point_at(pointed)
     cards = demo.stations["split"].cards.cards
     demo.stations["split"].cards.light()

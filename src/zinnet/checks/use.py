@@ -66,7 +66,7 @@ def _platen_over(
     size = f"{write_length(press.width_mm, unit=unit, with_unit=False)} x {write_length(press.height_mm, unit=unit)}"
     yield found(
         "over-keep-out",
-        f"{named(facts, garment, design)}wherever the platen of {size} covers the artwork, it presses on: {nearest.kind}",
+        f"{named(facts, garment, design)}wherever the platen of {size} covers it, it presses on: {nearest.kind}",
         "heat stays off zips, buttons, cords, fur and plastic; move the artwork, or use a smaller platen in parts",
         place=place_of(garment, design, nearest.region),
     )

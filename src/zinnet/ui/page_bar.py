@@ -37,3 +37,4 @@ class PageBar(QWidget):
         """Mark the page that is shown."""
         for name, button in self.buttons.items():
             button.setChecked(name == page)
+        self.adjustSize()

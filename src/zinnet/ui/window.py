@@ -220,6 +220,8 @@ class MainWindow(QMainWindow):
     def go_to(self, station: str) -> None:
         """Bring a station to the table."""
         self.station, self.page = station, "table"
+        if station == "measure":
+            self.properties.blank.fill_kept()
         self.tags.select(station)
         self.properties.show_station(station)
         self.rule.follow_view(self.view, from_collar=station in ("measure", "fit"))

@@ -16,8 +16,9 @@ class Properties(QStackedWidget):
 
     def __init__(self, session: Session) -> None:
         super().__init__()
+        self.blank = BlankSheet(session)
         self.sheets: dict[str, PropertySheet] = {
-            "measure": BlankSheet(session),
+            "measure": self.blank,
             "fit": PlacementSheet(session),
             "split": LayersSheet(session),
             "nest": NestSheet(session),

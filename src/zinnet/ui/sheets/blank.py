@@ -19,6 +19,7 @@ from zinnet.edits import choose_blank, set_blank
 from zinnet.errors import ZinnetError
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
+from zinnet.workshop.store import KeptBlank
 
 DOTS = ("label not read", "one dot, to 110 °C", "two dots, to 150 °C", "three dots, to 200 °C")
 OUTLINE_FILTER = "Outlines (*.svg *.dxf)"
@@ -67,7 +68,7 @@ class BlankSheet(PropertySheet):
         self.add_pair("My blanks", self.kept, self.keep)
         self.note = self.add_note()
         self._kinds_shown: tuple[str, ...] = ()
-        self.fill_kept()
+        self._offer([])
 
     def _combo(self, name: str, tip: str, chosen: object) -> QComboBox:
         combo = QComboBox()
@@ -125,14 +126,16 @@ class BlankSheet(PropertySheet):
                 self.kind.addItem(said, name)
 
     def fill_kept(self) -> None:
-        """Show the kept blanks."""
+        """Read the kept blanks beside the window, and offer them."""
+        store = self.session.store
+        if store.path.exists():
+            self.session.background.run(store.blanks, self._offer, lambda error: self.session.said.emit(str(error)))
+
+    def _offer(self, kept: list[KeptBlank]) -> None:
         self.kept.clear()
         self.kept.addItem("choose ...", None)
-        try:
-            for blank in self.session.store.blanks() if self.session.store.path.exists() else []:
-                self.kept.addItem(blank.name, blank.spec)
-        except ZinnetError as error:
-            self.session.said.emit(str(error))
+        for blank in kept:
+            self.kept.addItem(blank.name, blank.spec)
 
     def _choose_kind(self) -> None:
         name = self.kind.currentData()
@@ -184,14 +187,18 @@ class BlankSheet(PropertySheet):
             self.keep_as(name)
 
     def keep_as(self, name: str) -> None:
-        """Keep the blank under a name, and offer it from then on."""
-        try:
-            self.session.store.keep_blank(name, self.session.job.blank)
-        except ZinnetError as error:
-            self.session.said.emit(str(error))
-            return
-        self.fill_kept()
-        self.session.said.emit(f"Kept as “{name}”; it is offered under My blanks from now on.")
+        """Keep the blank under a name beside the window, and offer it from then on."""
+        spec, store = self.session.job.blank, self.session.store
+
+        def keep() -> list[KeptBlank]:
+            store.keep_blank(name, spec)
+            return store.blanks()
+
+        def kept(blanks: list[KeptBlank]) -> None:
+            self._offer(blanks)
+            self.session.said.emit(f"Kept as “{name}”; it is offered under My blanks from now on.")
+
+        self.session.background.run(keep, kept, lambda error: self.session.said.emit(str(error)))
 
     def choose_outline(self) -> None:
         """Ask for a file with the outline, and take it."""

@@ -106,7 +106,7 @@ class FitStation(TableView):
         if placement is not None:
             self._draw_target(painter, placement)
         for design in garment.on_panel(panel.id):
-            draw_layers(painter, self.world, design, self._lit(design))
+            draw_layers(painter, self.world, design, self.lit_layers(design))
         if placement is None:
             return
         self._draw_folds(painter, placement)
@@ -171,7 +171,7 @@ class FitStation(TableView):
             start, end = self.to_pixels((x1 + x2) / 2, (y1 + y2) / 2), self.to_pixels((x3 + x4) / 2, (y3 + y4) / 2)
             painter.drawLine(start, end)
 
-    def _lit(self, design: FittedDesign) -> frozenset[int]:
+    def lit_layers(self, design: FittedDesign) -> frozenset[int]:
         """Return the layers of a design that are pointed at, in whatever view."""
         pointed = self.session.pointed
         parts = (part for nest in self.session.plan.nests for part in nest.parts if part.name == pointed)
@@ -214,6 +214,25 @@ class FitStation(TableView):
                 draw_distance(painter, start, end, write_length(mm, unit=unit), at=at, cloth=cloth)
         self._draw_from_reference(painter, placement)
         self._draw_across(painter, placement)
+        self._draw_difference(painter, placement)
+
+    def _draw_difference(self, painter: QPainter, placement: Placement) -> None:
+        """Say how far off the guide the artwork is, in both directions."""
+        unit = self.session.job.unit
+        off = placement.from_centre_mm - placement.across.target_mm
+        low = placement.from_reference_mm - placement.down.target_mm
+        low = -low if placement.place.anchor == "bottom" else low
+        said = []
+        if abs(off) >= SAME_MM:
+            said.append(f"{write_length(abs(off), unit=unit)} {'right' if off > 0 else 'left'}")
+        if abs(low) >= SAME_MM:
+            said.append(f"{write_length(abs(low), unit=unit)} {'low' if low > 0 else 'high'}")
+        if not said:
+            return
+        top = min((self.to_pixels(x, y) for x, y in placement.corners), key=lambda point: point.y())
+        where = QPointF(self.to_pixels(*placement.centre).x(), top.y() - 16)
+        cloth = self.session.garment.blank.colour
+        draw_chalk_text(painter, where, f"{', '.join(said)} of the guide", pixels=SMALL, cloth=cloth)
 
     def _draw_from_reference(self, painter: QPainter, placement: Placement) -> None:
         x, y = placement.reference

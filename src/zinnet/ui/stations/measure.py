@@ -182,9 +182,10 @@ class MeasureStation(TableView):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Edit a measure; while spots are drawn, begin one, or take away the one under the pointer."""
-        super().mousePressEvent(event)
-        if self.editor is not None or self.keep_out_kind is None or event.button() != Qt.MouseButton.LeftButton:
+        if self.keep_out_kind is None or event.button() != Qt.MouseButton.LeftButton:
+            super().mousePressEvent(event)
             return
+        self.close_editor()
         at = self.to_mm(event.position())
         for index, one in enumerate(self.session.job.blank.keep_outs):
             inside = one.left <= at.x() <= one.right and one.top <= at.y() <= one.bottom
