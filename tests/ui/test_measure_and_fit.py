@@ -317,7 +317,7 @@ def test_the_template_is_written_beside_the_window(demo, qtbot, tmp_path):
 
 def test_two_hundred_garments_of_eleven_sizes_are_fitted_and_edited(demo):
     session = demo.session
-    sizes = [size for size in ("infant", "toddler", "youth-s", "youth-m", "youth-l", "adult-s", "adult-l", "adult-xl")]
+    sizes = ("infant", "toddler", "youth-s", "youth-m", "youth-l", "adult-s", "adult-l", "adult-xl")
     assert session.apply(set_sizes(tuple((size, 25) for size in sizes)))
     assert sum(garment.copies for garment in session.plan.garments) == 204
     assert session.set_fit("x", width_mm=180.0)
