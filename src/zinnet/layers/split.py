@@ -55,6 +55,8 @@ class Split:
     source_box: tuple[float, float, float, float]
     crossing_outlines: int
     double_outlines: int
+    larger: "Split | None" = None
+    """The layers at the round width from which these were scaled down."""
 
     @property
     def to_mm(self) -> Matrix:
@@ -79,8 +81,11 @@ class Split:
         return _silhouette(self)
 
 
-@lru_cache(maxsize=64)
+@lru_cache(maxsize=256)
 def _silhouette(split: Split) -> Region:
+    if split.larger is not None:
+        down = scale(split.width_mm / split.larger.width_mm, split.height_mm / split.larger.height_mm)
+        return moved(split.larger.silhouette, down)
     return union(layer.region for layer in split.layers)
 
 
@@ -107,7 +112,7 @@ def split_artwork(artwork: Artwork, *, width_mm: float, method: Method, height_m
         )
         for layer in split.layers
     )
-    return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * down)
+    return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * down, larger=split)
 
 
 @lru_cache(maxsize=16)
@@ -263,4 +268,4 @@ def move_parts(split: Split, matrices: Sequence[Matrix], which: Callable[[Region
         replace(layer, region=apart(layer.region), drawn=tuple(apart(one) for one in layer.drawn))
         for layer in split.layers
     )
-    return replace(split, layers=layers)
+    return replace(split, layers=layers, larger=None)

@@ -18,6 +18,8 @@ from zinnet.model import Frozen
 TurnsWord = Literal["none", "half", "quarter", "any"]
 Turns = TurnsWord | tuple[float, ...]
 
+HALF = 2**31
+"""Half of what fits into 32 bits: points lie within 2 km of the origin."""
 ALLOWED = {"none": (0.0,), "half": (0.0, 180.0), "quarter": (0.0, 90.0, 180.0, 270.0)}
 
 
@@ -39,6 +41,15 @@ class Piece:
     region: Region
     copies: int = 1
     turns: Turns = "quarter"
+
+    @cached_property
+    def digest(self) -> str:
+        """A digest of its points in micrometres, in whatever order; both numbers of a point are sorted as one."""
+        points = np.rint(shapely.get_coordinates(self.region) * 1000).astype(np.int64)
+        packed = np.unique((points[:, 0] << 32) + (points[:, 1] + HALF))
+        across = packed >> 32
+        unpacked = np.stack([across, packed - (across << 32) - HALF], axis=1)
+        return sha256(unpacked.tobytes()).hexdigest()
 
     @property
     def allowed_turns(self) -> tuple[float, ...] | None:
@@ -116,11 +127,16 @@ class NestTask:
 
         The order of parts, rings and points does not count: overlays may give them in any order.
         """
-        data = json.loads(self.to_json())
-        del data["seconds"]
-        for row, piece in zip(data["pieces"], self.pieces, strict=True):
-            micrometres = np.rint(shapely.get_coordinates(piece.region) * 1000).astype(np.int64)
-            row["region"] = sha256(np.unique(micrometres, axis=0).tobytes()).hexdigest()
+        data = {
+            "pieces": [
+                {"name": piece.name, "region": piece.digest, "copies": piece.copies, "turns": piece.turns}
+                for piece in self.pieces
+            ],
+            "sheet": self.sheet.model_dump(),
+            "gap_mm": self.gap_mm,
+            "most_sheets": self.most_sheets,
+            "seed": self.seed,
+        }
         return sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
 
 
