@@ -1,13 +1,14 @@
-"""The demo: a steward's tee of the Wrenfield Lantern Walk. All of it is invented."""
+"""The demos: what is made for the Wrenfield Lantern Walk. All of it is invented."""
 
 import json
+from collections.abc import Callable
 
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
 from zinnet.document import Document
-from zinnet.job import ArtworkFile, Design, Job
+from zinnet.job import ArtworkFile, Design, FamilyMember, Job
 from zinnet.layers.assign import FilmChoice, LayersSpec
-from zinnet.nesting.model import Layout
+from zinnet.nesting.model import Layout, NestSpec
 from zinnet.nesting.run import nest_all
 from zinnet.workshop import Workshop, standard_workshop
 
@@ -22,7 +23,7 @@ def demo_job() -> Job:
         blank=BlankSpec(
             kind="tee",
             size="adult-m",
-            measured=tuple(Measure(name=name, mm=mm) for name, mm in MEASURED.items()),
+            measured=_measured(**MEASURED),
             colour="#3f5f57",
         ),
         designs=(Design(artwork=ArtworkFile.of(ARTWORK, read_bytes("demo", ARTWORK))),),
@@ -31,12 +32,84 @@ def demo_job() -> Job:
     )
 
 
-def demo_document(workshop: Workshop | None = None) -> Document:
-    """Return the demo, opened, with the nests that ship with it."""
-    document = Document(workshop or standard_workshop(), demo_job())
-    for key, row in json.loads(read_bytes("demo", "layouts.json")).items():
-        document.keep_layout(key, Layout.model_validate(row))
+def demo_document(workshop: Workshop | None = None, name: str = "tees") -> Document:
+    """Return one of the demos, opened, with the nests that ship with it."""
+    document = Document(workshop or standard_workshop(), DEMOS[name][1]())
+    if name == "tees":
+        for key, row in json.loads(read_bytes("demo", "layouts.json")).items():
+            document.keep_layout(key, Layout.model_validate(row))
     return document
+
+
+def caps_job() -> Job:
+    """Return the lantern bearers' caps: letters along the brim's own curve."""
+    return _one(
+        "Lantern bearers' caps",
+        "lantern-word.svg",
+        BlankSpec(
+            kind="cap",
+            size="one",
+            measured=_measured(brim_width=181.0, brim_rise=26.0, height=116.0, brim=68.0),
+            colour="#7a3b2e",
+        ),
+        copies=6,
+    )
+
+
+def blanket_job() -> Job:
+    """Return the drummers' blanket: a flock moth in staggered rows."""
+    job = _one(
+        "Drummers' blanket",
+        "moth.svg",
+        BlankSpec(kind="blanket", size="one", measured=_measured(width=1300.0, height=1550.0), colour="#c9bb9a"),
+    )
+    return job.model_copy(update={"layers": LayersSpec(films=(FilmChoice(colour="#4f6b35", film="moss-flock"),))})
+
+
+def sash_job() -> Job:
+    """Return the parade marshal's sash: words along the ribbon."""
+    return _one(
+        "Parade marshal's sash",
+        "marshal-word.svg",
+        BlankSpec(kind="sash", size="one", measured=_measured(width=101.6, visible=390.0, around=1760.0)),
+        copies=2,
+    )
+
+
+def hoodies_job() -> Job:
+    """Return the band's hoodies, in six sizes."""
+    job = _one(
+        "Band hoodies",
+        ARTWORK,
+        BlankSpec(
+            kind="hoodie",
+            size="adult-m",
+            measured=_measured(chest=571.0, length=702.0, pocket_width=356.0, pocket_height=198.0),
+        ),
+        copies=5,
+    )
+    family = (("toddler", 1), ("youth-m", 3), ("adult-s", 4), ("adult-l", 6), ("adult-2xl", 2))
+    members = tuple(FamilyMember(size=size, copies=copies) for size, copies in family)
+    return job.model_copy(update={"family": members, "nesting": NestSpec(mat="12x24in")})
+
+
+def _measured(**measures: float) -> tuple[Measure, ...]:
+    return tuple(Measure(name=name, mm=mm) for name, mm in measures.items())
+
+
+def _one(title: str, artwork: str, blank: BlankSpec, copies: int = 1) -> Job:
+    design = Design(artwork=ArtworkFile.of(artwork, read_bytes("demo", artwork)))
+    return Job(title=f"{title}, Wrenfield Lantern Walk", blank=blank, designs=(design,), copies=copies)
+
+
+DEMOS: dict[str, tuple[str, Callable[[], Job]]] = {
+    "tees": ("Stewards' tees", demo_job),
+    "hoodies": ("Band hoodies, six sizes", hoodies_job),
+    "caps": ("Lantern bearers' caps", caps_job),
+    "sash": ("Parade marshal's sash", sash_job),
+    "blanket": ("Drummers' blanket", blanket_job),
+}
+"""Every demo: what the menu calls it, and its job."""
 
 
 def nest_document(document: Document, seconds: float | None = None) -> None:

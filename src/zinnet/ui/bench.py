@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPush
 
 from zinnet.edits import record_readings
 from zinnet.errors import ZinnetError
-from zinnet.placement.as_laid import Readings, expected_readings, locate, sides_of
+from zinnet.placement.as_laid import Readings, expected_readings, locate, readings_at, sides_of
 from zinnet.placement.place import Placement
 from zinnet.ui.drawing import draw_card, draw_sign
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, fit_into
@@ -196,6 +196,17 @@ class Bench(QWidget):
             return
         self.session.apply(record_readings(readings, **self.session.at))
         self._say(found.advice(sides_of(at), unit), "good" if found.is_good else "warn")
+
+    def show_readings(self, *, right_mm: float, down_mm: float, turn_deg: float) -> None:
+        """Read the ruler of a piece that lies off by this, for a try at the bench without one."""
+        at, unit = self.placement, self.session.job.unit
+        if at is None:
+            return
+        self.go_to_step(len(STEPS) - 1)
+        readings = readings_at(at, right_mm=right_mm, down_mm=down_mm, turn_deg=turn_deg)
+        for name, field in self.fields.items():
+            field.setText(write_length(round(getattr(readings, name)), unit=unit, with_unit=False))
+        self.judge()
 
     def _say(self, text: str, name: str) -> None:
         self.answer.setText(text)

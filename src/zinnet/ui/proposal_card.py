@@ -47,7 +47,8 @@ class ProposalCard(QWidget):
         """Pin the card to the upper right of the table."""
         inner = WIDTH - 28
         for label in (self.reason, self.fits):
-            label.setFixedSize(inner, label.heightForWidth(inner))
+            label.setMinimumHeight(0)
+            label.setFixedSize(inner, max(0, label.heightForWidth(inner)))
         heights = [self.reason.height(), self.fits.height()]
         heights += [widget.sizeHint().height() for widget in (self.head, self.value, self.use)]
         self.setFixedHeight(sum(heights) + 4 * SPACING + TOP + BOTTOM)

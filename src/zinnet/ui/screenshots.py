@@ -42,9 +42,47 @@ def _save(app: QApplication, window: MainWindow, path: Path) -> Path:
     return path
 
 
+def picture_fits(folder: Path) -> list[Path]:
+    """Save pictures of the other demos: blanks with their tapes, arrangements, sizes, comparison and bench."""
+    app = make_application()
+    use_theme(NIGHT)
+    session = Session(folder / ".automatic")
+    window = MainWindow(session, QSettings(str(folder / ".settings.ini"), QSettings.Format.IniFormat))
+    window.resize(*SIZE)
+    window.show()
+    saved = []
+
+    def save(name: str) -> None:
+        saved.append(_save(app, window, folder / f"{name}.png"))
+
+    for name, station in (
+        ("hoodies", "measure"),
+        ("caps", "measure"),
+        ("sash", "measure"),
+        ("caps", "fit"),
+        ("blanket", "fit"),
+    ):
+        session.show_document(demo_document(name=name))
+        window.go_to(station)
+        save(f"{station}-{name}")
+    session.show_document(demo_document(name="hoodies"))
+    window.show_page("sizes")
+    save("sizes")
+    session.show_document(demo_document())
+    window.show_page("compare")
+    save("compare")
+    window.go_to("fit")
+    window.enter_bench()
+    window.bench.show_readings(right_mm=6.0, down_mm=-3.0, turn_deg=1.2)
+    save("bench")
+    session.close()
+    return saved
+
+
 def main(folder: Path) -> None:
     """Draw all pictures of the README."""
     picture_stations(folder, demo_document())
+    picture_fits(folder)
     app = make_application()
     session = Session(folder / ".automatic")
     window = MainWindow(session, QSettings(str(folder / ".settings.ini"), QSettings.Format.IniFormat))

@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 
 from zinnet.blanks.model import KeepOutKind
 from zinnet.checks.model import Finding
-from zinnet.demo import demo_document
+from zinnet.demo import DEMOS, demo_document
 from zinnet.document import Document, recent_jobs, remove_copy
 from zinnet.edits import set_unit
 from zinnet.errors import ZinnetError
@@ -143,7 +143,7 @@ class MainWindow(QMainWindow):
         welcome = Welcome(self.session.automatic_copy.left_behind())
         welcome.open_artwork.connect(self.choose_artwork)
         welcome.open_job.connect(self.choose_job)
-        welcome.open_demo.connect(self.open_demo)
+        welcome.open_demo.connect(lambda: self.open_demo())
         welcome.open_recent.connect(self.session.open_path)
         welcome.restore.connect(self._restore)
         return welcome
@@ -157,7 +157,9 @@ class MainWindow(QMainWindow):
         self._action(job, "&Open a job ...", self.choose_job, "Ctrl+O")
         self.recent_menu = job.addMenu("Opened &last")
         self.recent_menu.aboutToShow.connect(self._fill_recent)
-        self._action(job, "Open the &demo", self.open_demo)
+        demos = job.addMenu("Open a &demo")
+        for name, (said, _) in DEMOS.items():
+            self._action(demos, said, lambda name=name: self.open_demo(name))
         job.addSeparator()
         self.save_action = self._action(job, "&Save", self.save, "Ctrl+S")
         self.save_as_action = self._action(job, "Save &under another name ...", self.save_as, "Ctrl+Shift+S")
@@ -390,10 +392,10 @@ class MainWindow(QMainWindow):
             self._remember_folder(name)
             self.session.open_job(Path(name))
 
-    def open_demo(self) -> None:
-        """Open the demo."""
+    def open_demo(self, name: str = "tees") -> None:
+        """Open one of the demos."""
         if self._may_leave():
-            self.session.show_document(demo_document(self.session.workshop))
+            self.session.show_document(demo_document(self.session.workshop, name))
 
     def save(self) -> bool:
         """Save the job where it was saved before, else ask."""

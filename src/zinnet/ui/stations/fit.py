@@ -144,6 +144,8 @@ class FitStation(TableView):
                 painter.drawLine(self.to_pixels(at, y + down.low_mm - 26), self.to_pixels(at, y + down.high_mm + 26))
         name = school(placement.school).name if placement.school else f"from the {placement.place.reference_name}"
         edge = self.to_pixels(x + sign * half, y + sign * (down.low_mm + down.high_mm) / 2)
+        if arc is not None and arc.radius > 0:
+            edge = QPointF(self.to_pixels(*placement.panel.region.bounds[:2]).x() - 8, edge.y())
         aside = sign * (painter.fontMetrics().horizontalAdvance(name) / 2 + 8)
         draw_chalk_text(painter, edge + QPointF(aside, 0), name, pixels=SMALL, cloth=blank.colour)
         if self.show_square:
@@ -229,8 +231,8 @@ class FitStation(TableView):
             said.append(f"{write_length(abs(low), unit=unit)} {'low' if low > 0 else 'high'}")
         if not said:
             return
-        top = min((self.to_pixels(x, y) for x, y in placement.corners), key=lambda point: point.y())
-        where = QPointF(self.to_pixels(*placement.centre).x(), top.y() - 16)
+        lowest = max(self.to_pixels(x, y).y() for x, y in placement.corners)
+        where = QPointF(self.to_pixels(*placement.centre).x(), lowest + 84)
         cloth = self.session.garment.blank.colour
         draw_chalk_text(painter, where, f"{', '.join(said)} of the guide", pixels=SMALL, cloth=cloth)
 
