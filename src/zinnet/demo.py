@@ -99,7 +99,7 @@ def _measured(**measures: float) -> tuple[Measure, ...]:
 
 def _one(title: str, artwork: str, blank: BlankSpec, copies: int = 1) -> Job:
     design = Design(artwork=ArtworkFile.of(artwork, read_bytes("demo", artwork)))
-    return Job(title=f"{title}, Wrenfield Lantern Walk", blank=blank, designs=(design,), copies=copies)
+    return Job(title=title, blank=blank, designs=(design,), copies=copies)
 
 
 DEMOS: dict[str, tuple[str, Callable[[], Job]]] = {

@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 
 from zinnet.blanks.catalogue import blank_kind, measure_kinds
-from zinnet.checks.model import Finding, found
+from zinnet.checks.model import Finding, Level, found
 from zinnet.checks.where import home, laid_designs, named, place_of
 from zinnet.data import read_toml
 from zinnet.edits import Edit, place_at, set_placement
@@ -33,19 +33,23 @@ def between(low_mm: float, high_mm: float, unit: Unit) -> str:
 
 
 def blank_not_measured(facts: Facts) -> Iterator[Finding]:
-    """The blank still has catalogue values."""
-    for garment in facts.garments:
-        blank = garment.blank
-        kinds = measure_kinds(blank.kind)
-        missing = [kinds[name].name.lower() for name in blank.measures if name not in blank.measured]
+    """The blank still has catalogue values; sizes of which nothing was measured are named together."""
+    level: Level = "warn" if facts.mats else "note"
+    limit = "two blanks of one size differ by more than a finger; measure yours"
+    own, *others = facts.garments
+    kinds = measure_kinds(own.blank.kind)
+    for garment in (own, *(one for one in others if one.blank.measured)):
+        missing = [kinds[name].name.lower() for name in kinds if name not in garment.blank.measured]
         if missing:
-            size = f"{blank.name.rpartition(', ')[2]}: " if len(facts.garments) > 1 else ""
-            yield found(
-                "blank-not-measured",
-                f"{size}typical values for {', '.join(missing)}",
-                "two blanks of one size differ by more than a finger; measure yours",
-                level="warn" if facts.mats else "note",
-            )
+            size = f"{_size_name(garment)}: " if others else ""
+            yield found("blank-not-measured", f"{size}typical values for {', '.join(missing)}", limit, level=level)
+    bare = [_size_name(garment) for garment in others if not garment.blank.measured]
+    if bare:
+        yield found("blank-not-measured", f"{', '.join(bare)}: all values are typical", limit, level=level)
+
+
+def _size_name(garment: Garment) -> str:
+    return garment.blank.name.rpartition(", ")[2]
 
 
 def outside_usable_area(facts: Facts) -> Iterator[Finding]:

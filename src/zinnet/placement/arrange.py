@@ -18,7 +18,7 @@ from zinnet.model import Frozen
 from zinnet.placement.character import are_spaces, baseline_of, letters_of
 from zinnet.placement.rows import Grid, positions
 
-GAP_SHARE = 0.6
+GAP_SHARE = 0.7
 """The gap between motifs that is proposed, as a share of their width."""
 BAND_GAP_SHARE = 0.15
 WITHIN_MM = 1e-3

@@ -27,12 +27,20 @@ class Properties(QStackedWidget):
             self.addWidget(_scrolled(sheet))
             session.plan_changed.connect(sheet.follow)
             sheet.follow()
+        session.plan_changed.connect(self._fit_height)
 
     def show_station(self, station: str) -> None:
         """Show the sheet of a station, as high as it asks for."""
-        index = list(self.sheets).index(station)
-        self.setCurrentIndex(index)
-        self.setFixedHeight(min(self.sheets[station].sizeHint().height() + 4, MOST_HEIGHT))
+        self.setCurrentIndex(list(self.sheets).index(station))
+        self._fit_height()
+
+    def _fit_height(self) -> None:
+        """Be as high as the sheet that is shown asks for now."""
+        sheet = list(self.sheets.values())[self.currentIndex()]
+        column = sheet.layout()
+        if column is not None:
+            column.activate()
+        self.setFixedHeight(min(sheet.sizeHint().height() + 4, MOST_HEIGHT))
 
 
 MOST_HEIGHT = 470

@@ -142,12 +142,7 @@ class FitStation(TableView):
             for mm in (placement.across.low_mm, placement.across.high_mm):
                 at = placement.reference[0] + mm
                 painter.drawLine(self.to_pixels(at, y + down.low_mm - 26), self.to_pixels(at, y + down.high_mm + 26))
-        name = school(placement.school).name if placement.school else f"from the {placement.place.reference_name}"
-        edge = self.to_pixels(x + sign * half, y + sign * (down.low_mm + down.high_mm) / 2)
-        if arc is not None and arc.radius > 0:
-            edge = QPointF(self.to_pixels(*placement.panel.region.bounds[:2]).x() - 8, edge.y())
-        aside = sign * (painter.fontMetrics().horizontalAdvance(name) / 2 + 8)
-        draw_chalk_text(painter, edge + QPointF(aside, 0), name, pixels=SMALL, cloth=blank.colour)
+        self._name_guide(painter, placement, half)
         if self.show_square:
             side = guide_square_mm(blank.size_class)
             top = y + down.target_mm if placement.place.anchor == "top" else placement.centre[1] - side / 2
@@ -157,6 +152,19 @@ class FitStation(TableView):
             painter.drawRect(frame)
             where = frame.bottomRight() + QPointF(-50, -12)
             draw_chalk_text(painter, where, f"square, {blank.size_class}", pixels=SMALL, cloth=blank.colour)
+
+    def _name_guide(self, painter: QPainter, placement: Placement, half_mm: float) -> None:
+        """Write beside the guide's lines whose guide they are."""
+        name = school(placement.school).name if placement.school else f"from the {placement.place.reference_name}"
+        sign = -1 if placement.place.anchor == "bottom" else 1
+        x, y = placement.reference[0] + placement.across.target_mm, placement.reference[1]
+        edge = self.to_pixels(x + sign * half_mm, y + sign * (placement.down.low_mm + placement.down.high_mm) / 2)
+        wide = painter.fontMetrics().horizontalAdvance(name) / 2
+        cloth: str | None = self.session.garment.blank.colour
+        if isinstance(placement.arrangement, Arc):
+            edge, cloth = QPointF(self.to_pixels(*placement.panel.bounds[:2]).x(), edge.y()), None
+        at = QPointF(max(edge.x() + sign * (wide + 8), wide + 12), edge.y())
+        draw_chalk_text(painter, at, name, pixels=SMALL, cloth=cloth)
 
     def _draw_folds(self, painter: QPainter, placement: Placement) -> None:
         """Draw the creases: shoulder to shoulder, neck to neck, and the artwork's own that are matched to them."""
