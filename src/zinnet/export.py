@@ -2,7 +2,6 @@
 
 import json
 import math
-import os
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +14,7 @@ from zinnet.cutting.paths import CutSheet, cut_sheet
 from zinnet.cutting.svg_file import cut_svg
 from zinnet.errors import CutError
 from zinnet.facts import Mat
+from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.geometry.transform import moved
 from zinnet.placement.place import edge_distances
@@ -57,15 +57,8 @@ def cut_paths(mat: Mat, *, joined: bool = True) -> CutSheet:
 
 
 def write_text(path: Path, text: str) -> Path:
-    """Write a file whole or not at all, its folder made where it is missing."""
-    part = path.with_name(f".{path.name}.part")
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        part.write_text(text, encoding="utf-8")
-        os.replace(part, path)
-    except OSError as error:
-        raise CutError(f"{path} can't be written: {error.strerror}. Choose another folder.") from None
-    return path
+    """Write a text file whole or not at all."""
+    return write_whole(path, text.encode(), error=CutError)
 
 
 def write_json(path: Path, data: Any) -> Path:

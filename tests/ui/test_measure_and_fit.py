@@ -185,9 +185,9 @@ def test_each_arrangement_can_be_chosen_and_undone(demo, sheet, kind):
 
 def test_guides_are_shown_and_hidden(demo):
     plain = demo.view.grab().toImage()
-    demo.square_action.trigger()
+    demo.menus.square.trigger()
     with_square = demo.view.grab().toImage()
-    demo.fold_action.trigger()
+    demo.menus.fold.trigger()
     with_folds = demo.view.grab().toImage()
     assert plain != with_square != with_folds
 
@@ -208,7 +208,7 @@ def test_a_school_becomes_a_habit_and_a_finger_is_ones_own(demo, qtbot, sheet, m
 
 
 def test_sizes_are_ticked_typed_set_apart_and_follow_again(demo, qtbot):
-    demo._open_page("sizes")
+    demo.open_page("sizes")
     page, session = demo.sizes, demo.session
     assert demo.table.currentWidget() is page
     for action in page.sizes_menu().actions():
@@ -238,7 +238,7 @@ def test_sizes_are_ticked_typed_set_apart_and_follow_again(demo, qtbot):
 
 
 def test_comparing_changes_nothing_until_it_is_taken(demo, qtbot):
-    demo._open_page("compare")
+    demo.open_page("compare")
     page, before = demo.compare, demo.session.job
     page.repaint()
     pick(page.what, "school")
@@ -258,7 +258,7 @@ def test_comparing_changes_nothing_until_it_is_taken(demo, qtbot):
 
 
 def test_at_the_bench_a_piece_is_laid_read_and_judged_with_the_keyboard(demo, qtbot):
-    demo.bench_action.trigger()
+    demo.menus.bench.trigger()
     bench = demo.bench
     assert demo.middle.currentWidget() is bench
     qtbot.keyClick(bench, Qt.Key.Key_Space)

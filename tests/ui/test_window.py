@@ -70,18 +70,18 @@ def test_a_whole_visit(demo, qtbot, tmp_path):
     assert "off-centre" in ids(demo)
     card = demo.findings.card("off-centre")
     assert f"{moved:.1f}".removesuffix(".0") in card.finding.measured
-    assert demo.undo_action.text() == "&Undo: move the artwork"
+    assert demo.menus.undo.text() == "&Undo: move the artwork"
 
     qtbot.mouseClick(card.mend, Qt.MouseButton.LeftButton)
     assert session.plan.placement.from_centre_mm == 0
     assert "off-centre" not in ids(demo)
-    demo.undo_action.trigger()
+    demo.menus.undo.trigger()
     assert session.plan.placement.from_centre_mm == moved
-    demo.undo_action.trigger()
+    demo.menus.undo.trigger()
     assert session.plan.placement.from_centre_mm == 0
-    demo.undo_action.trigger()
+    demo.menus.undo.trigger()
     assert session.plan.blank.measures["chest"] == 530
-    demo.redo_action.trigger()
+    demo.menus.redo.trigger()
     assert session.plan.blank.measures["chest"] == 550
 
     qtbot.waitUntil(lambda: session.plan.is_nested and not session.nester.is_running, timeout=30_000)
@@ -240,8 +240,8 @@ def test_save_open_and_recent(demo, qtbot, tmp_path, monkeypatch):
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(saved), ""))
     demo.choose_job()
     qtbot.waitUntil(lambda: demo.session.plan.blank.measures["chest"] == 540, timeout=10_000)
-    demo._fill_recent()
-    assert [action.text() for action in demo.recent_menu.actions()] == ["walk"]
+    demo.menus.fill_recent()
+    assert [action.text() for action in demo.menus.recent.actions()] == ["walk"]
     assert demo.session.plan.is_nested
 
 
@@ -267,12 +267,12 @@ def test_stations_by_key_units_and_daylight(demo, qtbot):
         qtbot.keyClick(demo, getattr(Qt.Key, f"Key_{number}"), Qt.KeyboardModifier.ControlModifier)
         assert demo.station == station
     demo.go_to("fit")
-    demo.inch_action.trigger()
+    demo.menus.inch.trigger()
     assert demo.session.job.unit == "in"
     assert demo.properties.sheets["fit"].below.text() == "3 in"
-    demo.daylight_action.trigger()
+    demo.menus.daylight.trigger()
     assert theme() is DAYLIGHT
-    demo.daylight_action.trigger()
+    demo.menus.daylight.trigger()
     assert theme() is NIGHT
 
 

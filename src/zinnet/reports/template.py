@@ -1,7 +1,6 @@
 """The paper template: the artwork's outline at life size on sheets that are taped together, as PDF."""
 
 import io
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from zinnet.blanks.model import Panel
@@ -59,20 +58,6 @@ def _chosen(facts: Facts, design: int, garment: int) -> tuple[Garment, FittedDes
     if not 0 <= design < len(one.designs):
         raise ZinnetError(f"The job has {len(one.designs)} designs; there is no number {design + 1}.")
     return one, one.designs[design]
-
-
-def write_template(path: Path, data: bytes) -> Path:
-    """Write a template, whole or not at all."""
-    import os
-
-    part = path.with_name(f".{path.name}.part")
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        part.write_bytes(data)
-        os.replace(part, path)
-    except OSError as error:
-        raise ZinnetError(f"{path} can't be written: {error.strerror}. Choose another folder.") from None
-    return path
 
 
 def _square_box(garment: Garment, placement: Placement) -> tuple[float, float, float, float]:

@@ -13,12 +13,13 @@ from zinnet.document import AutomaticCopy, Document, remember_job
 from zinnet.edits import Edit, add_design, open_artwork, set_placement
 from zinnet.errors import ArtworkError, ZinnetError
 from zinnet.export import findings_json, plan_json, write_cut_files, write_json
+from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.job import Job
 from zinnet.nesting.model import Layout
 from zinnet.placement.place import Habits, places_on
 from zinnet.plan import Plan, derive
-from zinnet.reports.template import template_pdf, write_template
+from zinnet.reports.template import template_pdf
 from zinnet.ui.background import Background
 from zinnet.ui.nester import Nester
 from zinnet.workshop import Workshop, standard_workshop
@@ -261,7 +262,7 @@ class Session(QObject):
         plan, design, garment = self.plan, self.at["design"], self.plan.garments.index(self.garment)
 
         def write() -> Path:
-            return write_template(path, template_pdf(plan, design=design, garment=garment))
+            return write_whole(path, template_pdf(plan, design=design, garment=garment))
 
         self.background.run(
             write,

@@ -4,7 +4,7 @@ from pathlib import Path
 from typing import cast
 
 from PySide6.QtCore import QSettings, Qt, QTimer
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QInputDialog,
     QLabel,
     QMainWindow,
-    QMenu,
     QMessageBox,
     QStackedWidget,
     QVBoxLayout,
@@ -21,13 +20,14 @@ from PySide6.QtWidgets import (
 
 from zinnet.blanks.model import KeepOutKind
 from zinnet.checks.model import Finding
-from zinnet.demo import DEMOS, demo_document
-from zinnet.document import Document, recent_jobs, remove_copy
+from zinnet.demo import demo_document
+from zinnet.document import Document, remove_copy
 from zinnet.edits import set_unit
 from zinnet.errors import ZinnetError
 from zinnet.ui.bench import Bench
 from zinnet.ui.compare_view import CompareView
 from zinnet.ui.findings_panel import FindingsPanel
+from zinnet.ui.menus import Menus
 from zinnet.ui.page_bar import PageBar
 from zinnet.ui.session import Session
 from zinnet.ui.sheets import Properties
@@ -37,7 +37,7 @@ from zinnet.ui.stations.measure import MeasureStation
 from zinnet.ui.stations.nest import NestStation
 from zinnet.ui.stations.split import SplitStation
 from zinnet.ui.table import TableView
-from zinnet.ui.tags import STATIONS, TagThread
+from zinnet.ui.tags import TagThread
 from zinnet.ui.tape_rule import TapeRule
 from zinnet.ui.theme import DAYLIGHT, NIGHT, colour, theme, use_theme
 from zinnet.ui.welcome import Welcome
@@ -92,7 +92,7 @@ class MainWindow(QMainWindow):
         self._message_timer = QTimer(self, singleShot=True, interval=SAID_MS)
         self._message_timer.timeout.connect(self.message.hide)
         self._lay_out()
-        self._make_menus()
+        self.menus = Menus(self)
         session.plan_changed.connect(self._follow)
         session.said.connect(self.say)
         session.finding_shown.connect(self._show_finding)
@@ -148,70 +148,6 @@ class MainWindow(QMainWindow):
         welcome.restore.connect(self._restore)
         return welcome
 
-    # menus
-
-    def _make_menus(self) -> None:
-        job = self.menuBar().addMenu("&Job")
-        self._action(job, "Open &artwork ...", self.choose_artwork, "Ctrl+Shift+O")
-        self._action(job, "A&dd another design ...", self.choose_added_artwork, "Ctrl+Shift+A")
-        self._action(job, "&Open a job ...", self.choose_job, "Ctrl+O")
-        self.recent_menu = job.addMenu("Opened &last")
-        self.recent_menu.aboutToShow.connect(self._fill_recent)
-        demos = job.addMenu("Open a &demo")
-        for name, (said, _) in DEMOS.items():
-            self._action(demos, said, lambda name=name: self.open_demo(name))
-        job.addSeparator()
-        self.save_action = self._action(job, "&Save", self.save, "Ctrl+S")
-        self.save_as_action = self._action(job, "Save &under another name ...", self.save_as, "Ctrl+Shift+S")
-        job.addSeparator()
-        self.export_action = self._action(job, "&Write the cut files ...", self.choose_export, "Ctrl+E")
-        self.template_action = self._action(job, "Write the paper &template ...", self.choose_template, "Ctrl+T")
-        job.addSeparator()
-        self._action(job, "Your &finger's breadth ...", self.choose_finger)
-        job.addSeparator()
-        self._action(job, "&Quit", self.close, "Ctrl+Q")
-        edit = self.menuBar().addMenu("&Edit")
-        self.undo_action = self._action(edit, "&Undo", self.session.undo, "Ctrl+Z")
-        self.redo_action = self._action(edit, "&Redo", self.session.redo, "Ctrl+Shift+Z")
-        table = self.menuBar().addMenu("&Table")
-        for number, (station, name) in enumerate(STATIONS, start=1):
-            self._action(table, name, lambda station=station: self.go_to(station), f"Ctrl+{number}")
-        table.addSeparator()
-        self._action(table, "Si&zes", lambda: self._open_page("sizes"), "Ctrl+K")
-        self._action(table, "Side by &side", lambda: self._open_page("compare"), "Ctrl+J")
-        self.bench_action = self._action(table, "&Bench", self.enter_bench, "F11")
-        table.addSeparator()
-        self.square_action = self._check(table, "Guide s&quare", self._toggle_square, "Ctrl+G")
-        self.fold_action = self._check(table, "&Fold lines", self._toggle_folds, "Ctrl+F")
-        table.addSeparator()
-        self._action(table, "Show &all", lambda: self.view.fit_view(), "Ctrl+0")
-        self._action(table, "&Life size", lambda: self.view.life_size(), "Ctrl+L")
-        table.addSeparator()
-        self.inch_action = self._check(table, "&Inches", self._toggle_unit, "Ctrl+I")
-        self.daylight_action = self._check(table, "&Daylight", self._toggle_theme, "Ctrl+D")
-        self.daylight_action.setChecked(theme() is DAYLIGHT)
-
-    def _action(self, menu: QMenu, text: str, do: object, keys: str = "") -> QAction:
-        action = QAction(text, self)
-        if keys:
-            action.setShortcut(QKeySequence(keys))
-        action.triggered.connect(lambda checked=False: do())  # type: ignore[operator]
-        action.setToolTip(text.replace("&", "").replace(" ...", ""))
-        menu.addAction(action)
-        return action
-
-    def _check(self, menu: QMenu, text: str, do: object, keys: str) -> QAction:
-        action = self._action(menu, text, do, keys)
-        action.setCheckable(True)
-        return action
-
-    def _fill_recent(self) -> None:
-        self.recent_menu.clear()
-        for path in recent_jobs():
-            self._action(self.recent_menu, path.stem, lambda path=path: self.session.open_path(path))
-        if self.recent_menu.isEmpty():
-            self._action(self.recent_menu, "No job was saved yet", lambda: None).setEnabled(False)
-
     # what is on the table
 
     @property
@@ -246,7 +182,8 @@ class MainWindow(QMainWindow):
         self.page = page
         self._show_table()
 
-    def _open_page(self, page: str) -> None:
+    def open_page(self, page: str) -> None:
+        """Show the sizes, or two choices side by side."""
         self.go_to("fit")
         self.show_page(page)
 
@@ -273,12 +210,14 @@ class MainWindow(QMainWindow):
         self.menuBar().setVisible(True)
         self.go_to("fit")
 
-    def _toggle_square(self) -> None:
+    def toggle_square(self) -> None:
+        """Show or hide the guide square."""
         fit = cast(FitStation, self.stations["fit"])
         fit.show_square = not fit.show_square
         fit.update()
 
-    def _toggle_folds(self) -> None:
+    def toggle_folds(self) -> None:
+        """Show or hide the fold lines."""
         fit = cast(FitStation, self.stations["fit"])
         fit.show_folds = not fit.show_folds
         fit.update()
@@ -308,13 +247,7 @@ class MainWindow(QMainWindow):
     def _follow(self) -> None:
         document = self.session.document
         self._show_table()
-        self.undo_action.setEnabled(document.undo_name is not None)
-        self.undo_action.setText(f"&Undo: {document.undo_name}" if document.undo_name else "&Undo")
-        self.redo_action.setEnabled(document.redo_name is not None)
-        self.redo_action.setText(f"&Redo: {document.redo_name}" if document.redo_name else "&Redo")
-        self.export_action.setEnabled(bool(self.session.plan.nests))
-        self.template_action.setEnabled(self.session.design is not None and self.session.design.placement is not None)
-        self.inch_action.setChecked(self.session.job.unit == "in")
+        self.menus.follow()
         changed = " (not saved)" if document.is_changed else ""
         self.setWindowTitle(f"{self.session.job.title}{changed} - Zinnet" if self.session.has_artwork else "Zinnet")
 
@@ -473,14 +406,16 @@ class MainWindow(QMainWindow):
         self.session.close()
         event.accept()
 
-    def _toggle_unit(self) -> None:
+    def toggle_unit(self) -> None:
+        """Show lengths in inches, or in mm again."""
         self.session.apply(set_unit("mm" if self.session.job.unit == "in" else "in"))
 
-    def _toggle_theme(self) -> None:
+    def toggle_theme(self) -> None:
+        """Go from night to daylight and back."""
         chosen = NIGHT if theme() is DAYLIGHT else DAYLIGHT
         use_theme(chosen)
         self.settings.setValue("theme", chosen.name)
-        self.daylight_action.setChecked(chosen is DAYLIGHT)
+        self.menus.daylight.setChecked(chosen is DAYLIGHT)
         self._colour_panel()
         self.update()
         for widget in self.findChildren(QWidget):

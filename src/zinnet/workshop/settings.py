@@ -1,6 +1,5 @@
 """The user's habits in a TOML file of the configuration folder: a finger's breadth, schools by kind and class."""
 
-import os
 import tomllib
 from pathlib import Path
 from typing import Any
@@ -9,6 +8,7 @@ import platformdirs
 from pydantic import ValidationError
 
 from zinnet.errors import SettingsError
+from zinnet.files import write_whole
 from zinnet.placement.guides import schools, usual_finger_mm
 from zinnet.placement.place import Habits
 
@@ -56,13 +56,7 @@ def write_habits(habits: Habits, path: Path | None = None) -> None:
     except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError):
         data = {}
     data |= {"finger_mm": habits.finger_mm, "schools": dict(habits.schools)}
-    part = path.with_name(f".{path.name}.part")
-    try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        part.write_text(tomli_w.dumps(data), encoding="utf-8")
-        os.replace(part, path)
-    except OSError as error:
-        raise SettingsError(f"{path} can't be written: {error.strerror}.") from None
+    write_whole(path, tomli_w.dumps(data).encode(), error=SettingsError)
 
 
 def _refuse_finger(finger_mm: float) -> None:

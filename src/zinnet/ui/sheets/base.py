@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QFormLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from zinnet.errors import UnitsError
 from zinnet.ui.session import Session
@@ -75,6 +75,16 @@ class PropertySheet(QWidget):
             line.addWidget(widget, 1)
         self.add_row(name, row)
         return row
+
+    def make_combo(self, name: str, tip: str, chosen: Callable[[], None]) -> QComboBox:
+        """Return a combo box that keeps within the sheet; ``chosen`` is called where the user picks an entry."""
+        combo = QComboBox()
+        combo.setAccessibleName(name)
+        combo.setToolTip(tip)
+        combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        combo.setMinimumContentsLength(8)
+        combo.activated.connect(lambda index: chosen())
+        return combo
 
     def add_note(self) -> QLabel:
         """Add a line of small text across the sheet."""

@@ -5,7 +5,6 @@ from pathlib import Path
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import (
     QColorDialog,
-    QComboBox,
     QFileDialog,
     QInputDialog,
     QLineEdit,
@@ -30,10 +29,10 @@ class BlankSheet(PropertySheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, "Blank")
-        self.kind = self._combo("Kind of blank", "Which blank is pressed on", self._choose_kind)
-        self.size_box = self._combo("Size", "The size of the blank", self._choose_size)
-        self.panel = self._combo("Panel", "The side of the blank that is on the table", self._choose_panel)
-        self.shoulder = self._combo("Shoulder", "Over which shoulder the sash is worn", self._choose_shoulder)
+        self.kind = self.make_combo("Kind of blank", "Which blank is pressed on", self._choose_kind)
+        self.size_box = self.make_combo("Size", "The size of the blank", self._choose_size)
+        self.panel = self.make_combo("Panel", "The side of the blank that is on the table", self._choose_panel)
+        self.shoulder = self.make_combo("Shoulder", "Over which shoulder the sash is worn", self._choose_shoulder)
         for side in ("right", "left"):
             self.shoulder.addItem(f"over the {side} shoulder", side)
         self.colour = QPushButton()
@@ -43,17 +42,17 @@ class BlankSheet(PropertySheet):
         self.fabric.setAccessibleName("Fabric")
         self.fabric.setToolTip("What the label says the blank is made of")
         self.fabric.editingFinished.connect(self._set_fabric)
-        self.dots = self._combo("Ironing dots", "How many dots the iron on the care label has", self._choose_dots)
+        self.dots = self.make_combo("Ironing dots", "How many dots the iron on the care label has", self._choose_dots)
         for count, said in enumerate(DOTS):
             self.dots.addItem(said, count)
         self.outline = QPushButton("Bring an outline ...")
         self.outline.setToolTip("Read the blank's outline from an SVG or a DXF")
         self.outline.clicked.connect(self.choose_outline)
-        self.keep_off = self._combo("Keep off", "Draw spots where nothing may be pressed", self._choose_keep_off)
+        self.keep_off = self.make_combo("Keep off", "Draw spots where nothing may be pressed", self._choose_keep_off)
         self.keep_off.addItem("no drawing", None)
         for kind in KEEP_OUT_KINDS:
             self.keep_off.addItem(f"draw: {kind}", kind)
-        self.kept = self._combo("My blanks", "Blanks that you measured and kept", self._choose_kept)
+        self.kept = self.make_combo("My blanks", "Blanks that you measured and kept", self._choose_kept)
         self.keep = QPushButton("Keep")
         self.keep.setToolTip("Keep this blank with its measures under a name")
         self.keep.clicked.connect(self._keep)
@@ -69,15 +68,6 @@ class BlankSheet(PropertySheet):
         self.note = self.add_note()
         self._kinds_shown: tuple[str, ...] = ()
         self._offer([])
-
-    def _combo(self, name: str, tip: str, chosen: object) -> QComboBox:
-        combo = QComboBox()
-        combo.setAccessibleName(name)
-        combo.setToolTip(tip)
-        combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        combo.setMinimumContentsLength(8)
-        combo.activated.connect(chosen)
-        return combo
 
     def follow(self) -> None:
         """Show the blank."""

@@ -1,6 +1,6 @@
 """The sheet of Fit: which design, its place, size and distances, and how it is arranged."""
 
-from PySide6.QtWidgets import QComboBox, QLineEdit, QPushButton
+from PySide6.QtWidgets import QLineEdit, QPushButton
 
 from zinnet.edits import choose_place, remove_design
 from zinnet.placement.arrange import DEFAULTS
@@ -25,11 +25,11 @@ class PlacementSheet(PropertySheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, "Artwork")
-        self.design = self._combo("Design", "Which design is placed", self._choose_design)
+        self.design = self.make_combo("Design", "Which design is placed", self._choose_design)
         self.remove = QPushButton("Remove")
         self.remove.setToolTip("Take this design out of the job; undo brings it back")
         self.remove.clicked.connect(self._remove)
-        self.place = self._combo("Place", "Where on the blank it goes", self._choose_place)
+        self.place = self.make_combo("Place", "Where on the blank it goes", self._choose_place)
         self.width_field = LengthField(session, "Width", self._set_width)
         self.height_field = LengthField(session, "Height", self._set_height)
         self.lock = QPushButton("Locked")
@@ -45,7 +45,7 @@ class PlacementSheet(PropertySheet):
         self.turn.setAccessibleName("Turn in degrees")
         self.turn.setToolTip("Turn in degrees, clockwise")
         self.turn.editingFinished.connect(self._set_turn)
-        self.school = self._combo(
+        self.school = self.make_combo(
             "School", "How far under the collar the top edge goes, by school", self._choose_school
         )
         for name, school in schools().items():
@@ -53,7 +53,7 @@ class PlacementSheet(PropertySheet):
         self.habit = QPushButton("Always")
         self.habit.setToolTip("Use this school from now on for this kind of blank and size")
         self.habit.clicked.connect(self._make_habit)
-        self.arranged = self._combo("Arrangement", "How often it lies there, and how", self._choose_arrangement)
+        self.arranged = self.make_combo("Arrangement", "How often it lies there, and how", self._choose_arrangement)
         for name, said in ARRANGED.items():
             self.arranged.addItem(said, name)
         self.design_row = self.add_pair("Design", self.design, self.remove)
@@ -66,15 +66,6 @@ class PlacementSheet(PropertySheet):
         self.arrangement = ArrangementForm(session)
         self.form.addRow(self.arrangement)
         self.note = self.add_note()
-
-    def _combo(self, name: str, tip: str, chosen: object) -> QComboBox:
-        combo = QComboBox()
-        combo.setAccessibleName(name)
-        combo.setToolTip(tip)
-        combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        combo.setMinimumContentsLength(8)
-        combo.activated.connect(chosen)
-        return combo
 
     def follow(self) -> None:
         """Show the placement of the selected design."""

@@ -10,12 +10,12 @@ from zinnet.facts import CutPart
 from zinnet.fitted import FittedDesign
 from zinnet.geometry.transform import moved
 from zinnet.placement.arrange import Arc, Band, One, Ring, Rows
-from zinnet.placement.guides import guide_square_mm, school
 from zinnet.placement.place import Placement, edge_distances
 from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, mark_pen, pen
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_usable
 from zinnet.ui.proposal_card import ProposalCard
 from zinnet.ui.session import Session
+from zinnet.ui.stations.fit_guides import draw_folds, draw_target
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
 from zinnet.units import write_length
@@ -104,82 +104,19 @@ class FitStation(TableView):
         draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
         placement = self.placement
         if placement is not None:
-            self._draw_target(painter, placement)
+            draw_target(painter, self, placement, square=self.show_square)
         for design in garment.on_panel(panel.id):
             draw_layers(painter, self.world, design, self.lit_layers(design))
         if placement is None:
             return
-        self._draw_folds(painter, placement)
+        if self.show_folds:
+            draw_folds(painter, self, placement)
         if isinstance(placement.arrangement, Rows | Ring | Band):
             self._draw_copies(painter, placement)
         else:
             self._draw_frame(painter, placement)
             self._draw_distances(painter, placement)
         self._draw_width(painter, placement)
-
-    # guides
-
-    def _draw_target(self, painter: QPainter, placement: Placement) -> None:
-        """Draw where the held edge belongs, the guide square, and how far off the artwork is."""
-        if not isinstance(placement.arrangement, One | Arc):
-            return
-        blank, down = self.session.garment.blank, placement.down
-        x, y = placement.reference
-        x += placement.across.target_mm
-        half = max(placement.width_mm * 0.62, 24.0)
-        sign = -1 if placement.place.anchor == "bottom" else 1
-        painter.setPen(mark_pen(blank.colour, dashed=True, alpha=190))
-        arc = placement.panel.arc if isinstance(placement.arrangement, Arc) else None
-        for mm in (down.low_mm, down.high_mm):
-            if arc is not None and arc.radius > 0:
-                middle, radius = self.to_pixels(*arc.centre), (arc.radius + mm) * self.pixels_per_mm
-                box = QRectF(middle.x() - radius, middle.y() - radius, 2 * radius, 2 * radius)
-                spread = min(80.0, half / arc.radius * 57.3 * 1.3)
-                painter.drawArc(box, round((90 - spread) * 16), round(2 * spread * 16))
-            else:
-                painter.drawLine(self.to_pixels(x - half, y + sign * mm), self.to_pixels(x + half, y + sign * mm))
-        if not placement.place.centred:
-            for mm in (placement.across.low_mm, placement.across.high_mm):
-                at = placement.reference[0] + mm
-                painter.drawLine(self.to_pixels(at, y + down.low_mm - 26), self.to_pixels(at, y + down.high_mm + 26))
-        self._name_guide(painter, placement, half)
-        if self.show_square:
-            side = guide_square_mm(blank.size_class)
-            top = y + down.target_mm if placement.place.anchor == "top" else placement.centre[1] - side / 2
-            frame = QRectF(self.to_pixels(x - side / 2, top), self.to_pixels(x + side / 2, top + side))
-            painter.setPen(mark_pen(blank.colour, 1.6, dashed=True))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(frame)
-            where = frame.bottomRight() + QPointF(-50, -12)
-            draw_chalk_text(painter, where, f"square, {blank.size_class}", pixels=SMALL, cloth=blank.colour)
-
-    def _name_guide(self, painter: QPainter, placement: Placement, half_mm: float) -> None:
-        """Write beside the guide's lines whose guide they are."""
-        name = school(placement.school).name if placement.school else f"from the {placement.place.reference_name}"
-        sign = -1 if placement.place.anchor == "bottom" else 1
-        x, y = placement.reference[0] + placement.across.target_mm, placement.reference[1]
-        edge = self.to_pixels(x + sign * half_mm, y + sign * (placement.down.low_mm + placement.down.high_mm) / 2)
-        wide = painter.fontMetrics().horizontalAdvance(name) / 2
-        cloth: str | None = self.session.garment.blank.colour
-        if isinstance(placement.arrangement, Arc):
-            edge, cloth = QPointF(self.to_pixels(*placement.panel.bounds[:2]).x(), edge.y()), None
-        at = QPointF(max(edge.x() + sign * (wide + 8), wide + 12), edge.y())
-        draw_chalk_text(painter, at, name, pixels=SMALL, cloth=cloth)
-
-    def _draw_folds(self, painter: QPainter, placement: Placement) -> None:
-        """Draw the creases: shoulder to shoulder, neck to neck, and the artwork's own that are matched to them."""
-        if not self.show_folds:
-            return
-        left, top, right, bottom = placement.panel.region.bounds
-        painter.setPen(mark_pen(self.session.garment.blank.colour, 1.0, dashed=True, alpha=230))
-        middle = (top + bottom) / 2
-        painter.drawLine(self.to_pixels(left, middle), self.to_pixels(right, middle))
-        painter.drawLine(self.to_pixels(0, top), self.to_pixels(0, bottom))
-        a, b, c, d = placement.corners
-        painter.setPen(pen("accent", 1.2, dashed=True))
-        for (x1, y1), (x2, y2), (x3, y3), (x4, y4) in ((a, b, d, c), (a, d, b, c)):
-            start, end = self.to_pixels((x1 + x2) / 2, (y1 + y2) / 2), self.to_pixels((x3 + x4) / 2, (y3 + y4) / 2)
-            painter.drawLine(start, end)
 
     def lit_layers(self, design: FittedDesign) -> frozenset[int]:
         """Return the layers of a design that are pointed at, in whatever view."""

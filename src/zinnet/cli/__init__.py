@@ -1,0 +1,83 @@
+"""The command line: the same work without a window. Errors are one sentence on stderr and exit 2."""
+
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import typer
+import typer.exceptions
+
+from zinnet.cli import cutting, fitting
+from zinnet.errors import ZinnetError
+
+app = typer.Typer(
+    add_completion=False,
+    rich_markup_mode=None,
+    pretty_exceptions_enable=False,
+    help="Measure, fit, split, nest and cut vinyl for garments, bags and signs.",
+)
+
+
+@app.callback(invoke_without_command=True)
+def window(context: typer.Context) -> None:
+    """Open the window, where no command is given."""
+    if context.invoked_subcommand is None:
+        from zinnet.ui.app import run_window
+
+        raise typer.Exit(run_window())
+
+
+@app.command(name="open")
+def open_file(path: Annotated[Path, typer.Argument(help="A job or an SVG to open in the window.")]) -> None:
+    """Open the window with a job or with artwork."""
+    from zinnet.ui.app import run_window
+
+    raise typer.Exit(run_window(path))
+
+
+@app.command()
+def demo(out: Annotated[Path, typer.Option("--out", help="The folder to write to.")] = Path("out/demo")) -> None:
+    """Write the demo's cut files, then open it in the window (or picture it, where there is no display)."""
+    from zinnet.ui.app import run_demo
+
+    raise typer.Exit(run_demo(out, typer.echo))
+
+
+for command in (
+    fitting.blanks,
+    fitting.fit,
+    fitting.rows,
+    fitting.laid,
+    fitting.template,
+    cutting.plan,
+    cutting.split,
+    cutting.nest,
+    cutting.checks,
+    cutting.check,
+):
+    app.command()(command)
+
+
+def main() -> None:
+    """Run the command line."""
+    try:
+        code = app(standalone_mode=False)
+    except ZinnetError as error:
+        _fail(str(error))
+    except typer.Abort:
+        _fail("Stopped.")
+    except typer.exceptions.TyperException as error:
+        _fail(error.format_message())
+    except (MemoryError, RecursionError):
+        _fail("The file is too large or too deeply nested for this machine; simplify it.")
+    except BrokenPipeError:
+        sys.stderr.close()
+        sys.exit(1)
+    except Exception as error:  # noqa: BLE001 - the last line of defence: a sentence, never a traceback
+        _fail(f"Zinnet failed at something it did not expect ({type(error).__name__}: {error}); please report it.")
+    sys.exit(code if isinstance(code, int) else 0)
+
+
+def _fail(message: str) -> None:
+    typer.echo(" ".join(message.split()), err=True)
+    sys.exit(2)

@@ -1,0 +1,187 @@
+"""Commands of splitting, nesting and cutting, and of the findings: plan, split, nest, checks, check."""
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from zinnet.cli import reading
+
+Out = Annotated[Path, typer.Option("--out", help="The folder to write to; it is made where it is missing.")]
+
+
+def plan(
+    artwork: Annotated[Path, typer.Argument(help="The SVG to cut.")],
+    out: Out,
+    blank: Annotated[str, typer.Option(help="The blank, such as tee-adult.")] = "tee-adult",
+    measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
+    place: Annotated[str | None, typer.Option(help="Where the artwork goes; the blank's usual place.")] = None,
+    school: Annotated[str | None, typer.Option(help="The school of distance under the collar.")] = None,
+    width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
+    mat: Annotated[str, typer.Option(help="The mat, or its size.")] = "12x12in",
+    method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",
+    copies: Annotated[int, typer.Option(min=1, max=1000, help="For how many garments.")] = 1,
+    seconds: Annotated[float, typer.Option(min=0.1, max=600, help="How long each film may be nested.")] = 3.0,
+) -> None:
+    """Plan a job and write plan.json, findings.json and the cut files."""
+    from zinnet.demo import nest_document
+    from zinnet.document import Document
+    from zinnet.export import findings_json, plan_json, write_cut_files, write_json
+    from zinnet.job import ArtworkFile, Design, Job
+    from zinnet.layers.assign import LayersSpec
+    from zinnet.nesting.model import NestSpec
+    from zinnet.workshop.open import open_workshop
+
+    job = Job(
+        title=artwork.stem,
+        blank=reading.blank(blank, measure),
+        designs=(
+            Design(
+                artwork=ArtworkFile.of(artwork.name, reading.read(artwork)),
+                placement=reading.placement(place, school, width),
+            ),
+        ),
+        layers=LayersSpec(method=reading.method(method)),
+        nesting=NestSpec(mat=mat, seconds=seconds),
+        copies=copies,
+    )
+    document = Document(open_workshop(), job)
+    nest_document(document)
+    reading.remove_old_cut_files(out)
+    write_json(out / "plan.json", plan_json(document.plan))
+    write_json(out / "findings.json", findings_json(document.plan))
+    if document.plan.open_stops:
+        for finding in document.plan.open_stops:
+            typer.echo(f"stop: {finding.title}: {finding.measured} ({finding.limit}).", err=True)
+        typer.echo("No cut files are written while a stop is open.", err=True)
+        raise typer.Exit(1)
+    write_cut_files(document.plan, out)
+
+
+def split(
+    artwork: Annotated[Path, typer.Argument(help="The SVG to split.")],
+    out: Out,
+    width: Annotated[str | None, typer.Option(help="The artwork's width; its own, else 254 mm.")] = None,
+    method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",
+) -> None:
+    """Write one SVG per colour layer, as worn, and layers.json."""
+    from zinnet.artwork.svg import read_svg
+    from zinnet.cutting.svg_file import layer_svg
+    from zinnet.errors import ArtworkError
+    from zinnet.export import write_json, write_text
+    from zinnet.layers.split import own_width_mm, split_artwork
+
+    read = read_svg(reading.read(artwork), artwork.name)
+    if not read.shapes:
+        raise ArtworkError(f"{artwork.name} holds only a picture and no shape; it has no outline to cut.")
+    width_mm = reading.positive(width, "--width") or own_width_mm(read) or 254.0
+    result = split_artwork(read, width_mm=width_mm, method=reading.method(method))
+    rows = []
+    for layer in result.layers:
+        file = f"layer-{layer.order:02d}-{layer.colour.lstrip('#')}.svg"
+        write_text(out / file, layer_svg(layer.region, layer.colour, result.width_mm, result.height_mm))
+        rows.append(
+            {
+                "order": layer.order,
+                "colour": layer.colour,
+                "file": file,
+                "area_mm2": layer.area_mm2,
+                "pieces": layer.pieces,
+            }
+        )
+    write_json(
+        out / "layers.json",
+        {
+            "width_mm": result.width_mm,
+            "height_mm": result.height_mm,
+            "source_box": list(result.source_box),
+            "layers": rows,
+        },
+    )
+
+
+def nest(
+    pieces: Annotated[Path, typer.Argument(help="An SVG; each direct child of its root is one piece.")],
+    sheet: Annotated[str, typer.Option(help="Width x height of a sheet, such as 300x200mm.")],
+    out: Annotated[Path, typer.Option("--out", help="The JSON file to write.")],
+    sheets: Annotated[
+        int | None, typer.Option(min=1, help="How many sheets there are; any number if left out.")
+    ] = None,
+    gap: Annotated[str, typer.Option(help="The least room between pieces.")] = "0",
+    margin: Annotated[str, typer.Option(help="The margin kept free around each sheet.")] = "0",
+    turn: Annotated[str, typer.Option(help="Allowed turns in degrees, such as 0,90,180,270; or any.")] = "0,90,180,270",
+    seconds: Annotated[float, typer.Option(min=0.1, max=3600, help="How long to look for a better nest.")] = 3.0,
+    seed: Annotated[int, typer.Option(min=0, help="Another seed tries the pieces in another order.")] = 0,
+) -> None:
+    """Nest the pieces of an SVG on sheets."""
+    from zinnet.export import write_json
+    from zinnet.nesting.from_svg import pieces_of_svg
+    from zinnet.nesting.model import NestTask, Sheet
+    from zinnet.nesting.run import NestRun
+    from zinnet.units import read_size
+
+    width_mm, height_mm = read_size(sheet)
+    named = pieces_of_svg(reading.read(pieces), pieces.name, turns=reading.turns(turn))
+    task = NestTask(
+        pieces=tuple(named),
+        sheet=Sheet(width_mm=width_mm, height_mm=height_mm, margin_mm=reading.not_negative(margin, "--margin")),
+        gap_mm=reading.not_negative(gap, "--gap"),
+        most_sheets=sheets,
+        seconds=seconds,
+        seed=seed,
+    )
+    layout = NestRun(task).wait()
+    write_json(
+        out,
+        {
+            "sheets": [
+                {
+                    "width_mm": width_mm,
+                    "height_mm": height_mm,
+                    "used_length_mm": one.used_length_mm,
+                    "placements": [
+                        {
+                            "piece": placed.piece,
+                            "x_mm": placed.x_mm,
+                            "y_mm": placed.y_mm,
+                            "turn_deg": placed.turn_deg,
+                        }
+                        for placed in one.placed
+                    ],
+                }
+                for one in layout.sheets
+            ],
+            "unplaced": list(layout.unplaced),
+        },
+    )
+
+
+def checks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False) -> None:
+    """List the catalogue of findings."""
+    from zinnet.checks.model import catalogue
+
+    rows = [{"id": name, **kind.model_dump()} for name, kind in catalogue().items()]
+    if as_json:
+        reading.print_json(rows)
+        return
+    for row in rows:
+        typer.echo(f"{row['id']:<22} {row['level']:<5} {row['station']:<8} {row['when']}")
+
+
+def check(
+    job: Annotated[Path, typer.Argument(help="A job file.")],
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+) -> None:
+    """Print the findings of a job; exit 1 while a stop is open."""
+    from zinnet.document import Document
+    from zinnet.export import findings_json
+    from zinnet.workshop.open import open_workshop
+
+    plan = Document.open(job, open_workshop()).plan
+    if as_json:
+        reading.print_json(findings_json(plan))
+    else:
+        for finding in plan.findings:
+            passed = f" [passed: {finding.passed}]" if finding.passed else ""
+            typer.echo(f"{finding.level}: {finding.id}: {finding.title}: {finding.measured} ({finding.limit}){passed}")
+    raise typer.Exit(1 if plan.open_stops else 0)

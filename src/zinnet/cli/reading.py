@@ -1,0 +1,125 @@
+"""Reading what is typed behind a command, and printing answers."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import typer
+
+from zinnet.errors import ZinnetError
+
+
+def blank(name: str, measures: list[str] | None) -> Any:
+    """Return the blank that a name and typed measures say."""
+    from zinnet.blanks.catalogue import read_blank_name
+    from zinnet.blanks.model import Measure
+
+    taken = tuple(Measure(name=key, mm=mm) for key, mm in taken_measures(measures or []).items())
+    return read_blank_name(name).model_copy(update={"measured": taken})
+
+
+def placement(place: str | None, school: str | None, width: str | None) -> Any:
+    """Return the placement that the options say; what is left out is proposed."""
+    from zinnet.placement.guides import place_names
+    from zinnet.placement.guides import school as known_school
+    from zinnet.placement.place import PlacementSpec
+
+    if place is not None and place not in place_names():
+        raise ZinnetError(f"There is no place “{place}”; known are: {', '.join(place_names())}.")
+    if school is not None:
+        known_school(school)
+    return PlacementSpec(place=place, school=school, width_mm=positive(width, "--width"))
+
+
+def read(path: Path) -> bytes:
+    """Return the bytes of a file, if it is not too large."""
+    from zinnet.artwork.xml_guard import MOST_BYTES
+    from zinnet.errors import ArtworkError
+
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise ArtworkError(
+                f"{path} has {path.stat().st_size / 1e6:.0f} MB; at most {MOST_BYTES / 1e6:.0f} are read."
+            )
+        return path.read_bytes()
+    except FileNotFoundError:
+        raise ArtworkError(f"There is no file {path}; check its name.") from None
+    except OSError as error:
+        raise ArtworkError(f"{path} can't be read: {error.strerror}.") from None
+
+
+def taken_measures(texts: list[str]) -> dict[str, float]:
+    """Return measures in mm, typed as ``chest=52cm``."""
+    from zinnet.errors import UnitsError
+    from zinnet.units import read_length
+
+    found = {}
+    for text in texts:
+        name, equals, length = text.partition("=")
+        if not equals:
+            raise UnitsError(f"--measure {text} has no length; write it like chest=52cm.")
+        found[name.strip().replace("-", "_")] = read_length(length)
+    return found
+
+
+def positive(text: str | None, option: str) -> float | None:
+    """Return a length that must be longer than zero, or None where it is left out."""
+    from zinnet.errors import UnitsError
+    from zinnet.units import read_length
+
+    if text is None:
+        return None
+    length = read_length(text)
+    if length <= 0:
+        raise UnitsError(f"{option} {text} is not longer than zero.")
+    return length
+
+
+def not_negative(text: str, option: str) -> float:
+    """Return a length that may be zero."""
+    from zinnet.errors import UnitsError
+    from zinnet.units import read_length
+
+    length = read_length(text)
+    if length < 0:
+        raise UnitsError(f"{option} {text} is less than zero.")
+    return length
+
+
+def method(text: str) -> Any:
+    """Return how films lie."""
+    if text not in ("cut-away", "stack"):
+        raise ZinnetError(f"There is no method “{text}”; use cut-away or stack.")
+    return text
+
+
+def turns(text: str) -> Any:
+    """Return the allowed turns in degrees, or ``any``."""
+    import math
+
+    if text == "any":
+        return "any"
+    try:
+        turns = tuple(float(part) % 360 for part in text.split(","))
+    except ValueError:
+        turns = ()
+    if not turns or not all(math.isfinite(angle) for angle in turns):
+        raise ZinnetError(f"--turn {text} can't be read; write degrees like 0,90,180,270, or any.")
+    return turns
+
+
+def remove_old_cut_files(folder: Path) -> None:
+    """Remove the cut files that an earlier plan wrote here, so that none is cut by mistake."""
+    try:
+        mats = json.loads((folder / "plan.json").read_text(encoding="utf-8"))["mats"]
+        names = [name for mat in mats for name in (mat["svg"], mat["plt"])]
+    except (OSError, ValueError, KeyError, TypeError):
+        return
+    for name in names:
+        if isinstance(name, str) and Path(name).name == name and name.startswith("mat-"):
+            (folder / name).unlink(missing_ok=True)
+
+
+def print_json(data: Any) -> None:
+    """Print an answer."""
+    typer.echo(json.dumps(data, indent=1, ensure_ascii=False))

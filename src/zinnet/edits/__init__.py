@@ -1,0 +1,49 @@
+"""Edits: each makes a new job from an old one and has the name that the undo menu shows."""
+
+from zinnet.edits.blank import (
+    choose_blank,
+    drop_keep_out,
+    keep_off,
+    set_blank,
+    set_blank_colour,
+    set_measure,
+)
+from zinnet.edits.designs import add_design, open_artwork, remove_design
+from zinnet.edits.edit import Edit
+from zinnet.edits.films import choose_film, derive_side, join_outlines, override_side, set_method
+from zinnet.edits.nest import pass_finding, set_copies, set_nesting, set_title, set_unit, take_back_pass
+from zinnet.edits.places import choose_place, choose_platen, place_at, record_readings, set_placement
+from zinnet.edits.sizes import add_size, follow_family, remove_size, set_sizes
+
+__all__ = [
+    "Edit",
+    "add_design",
+    "add_size",
+    "choose_blank",
+    "choose_film",
+    "choose_place",
+    "choose_platen",
+    "derive_side",
+    "drop_keep_out",
+    "follow_family",
+    "join_outlines",
+    "keep_off",
+    "open_artwork",
+    "override_side",
+    "pass_finding",
+    "place_at",
+    "record_readings",
+    "remove_design",
+    "remove_size",
+    "set_blank",
+    "set_blank_colour",
+    "set_copies",
+    "set_measure",
+    "set_method",
+    "set_nesting",
+    "set_placement",
+    "set_sizes",
+    "set_title",
+    "set_unit",
+    "take_back_pass",
+]

@@ -1,0 +1,30 @@
+"""What an edit is: it makes a new job from an old one and has the name that the undo menu shows."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+
+from zinnet.errors import ZinnetError
+from zinnet.job import Job
+
+
+@dataclass(frozen=True)
+class Edit:
+    """A named change. Edits that follow one another with the same ``merge`` are undone as one."""
+
+    name: str
+    change: Callable[[Job], Job]
+    merge: str = ""
+
+
+def with_fields[T: Any](value: T, **fields: Any) -> T:
+    """Return a validated copy with some fields replaced; what can't be is one sentence."""
+    kept = {name: getattr(value, name) for name in type(value).model_fields}
+    try:
+        return type(value)(**{**kept, **fields})  # type: ignore[no-any-return]
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = " ".join(str(part) for part in first["loc"]).replace("_mm", "").replace("_", " ")
+        raise ZinnetError(f"That can't be: {where}: {first['msg'].lower()}; choose another value.") from None

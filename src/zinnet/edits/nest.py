@@ -1,0 +1,45 @@
+"""Edits of nesting, and of the job as a whole."""
+
+from typing import Any
+
+from zinnet.edits.edit import Edit, with_fields
+from zinnet.job import Job, Override
+
+
+def set_nesting(name: str, **fields: Any) -> Edit:
+    """Change how pieces are nested."""
+    return Edit(name, lambda job: with_fields(job, nesting=with_fields(job.nesting, **fields)))
+
+
+def set_copies(copies: int) -> Edit:
+    """Set how many garments the job is for."""
+    return Edit("number of garments", lambda job: with_fields(job, copies=copies), "copies")
+
+
+def set_unit(unit: str) -> Edit:
+    """Show lengths in another unit."""
+    return Edit("unit", lambda job: with_fields(job, unit=unit))
+
+
+def set_title(title: str) -> Edit:
+    """Give the job a name."""
+    return Edit("name of the job", lambda job: with_fields(job, title=title))
+
+
+def pass_finding(finding: str, reason: str) -> Edit:
+    """Pass a finding with a reason."""
+
+    def change(job: Job) -> Job:
+        others = tuple(one for one in job.overrides if one.finding != finding)
+        return with_fields(job, overrides=(*others, Override(finding=finding, reason=reason)))
+
+    return Edit("pass a finding", change)
+
+
+def take_back_pass(finding: str) -> Edit:
+    """Take back that a finding was passed."""
+
+    def change(job: Job) -> Job:
+        return with_fields(job, overrides=tuple(one for one in job.overrides if one.finding != finding))
+
+    return Edit("take back a pass", change)

@@ -1,0 +1,94 @@
+"""The menus of the window, with the actions that follow the job."""
+
+from typing import TYPE_CHECKING
+
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QMenu
+
+from zinnet.demo import DEMOS
+from zinnet.document import recent_jobs
+from zinnet.ui.tags import STATIONS
+from zinnet.ui.theme import DAYLIGHT, theme
+
+if TYPE_CHECKING:
+    from zinnet.ui.window import MainWindow
+
+
+class Menus:
+    """Every action of the window by its menu; each does what a method of the window does."""
+
+    def __init__(self, window: "MainWindow") -> None:
+        self.window = window
+        job = window.menuBar().addMenu("&Job")
+        self._action(job, "Open &artwork ...", window.choose_artwork, "Ctrl+Shift+O")
+        self._action(job, "A&dd another design ...", window.choose_added_artwork, "Ctrl+Shift+A")
+        self._action(job, "&Open a job ...", window.choose_job, "Ctrl+O")
+        self.recent = job.addMenu("Opened &last")
+        self.recent.aboutToShow.connect(self.fill_recent)
+        demos = job.addMenu("Open a &demo")
+        for name, (said, _) in DEMOS.items():
+            self._action(demos, said, lambda name=name: window.open_demo(name))
+        job.addSeparator()
+        self.save = self._action(job, "&Save", window.save, "Ctrl+S")
+        self.save_as = self._action(job, "Save &under another name ...", window.save_as, "Ctrl+Shift+S")
+        job.addSeparator()
+        self.export = self._action(job, "&Write the cut files ...", window.choose_export, "Ctrl+E")
+        self.template = self._action(job, "Write the paper &template ...", window.choose_template, "Ctrl+T")
+        job.addSeparator()
+        self._action(job, "Your &finger's breadth ...", window.choose_finger)
+        job.addSeparator()
+        self._action(job, "&Quit", window.close, "Ctrl+Q")
+        edit = window.menuBar().addMenu("&Edit")
+        self.undo = self._action(edit, "&Undo", window.session.undo, "Ctrl+Z")
+        self.redo = self._action(edit, "&Redo", window.session.redo, "Ctrl+Shift+Z")
+        table = window.menuBar().addMenu("&Table")
+        for number, (station, name) in enumerate(STATIONS, start=1):
+            self._action(table, name, lambda station=station: window.go_to(station), f"Ctrl+{number}")
+        table.addSeparator()
+        self._action(table, "Si&zes", lambda: window.open_page("sizes"), "Ctrl+K")
+        self._action(table, "Side by &side", lambda: window.open_page("compare"), "Ctrl+J")
+        self.bench = self._action(table, "&Bench", window.enter_bench, "F11")
+        table.addSeparator()
+        self.square = self._check(table, "Guide s&quare", window.toggle_square, "Ctrl+G")
+        self.fold = self._check(table, "&Fold lines", window.toggle_folds, "Ctrl+F")
+        table.addSeparator()
+        self._action(table, "Show &all", lambda: window.view.fit_view(), "Ctrl+0")
+        self._action(table, "&Life size", lambda: window.view.life_size(), "Ctrl+L")
+        table.addSeparator()
+        self.inch = self._check(table, "&Inches", window.toggle_unit, "Ctrl+I")
+        self.daylight = self._check(table, "&Daylight", window.toggle_theme, "Ctrl+D")
+        self.daylight.setChecked(theme() is DAYLIGHT)
+
+    def follow(self) -> None:
+        """Show which actions make sense for the open job."""
+        session = self.window.session
+        document, design = session.document, session.design
+        self.undo.setEnabled(document.undo_name is not None)
+        self.undo.setText(f"&Undo: {document.undo_name}" if document.undo_name else "&Undo")
+        self.redo.setEnabled(document.redo_name is not None)
+        self.redo.setText(f"&Redo: {document.redo_name}" if document.redo_name else "&Redo")
+        self.export.setEnabled(bool(session.plan.nests))
+        self.template.setEnabled(design is not None and design.placement is not None)
+        self.inch.setChecked(session.job.unit == "in")
+
+    def _action(self, menu: QMenu, text: str, do: object, keys: str = "") -> QAction:
+        action = QAction(text, self.window)
+        if keys:
+            action.setShortcut(QKeySequence(keys))
+        action.triggered.connect(lambda checked=False: do())  # type: ignore[operator]
+        action.setToolTip(text.replace("&", "").replace(" ...", ""))
+        menu.addAction(action)
+        return action
+
+    def _check(self, menu: QMenu, text: str, do: object, keys: str) -> QAction:
+        action = self._action(menu, text, do, keys)
+        action.setCheckable(True)
+        return action
+
+    def fill_recent(self) -> None:
+        """List the jobs that were opened last."""
+        self.recent.clear()
+        for path in recent_jobs():
+            self._action(self.recent, path.stem, lambda path=path: self.window.session.open_path(path))
+        if self.recent.isEmpty():
+            self._action(self.recent, "No job was saved yet", lambda: None).setEnabled(False)
