@@ -15,6 +15,7 @@ def plan(
     out: Out,
     blank: Annotated[str, typer.Option(help="The blank, such as tee-adult.")] = "tee-adult",
     measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
+    outline: Annotated[Path | None, typer.Option(help="An SVG or DXF with the edge of an own-outline.")] = None,
     place: Annotated[str | None, typer.Option(help="Where the artwork goes; the blank's usual place.")] = None,
     school: Annotated[str | None, typer.Option(help="The school of distance under the collar.")] = None,
     width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
@@ -34,7 +35,7 @@ def plan(
 
     job = Job(
         title=artwork.stem,
-        blank=reading.blank(blank, measure),
+        blank=reading.blank(blank, measure, outline),
         designs=(
             Design(
                 artwork=ArtworkFile.of(artwork.name, reading.read(artwork)),

@@ -48,6 +48,7 @@ def fit(
     artwork: Annotated[Path, typer.Argument(help="The SVG to fit.")],
     blank: Annotated[str, typer.Option(help="The blank, such as tee-youth-m, hoodie-adult or cap.")] = "tee-adult",
     measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
+    outline: Annotated[Path | None, typer.Option(help="An SVG or DXF with the edge of an own-outline.")] = None,
     place: Annotated[str | None, typer.Option(help="Where the artwork goes; the blank's usual place.")] = None,
     school: Annotated[str | None, typer.Option(help="The school of distance under the collar.")] = None,
     width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
@@ -68,7 +69,9 @@ def fit(
             raise ZinnetError(f"There is no arrangement “{arrange}”; known are: {', '.join(DEFAULTS)}.")
         placement = placement.model_copy(update={"arrangement": DEFAULTS[arrange]})
     made = Design(artwork=ArtworkFile.of(artwork.name, reading.read(artwork)), placement=placement)
-    job = Job(title=artwork.stem, blank=reading.blank(blank, measure), designs=(made,), nesting=NestSpec(mat=mat))
+    job = Job(
+        title=artwork.stem, blank=reading.blank(blank, measure, outline), designs=(made,), nesting=NestSpec(mat=mat)
+    )
     reading.print_json(fit_json(Document(open_workshop(), job).plan))
 
 

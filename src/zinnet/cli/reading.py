@@ -9,13 +9,20 @@ import typer
 from zinnet.errors import ZinnetError
 
 
-def blank(name: str, measures: list[str] | None) -> Any:
-    """Return the blank that a name and typed measures say."""
+def blank(name: str, measures: list[str] | None, outline: Path | None = None) -> Any:
+    """Return the blank that a name and typed measures say, with an outline of one's own where one is named."""
     from zinnet.blanks.catalogue import read_blank_name
     from zinnet.blanks.model import Measure
 
     taken = tuple(Measure(name=key, mm=mm) for key, mm in taken_measures(measures or []).items())
-    return read_blank_name(name).model_copy(update={"measured": taken})
+    spec = read_blank_name(name).model_copy(update={"measured": taken})
+    if outline is None:
+        return spec
+    if spec.kind != "own-outline":
+        raise ZinnetError(f"--outline is for --blank own-outline; {name} has an outline of its own.")
+    from zinnet.blanks.own import read_outline
+
+    return spec.model_copy(update={"outline": read_outline(outline.name, read(outline))})
 
 
 def placement(place: str | None, school: str | None, width: str | None) -> Any:

@@ -151,7 +151,7 @@ class ArrangementForm(QStackedWidget):
             self.answer.setText(
                 f"{sum(lengths)} in {len(lengths)} rows; {most} fit in all at this size."
                 if lengths
-                else "Not one fits; make it smaller, or the margin."
+                else "Not one fits; choose a smaller width or margin."
             )
         elif isinstance(spec, Arc):
             arc = placement.panel.arc
@@ -228,7 +228,9 @@ class ArrangementForm(QStackedWidget):
         across = gap_for(grid.field_width, grid.width * (1.5 if spec.stagger and columns == 1 else 1.0), columns)
         down = gap_for(grid.field_height, grid.height, rows)
         if across is None or down is None:
-            self.session.said.emit(f"{columns} columns and {rows} rows do not fit at this size; make it smaller.")
+            self.session.said.emit(
+                f"{columns} columns and {rows} rows do not fit at this size; choose a smaller width."
+            )
             return
         fields = {"columns": columns, "rows": rows, "gap_x_mm": int(across * 10) / 10, "gap_y_mm": int(down * 10) / 10}
         self._change(**fields)
