@@ -15,16 +15,20 @@ class Edit:
     """A named change. Edits that follow one another with the same ``merge`` are undone as one."""
 
     name: str
-    change: Callable[[Job], Job]
+    make: Callable[[Job], Job]
     merge: str = ""
+
+    def change(self, job: Job) -> Job:
+        """Return the changed job. Raises :class:`ZinnetError` where a value can't be."""
+        try:
+            return self.make(job)
+        except ValidationError as error:
+            first = error.errors()[0]
+            where = " ".join(str(part) for part in first["loc"]).replace("_mm", "").replace("_", " ")
+            raise ZinnetError(f"That can't be: {where}: {first['msg'].lower()}; choose another value.") from None
 
 
 def with_fields[T: Any](value: T, **fields: Any) -> T:
-    """Return a validated copy with some fields replaced; what can't be is one sentence."""
+    """Return a validated copy with some fields replaced."""
     kept = {name: getattr(value, name) for name in type(value).model_fields}
-    try:
-        return type(value)(**{**kept, **fields})  # type: ignore[no-any-return]
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = " ".join(str(part) for part in first["loc"]).replace("_mm", "").replace("_", " ")
-        raise ZinnetError(f"That can't be: {where}: {first['msg'].lower()}; choose another value.") from None
+    return type(value)(**{**kept, **fields})  # type: ignore[no-any-return]
