@@ -90,13 +90,13 @@ def test_an_svg_outline_is_scaled_to_the_width_that_was_measured():
     [
         ("a.svg", b"<svg", "svg"),
         ("a.svg", svg(""), "nothing to cut"),
-        ("a.svg", f'<!DOCTYPE svg [<!ENTITY a "b">]><svg {NS}>&a;</svg>'.encode(), ""),
+        ("a.svg", f'<!DOCTYPE svg [<!ENTITY a "b">]><svg {NS}>&a;</svg>'.encode(), "entit|declar|DOCTYPE|type"),
         ("a.svg", svg('<rect width="1" height="1"/>', 'viewBox="0 0 100 100"'), "closed outline"),
-        ("a.dxf", b"not a drawing", ""),
-        ("a.dxf", b"", ""),
+        ("a.dxf", b"not a drawing", "DXF|closed outline"),
+        ("a.dxf", b"", "DXF|closed outline"),
         ("a.dxf", dxf(lambda space: space.add_line((0, 0), (50, 0))), "closed outline"),
         ("a.dxf", dxf(lambda space: space.add_text("MOTH")), "closed outline"),
-        ("a.dxf", b"\0" * 2000, ""),
+        ("a.dxf", b"\0" * 2000, "DXF|closed outline"),
     ],
 )
 def test_files_without_an_outline_are_refused_with_a_sentence(name, data, says):

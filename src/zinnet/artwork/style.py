@@ -59,6 +59,7 @@ class StyleSheets:
     def __init__(self, root: Element) -> None:
         self._matcher = cssselect2.Matcher()
         self._own: dict[Element, dict[str, str]] = {}
+        self._important: dict[Element, dict[str, str]] = {}
         text = "\n".join(
             element.text or "" for element in root.iter() if str(element.tag).rpartition("}")[2] == "style"
         )
@@ -71,31 +72,39 @@ class StyleSheets:
                 selectors = cssselect2.compile_selector_list(rule.prelude)
             except cssselect2.SelectorError:
                 continue
-            declared = declarations(tinycss2.serialize(rule.content))
+            text = tinycss2.serialize(rule.content)
+            both = declarations(text, important=False), declarations(text, important=True)
             for selector in selectors:
-                self._matcher.add_selector(selector, declared)
+                self._matcher.add_selector(selector, both)
         wrapped = cssselect2.ElementWrapper.from_xml_root(root)
         for element in wrapped.iter_subtree():
-            found: dict[str, str] = {}
-            for *_, declared in sorted(self._matcher.match(element), key=lambda match: match[:2]):
-                found.update(declared)
-            if found:
-                self._own[element.etree_element] = found
+            for *_, (plain, important) in sorted(self._matcher.match(element), key=lambda match: match[:2]):
+                if plain:
+                    self._own.setdefault(element.etree_element, {}).update(plain)
+                if important:
+                    self._important.setdefault(element.etree_element, {}).update(important)
 
     def declared(self, element: Element) -> dict[str, str]:
-        """Return what attributes, sheets and the ``style`` attribute say of one element, later over earlier."""
+        """Return what attributes, sheets and the ``style`` attribute say of one element, later over earlier.
+
+        What is marked ``!important`` comes last (CSS Cascade 4, 6.4).
+        """
         found = {name: value for name, value in element.attrib.items() if name in KNOWN}
         found.update(self._own.get(element, {}))
-        if "style" in element.attrib:
-            found.update(declarations(element.attrib["style"]))
+        own = element.attrib.get("style", "")
+        found.update(declarations(own, important=False))
+        found.update(self._important.get(element, {}))
+        found.update(declarations(own, important=True))
         return found
 
 
-def declarations(text: str) -> dict[str, str]:
-    """Return the known properties that CSS declarations set."""
-    found = {}
+def declarations(text: str, *, important: bool) -> dict[str, str]:
+    """Return the known properties that CSS declarations set: those marked ``!important``, or the others."""
+    found: dict[str, str] = {}
+    if not text:
+        return found
     for item in tinycss2.parse_blocks_contents(text, skip_comments=True, skip_whitespace=True):
-        if item.type == "declaration" and item.lower_name in KNOWN:
+        if item.type == "declaration" and item.lower_name in KNOWN and bool(item.important) == important:
             found[item.lower_name] = tinycss2.serialize(item.value).strip()
     return found
 

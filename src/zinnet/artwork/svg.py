@@ -54,7 +54,7 @@ class _Context:
     inside_use: tuple[str, ...] = ()
 
 
-@lru_cache(maxsize=8)
+@lru_cache(maxsize=64)
 def read_svg(data: bytes, name: str = "The artwork") -> Artwork:
     """Return the artwork of an SVG file in its viewBox units.
 
