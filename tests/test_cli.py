@@ -137,6 +137,10 @@ def test_nest_answers_in_the_documented_form(tmp_path):
         ("fit", "{artwork}", "--place", "moon"),
         ("fit", "{artwork}", "--blank", "cap", "--place", "full-front"),
         ("fit", "{artwork}", "--school", "old"),
+        ("fit", "{artwork}", "--sizes", "moon"),
+        ("plan", "{artwork}", "--also", "back.svg", "--out", "x"),
+        ("plan", "{artwork}", "--sizes", "toddler=many", "--out", "x"),
+        ("keep", "x", "--blank", "kimono"),
         ("fit", "{artwork}", "--measure", "chest=1/0"),
         ("fit", "{artwork}", "--measure", "chest=10 km"),
         ("fit", "{artwork}", "--measure", "chest=-4cm"),
@@ -206,3 +210,32 @@ def test_template_writes_a_pdf(tmp_path):
     assert (done.returncode, done.stderr) == (0, "")
     assert (tmp_path / "walk.pdf").read_bytes().startswith(b"%PDF")
     assert run("template", tmp_path / "walk.zinnet", "--out", tmp_path / "x.pdf", "--size", "infant").returncode == 2
+
+
+def test_a_kept_blank_is_taken_by_its_name(artwork):
+    assert run("keep", "my hoodie", "--blank", "hoodie-adult", "--measure", "chest=57.1cm").returncode == 0
+    assert "my hoodie" in run("blanks", "--mine").stdout
+    said = json.loads(run("fit", artwork, "--blank", "my hoodie", "--measure", "length=70cm").stdout)
+    assert said["blank"]["measures"]["chest"] == {"mm": 571.0, "measured": True}
+    assert said["blank"]["measures"]["length"]["mm"] == 700
+
+
+def test_fit_over_all_sizes(artwork):
+    said = json.loads(run("fit", artwork, "--sizes", "all").stdout)
+    widths = {row["size"]: row["width_mm"] for row in said["sizes"]}
+    assert len(widths) == 11
+    assert widths["infant"] < widths["youth-m"] <= widths["adult-m"]
+
+
+def test_plan_of_two_designs_in_two_sizes(artwork, tmp_path):
+    out = tmp_path / "two"
+    also = f"{artwork}=full-back"
+    options = ("--copies", "2", "--sizes", "toddler=3", "--also", also, "--mat", "12x24in", "--seconds", "0.5")
+    done = run("plan", artwork, "--out", out, *options)
+    assert (done.returncode, done.stderr) == (0, "")
+    said = json.loads((out / "plan.json").read_text())
+    assert said["sizes"] == [{"size": "adult-m", "copies": 2}, {"size": "toddler", "copies": 3}]
+    pieces = [(piece["size"], piece["design"]) for mat in said["mats"] for piece in mat["pieces"]]
+    films = len(said["layers"])
+    assert pieces.count(("adult-m", 0)) == pieces.count(("adult-m", 1)) == 2 * films
+    assert pieces.count(("toddler", 1)) == 3 * films

@@ -103,7 +103,22 @@ def fit_json(plan: Plan) -> dict[str, Any]:
         "usual_distance_mm": None if down is None else [down.low_mm, down.target_mm, down.high_mm],
         "edges_mm": None if distances is None else {"left": distances[0], "right": distances[1]},
         "count": 0 if design.placement is None else len(design.placement.matrices),
+        "sizes": [_size_json(garment) for garment in plan.garments],
         "findings": findings_json(plan),
+    }
+
+
+def _size_json(garment: Garment) -> dict[str, Any]:
+    """Return the first design on one size in a few numbers."""
+    (design, *_), row = garment.designs, {"size": garment.size, "name": garment.blank.name, "copies": garment.copies}
+    if design.placement is None or design.proposal is None:
+        return row
+    return row | {
+        "width_mm": design.word_width_mm,
+        "height_mm": design.placement.height_mm,
+        "from_reference_mm": design.placement.from_reference_mm,
+        "largest_mm": design.proposal.usable_mm,
+        "reason": design.proposal.reason("mm"),
     }
 
 
@@ -182,6 +197,7 @@ def letters_json(design: FittedDesign) -> list[dict[str, Any]] | None:
                 "foot": [float(foot[0]), float(foot[1])],
                 "turn_deg": math.degrees(math.atan2(to_panel[1, 0], to_panel[0, 0])),
                 "artwork_mm_to_panel": to_panel.tolist(),
+                "source_to_panel": (to_panel @ design.split.to_mm).tolist() if design.split is not None else None,
             }
         )
     return found

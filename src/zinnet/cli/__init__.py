@@ -45,6 +45,7 @@ def demo(out: Annotated[Path, typer.Option("--out", help="The folder to write to
 
 for command in (
     fitting.blanks,
+    fitting.keep,
     fitting.fit,
     fitting.rows,
     fitting.laid,

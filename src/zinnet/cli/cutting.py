@@ -22,6 +22,8 @@ def plan(
     mat: Annotated[str, typer.Option(help="The mat, or its size.")] = "12x12in",
     method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",
     copies: Annotated[int, typer.Option(min=1, max=1000, help="For how many garments.")] = 1,
+    sizes: Annotated[str | None, typer.Option(help="Other sizes too, such as toddler=2,adult-l=4; or all.")] = None,
+    also: Annotated[list[str] | None, typer.Option(help="Another design, such as back.svg=full-back.")] = None,
     seconds: Annotated[float, typer.Option(min=0.1, max=600, help="How long each film may be nested.")] = 3.0,
 ) -> None:
     """Plan a job and write plan.json, findings.json and the cut files."""
@@ -33,15 +35,15 @@ def plan(
     from zinnet.nesting.model import NestSpec
     from zinnet.workshop.open import open_workshop
 
+    first = Design(
+        artwork=ArtworkFile.of(artwork.name, reading.read(artwork)), placement=reading.placement(place, school, width)
+    )
+    spec = reading.blank(blank, measure, outline)
     job = Job(
         title=artwork.stem,
-        blank=reading.blank(blank, measure, outline),
-        designs=(
-            Design(
-                artwork=ArtworkFile.of(artwork.name, reading.read(artwork)),
-                placement=reading.placement(place, school, width),
-            ),
-        ),
+        blank=spec,
+        designs=(first, *reading.designs(also or [])),
+        family=reading.family(sizes, spec),
         layers=LayersSpec(method=reading.method(method)),
         nesting=NestSpec(mat=mat, seconds=seconds),
         copies=copies,

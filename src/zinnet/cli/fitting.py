@@ -9,8 +9,14 @@ from zinnet.cli import reading
 from zinnet.errors import ZinnetError
 
 
-def blanks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False) -> None:
+def blanks(
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+    mine: Annotated[bool, typer.Option("--mine", help="Those that were measured and kept.")] = False,
+) -> None:
     """List the catalogue of blanks: sizes, measures with typical values, panels and places."""
+    if mine:
+        _list_kept(as_json)
+        return
     from zinnet.blanks.build import build_blank
     from zinnet.blanks.catalogue import blank_kinds, forms, measure_kinds
     from zinnet.blanks.model import BlankSpec
@@ -44,6 +50,33 @@ def blanks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = F
         typer.echo(f"{row['id']:<16} {row['name']:<32} {', '.join(row['sizes'])}")  # type: ignore[arg-type]
 
 
+def _list_kept(as_json: bool) -> None:
+    from zinnet.workshop.store import WorkshopStore
+
+    store = WorkshopStore()
+    kept = store.blanks() if store.path.exists() else []
+    if as_json:
+        reading.print_json([blank.model_dump(mode="json") for blank in kept])
+        return
+    for blank in kept:
+        typer.echo(f"{blank.name:<32} {blank.spec.kind} {blank.spec.size or ''}")
+
+
+def keep(
+    name: Annotated[str, typer.Argument(help="The name to keep it under, such as “my hoodie, M”.")],
+    blank: Annotated[str, typer.Option(help="The blank, such as hoodie-adult.")],
+    measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
+    outline: Annotated[Path | None, typer.Option(help="An SVG or DXF with the edge of an own-outline.")] = None,
+) -> None:
+    """Keep a measured blank in the workshop; from then on --blank takes its name."""
+    from zinnet.blanks.build import build_blank
+    from zinnet.workshop.store import WorkshopStore
+
+    spec = reading.blank(blank, measure, outline)
+    build_blank(spec)
+    WorkshopStore().keep_blank(name, spec)
+
+
 def fit(
     artwork: Annotated[Path, typer.Argument(help="The SVG to fit.")],
     blank: Annotated[str, typer.Option(help="The blank, such as tee-youth-m, hoodie-adult or cap.")] = "tee-adult",
@@ -54,6 +87,7 @@ def fit(
     width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
     mat: Annotated[str, typer.Option(help="The mat, or its size.")] = "12x12in",
     arrange: Annotated[str | None, typer.Option(help="one, rows, arc, ring or band; as is usual at the place.")] = None,
+    sizes: Annotated[str | None, typer.Option(help="Other sizes too, such as toddler,adult-l; or all.")] = None,
 ) -> None:
     """Propose size and place of artwork on a blank, and print the numbers as JSON."""
     from zinnet.document import Document
@@ -69,8 +103,13 @@ def fit(
             raise ZinnetError(f"There is no arrangement “{arrange}”; known are: {', '.join(DEFAULTS)}.")
         placement = placement.model_copy(update={"arrangement": DEFAULTS[arrange]})
     made = Design(artwork=ArtworkFile.of(artwork.name, reading.read(artwork)), placement=placement)
+    spec = reading.blank(blank, measure, outline)
     job = Job(
-        title=artwork.stem, blank=reading.blank(blank, measure, outline), designs=(made,), nesting=NestSpec(mat=mat)
+        title=artwork.stem,
+        blank=spec,
+        designs=(made,),
+        family=reading.family(sizes, spec),
+        nesting=NestSpec(mat=mat),
     )
     reading.print_json(fit_json(Document(open_workshop(), job).plan))
 

@@ -15,7 +15,10 @@ def blank(name: str, measures: list[str] | None, outline: Path | None = None) ->
     from zinnet.blanks.model import Measure
 
     taken = tuple(Measure(name=key, mm=mm) for key, mm in taken_measures(measures or []).items())
-    spec = read_blank_name(name).model_copy(update={"measured": taken})
+    kept = kept_blank(name)
+    spec = kept or read_blank_name(name)
+    others = tuple(one for one in spec.measured if one.name not in {measure.name for measure in taken})
+    spec = spec.model_copy(update={"measured": (*others, *taken)})
     if outline is None:
         return spec
     if spec.kind != "own-outline":
@@ -23,6 +26,50 @@ def blank(name: str, measures: list[str] | None, outline: Path | None = None) ->
     from zinnet.blanks.own import read_outline
 
     return spec.model_copy(update={"outline": read_outline(outline.name, read(outline))})
+
+
+def kept_blank(name: str) -> Any:
+    """Return the blank that was kept in the workshop under a name, or None."""
+    from zinnet.workshop.store import WorkshopStore
+
+    store = WorkshopStore()
+    if not store.path.exists():
+        return None
+    return next((kept.spec for kept in store.blanks() if kept.name == name), None)
+
+
+def family(text: str | None, spec: Any) -> Any:
+    """Return the other sizes of a job, typed as ``toddler,adult-l=4`` or ``all``."""
+    from zinnet.blanks.catalogue import blank_kind, size_of
+    from zinnet.job import FamilyMember
+
+    if text is None:
+        return ()
+    own, known = size_of(spec), blank_kind(spec.kind).sizes
+    rows = [size for size in known if size != own] if text == "all" else text.split(",")
+    members = []
+    for row in rows:
+        size, _, count = row.strip().partition("=")
+        if size not in known:
+            raise ZinnetError(f"--sizes {row}: {blank_kind(spec.kind).name} has the sizes {', '.join(known)}.")
+        if count and not (count.isdigit() and 1 <= int(count) <= 1000):
+            raise ZinnetError(f"--sizes {row}: {count} is not a number of garments; write 1 to 1000.")
+        members.append(FamilyMember(size=size, copies=int(count or 1)))
+    return tuple(members)
+
+
+def designs(texts: list[str]) -> Any:
+    """Return more designs, typed as ``FILE=PLACE``."""
+    from zinnet.job import ArtworkFile, Design
+
+    found = []
+    for text in texts:
+        file, equals, place = text.rpartition("=")
+        if not equals:
+            raise ZinnetError(f"--also {text} has no place; write it like back.svg=full-back.")
+        path = Path(file)
+        found.append(Design(artwork=ArtworkFile.of(path.name, read(path)), placement=placement(place, None, None)))
+    return tuple(found)
 
 
 def placement(place: str | None, school: str | None, width: str | None) -> Any:

@@ -151,7 +151,9 @@ class Bench(QWidget):
             self.setFocus()
 
     def follow(self) -> None:
-        """Show the plan's numbers."""
+        """Show the plan's numbers, where they are in sight."""
+        if not self.isVisible():
+            return
         at, unit = self.placement, self.session.job.unit
         self.readings.setVisible(self.step == len(STEPS) - 1 and at is not None)
         if at is not None:

@@ -3,7 +3,7 @@
 from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -186,6 +186,11 @@ class SizesView(QWidget):
         table.itemSelectionChanged.connect(self._select)
         return table
 
+    def showEvent(self, event: QShowEvent) -> None:
+        """Show the plan as it is now."""
+        super().showEvent(event)
+        self.follow()
+
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the felt and the title."""
         painter = QPainter(self)
@@ -199,7 +204,9 @@ class SizesView(QWidget):
         painter.end()
 
     def follow(self) -> None:
-        """Show the sizes of the plan."""
+        """Show the sizes of the plan, where they are in sight."""
+        if not self.isVisible():
+            return
         table, garments = self.table, in_order(self.session)
         table.blockSignals(True)
         table.setRowCount(len(garments))

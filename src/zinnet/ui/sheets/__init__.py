@@ -25,18 +25,18 @@ class Properties(QStackedWidget):
         }
         for sheet in self.sheets.values():
             self.addWidget(_scrolled(sheet))
-            session.plan_changed.connect(sheet.follow)
             sheet.follow()
-        session.plan_changed.connect(self._fit_height)
+        session.plan_changed.connect(self.follow)
 
     def show_station(self, station: str) -> None:
         """Show the sheet of a station, as high as it asks for."""
         self.setCurrentIndex(list(self.sheets).index(station))
-        self._fit_height()
+        self.follow()
 
-    def _fit_height(self) -> None:
-        """Be as high as the sheet that is shown asks for now."""
+    def follow(self) -> None:
+        """Let the sheet that is shown show the plan, and be as high as it asks for."""
         sheet = list(self.sheets.values())[self.currentIndex()]
+        sheet.follow()
         column = sheet.layout()
         if column is not None:
             column.activate()
