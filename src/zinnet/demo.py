@@ -68,12 +68,13 @@ def blanket_job() -> Job:
 
 def sash_job() -> Job:
     """Return the parade marshal's sash: words along the ribbon."""
-    return _one(
+    job = _one(
         "Parade marshal's sash",
         "marshal-word.svg",
         BlankSpec(kind="sash", size="one", measured=_measured(width=101.6, visible=390.0, around=1760.0)),
         copies=2,
     )
+    return job.model_copy(update={"nesting": NestSpec(mat="12x24in")})
 
 
 def hoodies_job() -> Job:

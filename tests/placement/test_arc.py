@@ -178,3 +178,15 @@ def test_on_a_tapered_wall_copies_turn_with_it():
         middle = np.array(matrix @ [15, 15, 1])[:2]
         turned = math.degrees(math.atan2(matrix[1, 0], matrix[0, 0]))
         assert turned == pytest.approx(math.degrees(math.atan2(middle[0] - centre[0], centre[1] - middle[1])), abs=1e-6)
+
+
+@settings(max_examples=25)
+@given(st.floats(12, 90))
+def test_a_band_leaves_the_joint_free_at_every_width(width):
+    document = document_of(
+        '<rect width="30" height="15" fill="#f4ead5"/>',
+        choose_blank(read_blank_name("jar-strip")),
+        set_placement("x", width_mm=width),
+    )
+    stops = {finding.id for finding in document.plan.open_stops}
+    assert not stops & {"over-keep-out", "outside-usable-area"}

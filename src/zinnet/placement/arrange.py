@@ -146,11 +146,14 @@ def band_room(panel: Panel, y_mm: float) -> float:
 
 
 def band_count(spec: Band, panel: Panel, width: float, y_mm: float) -> int:
-    """Return how many copies go round: as asked, else as many as leave a gap."""
-    least = BAND_GAP_SHARE * width if spec.gap_mm is None else spec.gap_mm
+    """Return how many copies go round: as asked, else as many as leave a gap that holds the joint too."""
     if spec.count is not None:
         return spec.count
-    return max(1, math.floor((band_room(panel, y_mm) + 1e-6) / (width + least)))
+    room = band_room(panel, y_mm)
+    left, _, right, _ = panel.usable.bounds
+    joint = room - (right - left) if panel.arc is None else 0.0
+    least = max(BAND_GAP_SHARE * width if spec.gap_mm is None else spec.gap_mm, joint)
+    return max(1, math.floor((room + 1e-6) / (width + least)))
 
 
 def copies_in_band(spec: Band, panel: Panel, middle: Point, width: float, height: float) -> tuple[Matrix, ...]:

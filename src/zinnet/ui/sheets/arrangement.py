@@ -12,6 +12,8 @@ from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import SMALL, font
 from zinnet.units import write_length
 
+LEAST_WIDTH = 240
+
 
 class NumberField(QLineEdit):
     """A whole number; empty is as many as fit."""
@@ -136,7 +138,6 @@ class ArrangementForm(QStackedWidget):
         if placement is None or spec is None or spec.kind == "one":
             return
         self.setCurrentWidget(self.pages[spec.kind])
-        self.setFixedHeight(self.pages[spec.kind].sizeHint().height())
         unit = self.session.job.unit
         if isinstance(spec, Rows):
             grid = grid_on(spec, placement.panel, placement.width_mm, placement.height_mm)
@@ -173,6 +174,14 @@ class ArrangementForm(QStackedWidget):
                 f"{count} over {write_length(room, unit=unit)}, {write_length(gap, unit=unit)} between them"
                 + (", the joint in the middle of a gap." if placement.panel.round_mm is not None else ".")
             )
+        self._fit_height(spec.kind)
+
+    def _fit_height(self, kind: str) -> None:
+        """Be as high as the page asks for at this width: its answers are wrapped."""
+        column = self.pages[kind].layout()
+        if column is not None:
+            column.invalidate()
+            self.setFixedHeight(column.totalHeightForWidth(max(self.width(), LEAST_WIDTH)))
 
     def _show_check(self, box: QCheckBox, on: bool) -> None:
         box.blockSignals(True)

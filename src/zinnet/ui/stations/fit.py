@@ -177,7 +177,7 @@ class FitStation(TableView):
         if not said:
             return
         lowest = max(self.to_pixels(x, y).y() for x, y in placement.corners)
-        where = QPointF(self.to_pixels(*placement.centre).x(), lowest + 84)
+        where = QPointF(self.to_pixels(*placement.centre).x(), lowest + 108)
         cloth = self.session.garment.blank.colour
         draw_chalk_text(painter, where, f"{', '.join(said)} of the guide", pixels=SMALL, cloth=cloth)
 
@@ -214,7 +214,7 @@ class FitStation(TableView):
         """Draw the distance from the centre line, where the artwork is beside it or belongs there."""
         if placement.place.centred and abs(placement.from_centre_mm) < SAME_MM:
             return
-        y = max(corner[1] for corner in placement.corners) + 40 / self.pixels_per_mm
+        y = max(corner[1] for corner in placement.corners) + 66 / self.pixels_per_mm
         start, end = self.to_pixels(placement.reference[0], y), self.to_pixels(placement.centre[0], y)
         text = write_length(abs(placement.from_centre_mm), unit=self.session.job.unit)
         if abs(end.x() - start.x()) < 60:

@@ -57,6 +57,11 @@ def _name_guide(painter: QPainter, view: TableView, placement: Placement, half_m
     if isinstance(placement.arrangement, Arc):
         edge, cloth = QPointF(view.to_pixels(*placement.panel.bounds[:2]).x(), edge.y()), None
     at = QPointF(max(edge.x() + sign * (wide + 8), wide + 12), edge.y())
+    if not placement.place.centred:
+        left = view.to_pixels(x - half_mm, y + placement.down.low_mm)
+        at = QPointF(left.x() - wide - 8, left.y() - 12)
+    elif placement.place.anchor == "middle":
+        at.setY(at.y() - 18)
     draw_chalk_text(painter, at, name, pixels=SMALL, cloth=cloth)
 
 
