@@ -60,6 +60,7 @@ def picture_fits(folder: Path) -> list[Path]:
         ("caps", "measure"),
         ("sash", "measure"),
         ("caps", "fit"),
+        ("sash", "fit"),
         ("blanket", "fit"),
     ):
         session.show_document(demo_document(name=name))

@@ -181,7 +181,8 @@ class ArrangementForm(QStackedWidget):
         column = self.pages[kind].layout()
         if column is not None:
             column.invalidate()
-            self.setFixedHeight(column.totalHeightForWidth(max(self.width(), LEAST_WIDTH)))
+            wrapped = column.totalHeightForWidth(max(self.width(), LEAST_WIDTH)) if column.hasHeightForWidth() else 0
+            self.setFixedHeight(max(wrapped, column.totalSizeHint().height() if not wrapped else 0))
 
     def _show_check(self, box: QCheckBox, on: bool) -> None:
         box.blockSignals(True)

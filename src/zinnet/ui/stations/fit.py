@@ -15,7 +15,7 @@ from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, mark_pe
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_usable
 from zinnet.ui.proposal_card import ProposalCard
 from zinnet.ui.session import Session
-from zinnet.ui.stations.fit_guides import draw_folds, draw_target
+from zinnet.ui.stations.fit_guides import draw_ends, draw_folds, draw_target, draw_visible
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
 from zinnet.units import write_length
@@ -102,6 +102,8 @@ class FitStation(TableView):
         seen = "seen through the glass" if panel.seen == "through-glass" else "as worn"
         said = f"{garment.blank.name}: {panel.name.lower()}, {seen}"
         draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
+        draw_ends(painter, self, panel, words=panel.visible_mm is not None)
+        draw_visible(painter, self, panel)
         placement = self.placement
         if placement is not None:
             draw_target(painter, self, placement, square=self.show_square)

@@ -1,14 +1,16 @@
 """The guides of Fit in chalk: where the held edge belongs, the guide square, the fold lines."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter
+from PySide6.QtGui import QFontMetricsF, QPainter
 
+from zinnet.blanks.model import Panel
 from zinnet.placement.arrange import Arc, One
 from zinnet.placement.guides import guide_square_mm, school
 from zinnet.placement.place import Placement
 from zinnet.ui.drawing import draw_chalk_text, mark_pen, pen
 from zinnet.ui.table import TableView
-from zinnet.ui.theme import SMALL
+from zinnet.ui.theme import SMALL, font
+from zinnet.units import write_length
 
 
 def draw_target(painter: QPainter, view: TableView, placement: Placement, *, square: bool) -> None:
@@ -48,6 +50,8 @@ def draw_target(painter: QPainter, view: TableView, placement: Placement, *, squ
 
 def _name_guide(painter: QPainter, view: TableView, placement: Placement, half_mm: float) -> None:
     """Write beside the guide's lines whose guide they are."""
+    if placement.place.reference == "middle":
+        return
     name = school(placement.school).name if placement.school else f"from the {placement.place.reference_name}"
     sign = -1 if placement.place.anchor == "bottom" else 1
     x, y = placement.reference[0] + placement.across.target_mm, placement.reference[1]
@@ -77,3 +81,32 @@ def draw_folds(painter: QPainter, view: TableView, placement: Placement) -> None
     for (x1, y1), (x2, y2), (x3, y3), (x4, y4) in ((a, b, d, c), (a, d, b, c)):
         start, end = view.to_pixels((x1 + x2) / 2, (y1 + y2) / 2), view.to_pixels((x3 + x4) / 2, (y3 + y4) / 2)
         painter.drawLine(start, end)
+
+
+def draw_ends(painter: QPainter, view: TableView, panel: Panel, *, words: bool = False) -> None:
+    """Name what is at both ends of a strip; ``words`` says from which end words are read."""
+    left, right = panel.ends
+    x0, top, x1, _ = panel.region.bounds
+    for x, said, side in ((x0, left, 1), (x1, right, -1)):
+        if said:
+            text = f"{said}; words begin at this end" if words and side == 1 else said
+            width = QFontMetricsF(font(SMALL)).horizontalAdvance(text) / 2 + 4
+            draw_chalk_text(painter, view.to_pixels(x, top) + QPointF(side * width, -44), text, pixels=SMALL)
+
+
+def draw_visible(painter: QPainter, view: TableView, panel: Panel) -> None:
+    """Draw between which lines a strip is seen from the front."""
+    if panel.visible_mm is None or not any(panel.ends):
+        return
+    half = panel.visible_mm / 2
+    _, top, _, bottom = panel.region.bounds
+    painter.setPen(mark_pen(view.session.garment.blank.colour, 1.4, dashed=True))
+    for x in (-half, half):
+        painter.drawLine(view.to_pixels(x, top), view.to_pixels(x, bottom))
+    start, end = view.to_pixels(-half, bottom) + QPointF(0, 26), view.to_pixels(half, bottom) + QPointF(0, 26)
+    painter.setPen(pen("chalk", 1.2))
+    painter.drawLine(start, end)
+    for point in (start, end):
+        painter.drawLine(point - QPointF(0, 6), point + QPointF(0, 6))
+    said = f"{write_length(panel.visible_mm, unit=view.session.job.unit)} are seen from the front"
+    draw_chalk_text(painter, QPointF((start.x() + end.x()) / 2, start.y() + 16), said, pixels=SMALL)

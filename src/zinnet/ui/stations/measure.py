@@ -12,6 +12,7 @@ from zinnet.edits import drop_keep_out, keep_off, set_measure
 from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_tape, pen, region_path
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_panel, draw_usable, fit_into
 from zinnet.ui.session import Session
+from zinnet.ui.stations.fit_guides import draw_ends
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
 from zinnet.units import write_length
@@ -91,7 +92,7 @@ class MeasureStation(TableView):
             self._draw_tape(painter, tape)
         draw_chalk_text(painter, QPointF(self.width() / 2, 26), blank.name, bold=True, pixels=LARGE)
         draw_chalk_text(painter, QPointF(self.width() / 2, 47), self._said(), pixels=PLAIN, name="quiet_chalk")
-        self._draw_ends(painter)
+        draw_ends(painter, self, self.panel)
         if any(self.panel.ends) and self.panel.visible_mm is not None:
             draw_worn_sash(painter, self.rect(), blank, self.session.job.blank.shoulder)
         self._draw_spot(painter)
@@ -106,16 +107,6 @@ class MeasureStation(TableView):
         if not unmeasured:
             return f"{self.panel.name}; all measured"
         return f"{self.panel.name}; {unmeasured} of {len(blank.measures)} are typical; measure yours"
-
-    def _draw_ends(self, painter: QPainter) -> None:
-        """Name what is at both ends of a strip."""
-        left, right = self.panel.ends
-        x0, top, x1, _ = self.panel.region.bounds
-        for x, said, side in ((x0, left, 1), (x1, right, -1)):
-            if said:
-                width = painter.fontMetrics().horizontalAdvance(said) / 2
-                spot = self.to_pixels(x, top) + QPointF(side * width, -44)
-                draw_chalk_text(painter, spot, said, pixels=SMALL)
 
     def _draw_tape(self, painter: QPainter, tape: Tape) -> None:
         blank, unit = self.session.garment.blank, self.session.job.unit
