@@ -4,14 +4,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPolygonF, QTransform
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.edits import record_readings
 from zinnet.errors import ZinnetError
-from zinnet.placement.as_laid import Readings, expected_readings, locate, readings_at, sides_of
+from zinnet.placement.as_laid import AsLaid, Readings, expected_readings, locate, readings_at, sides_of
 from zinnet.placement.place import Placement
-from zinnet.ui.drawing import draw_card, draw_sign
+from zinnet.ui.drawing import draw_card, draw_sign, pen
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, fit_into
 from zinnet.ui.session import Session
 from zinnet.ui.theme import colour, font
@@ -61,6 +61,7 @@ class Bench(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.step = 0
         self.quick = False
+        self.found: AsLaid | None = None
         self.fields: dict[str, QLineEdit] = {}
         self.labels: dict[str, QLabel] = {}
         self.readings = QWidget(self)
@@ -134,7 +135,7 @@ class Bench(QWidget):
 
     def begin(self) -> None:
         """Show the first card, nothing read yet."""
-        self.step = 0
+        self.step, self.found = 0, None
         for field in self.fields.values():
             field.clear()
         self.answer.setText("")
@@ -196,6 +197,7 @@ class Bench(QWidget):
         except ZinnetError as error:
             self._say(str(error), "warn")
             return
+        self.found = found
         self.session.apply(record_readings(readings, **self.session.at))
         self._say(found.advice(sides_of(at), unit), "good" if found.is_good else "warn")
 
@@ -289,6 +291,8 @@ class Bench(QWidget):
         draw_layers(painter, world, design)
         if self.step < len(STEPS) - 1:
             return
+        if self.found is not None and self.found.contradiction is None:
+            self._draw_as_laid(painter, world, at, self.found)
         corners, marks = at.corners, at.panel.marks
         middle_left = ((corners[0][0] + corners[3][0]) / 2, (corners[0][1] + corners[3][1]) / 2)
         middle_right = ((corners[1][0] + corners[2][0]) / 2, (corners[1][1] + corners[2][1]) / 2)
@@ -303,10 +307,7 @@ class Bench(QWidget):
             if self.quick and name not in QUICK:
                 continue
             a, b = world.map(QPointF(*start)), world.map(QPointF(*end))
-            made = painter.pen()
-            made.setColor(colour("tape"))
-            made.setWidthF(4)
-            painter.setPen(made)
+            painter.setPen(pen("tape", 4))
             painter.drawLine(a, b)
             centre = (a + b) / 2
             painter.setPen(Qt.PenStyle.NoPen)
@@ -315,6 +316,14 @@ class Bench(QWidget):
             painter.setPen(colour("ink"))
             painter.setFont(font(17, bold=True))
             painter.drawText(QRectF(centre.x() - 14, centre.y() - 14, 28, 28), Qt.AlignmentFlag.AlignCenter, letter)
+
+    def _draw_as_laid(self, painter: QPainter, world: QTransform, at: Placement, found: AsLaid) -> None:
+        """Draw in a dashed line where the piece lies now."""
+        x, y = at.centre
+        off = QTransform().translate(x + found.right_mm, y + found.down_mm).rotate(found.turn_deg).translate(-x, -y)
+        painter.setPen(pen("accent", 2.4, dashed=True))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPolygon((off * world).map(QPolygonF([QPointF(*corner) for corner in at.corners])))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Go on with the space bar, back with backspace, leave with F11 or Escape."""
