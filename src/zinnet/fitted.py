@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 
 from zinnet.artwork.model import Artwork
-from zinnet.artwork.svg import read_svg
+from zinnet.artwork.read import read_artwork
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import blank_kind
 from zinnet.blanks.model import Blank, BlankSpec, Panel
@@ -132,7 +132,7 @@ def _fit(
     press: Platen | None,
     ratio: float = 1.0,
 ) -> FittedDesign:
-    artwork = read_svg(design.artwork.data, design.artwork.name)
+    artwork = read_artwork(design.artwork.data, design.artwork.name)
     panel = blank_panel(spec, blank)
     if not artwork.shapes:
         return FittedDesign(index, spec, artwork, panel)

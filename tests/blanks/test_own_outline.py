@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.helpers import NS, svg
+from zinnet.artwork.xml_guard import MOST_BYTES
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.blanks.own import read_outline
@@ -92,11 +93,11 @@ def test_an_svg_outline_is_scaled_to_the_width_that_was_measured():
         ("a.svg", svg(""), "nothing to cut"),
         ("a.svg", f'<!DOCTYPE svg [<!ENTITY a "b">]><svg {NS}>&a;</svg>'.encode(), "entit|declar|DOCTYPE|type"),
         ("a.svg", svg('<rect width="1" height="1"/>', 'viewBox="0 0 100 100"'), "closed outline"),
-        ("a.dxf", b"not a drawing", "DXF|closed outline"),
-        ("a.dxf", b"", "DXF|closed outline"),
-        ("a.dxf", dxf(lambda space: space.add_line((0, 0), (50, 0))), "closed outline"),
-        ("a.dxf", dxf(lambda space: space.add_text("MOTH")), "closed outline"),
-        ("a.dxf", b"\0" * 2000, "DXF|closed outline"),
+        ("a.dxf", b"not a drawing", r"DXF|closed outline|nothing to cut"),
+        ("a.dxf", b"", r"DXF|closed outline|nothing to cut"),
+        ("a.dxf", dxf(lambda space: space.add_line((0, 0), (50, 0))), "nothing to cut"),
+        ("a.dxf", dxf(lambda space: space.add_text("MOTH")), "turned into outlines"),
+        ("a.dxf", b"\0" * 2000, r"DXF|closed outline|nothing to cut"),
     ],
 )
 def test_files_without_an_outline_are_refused_with_a_sentence(name, data, says):
@@ -117,4 +118,4 @@ def test_a_damaged_dxf_never_ends_in_a_traceback(data):
 
 def test_a_huge_file_is_refused_before_it_is_read():
     with pytest.raises(BlankError, match="MB"):
-        read_outline("a.dxf", b"0" * 11_000_000)
+        read_outline("a.dxf", b"0" * (MOST_BYTES + 1))

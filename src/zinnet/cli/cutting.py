@@ -11,7 +11,7 @@ Out = Annotated[Path, typer.Option("--out", help="The folder to write to; it is 
 
 
 def plan(
-    artwork: Annotated[Path, typer.Argument(help="The SVG to cut.")],
+    artwork: Annotated[Path, typer.Argument(help="The SVG or DXF to cut.")],
     out: Out,
     blank: Annotated[str, typer.Option(help="The blank, such as tee-adult.")] = "tee-adult",
     measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
@@ -62,19 +62,19 @@ def plan(
 
 
 def split(
-    artwork: Annotated[Path, typer.Argument(help="The SVG to split.")],
+    artwork: Annotated[Path, typer.Argument(help="The SVG or DXF to split.")],
     out: Out,
     width: Annotated[str | None, typer.Option(help="The artwork's width; its own, else 254 mm.")] = None,
     method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",
 ) -> None:
     """Write one SVG per colour layer, as worn, and layers.json."""
-    from zinnet.artwork.svg import read_svg
+    from zinnet.artwork.read import read_artwork
     from zinnet.cutting.svg_file import layer_svg
     from zinnet.errors import ArtworkError
     from zinnet.export import write_json, write_text
     from zinnet.layers.split import own_width_mm, split_artwork
 
-    read = read_svg(reading.read(artwork), artwork.name)
+    read = read_artwork(reading.read(artwork), artwork.name)
     if not read.shapes:
         raise ArtworkError(f"{artwork.name} holds only a picture and no shape; it has no outline to cut.")
     width_mm = reading.positive(width, "--width") or own_width_mm(read) or 254.0

@@ -78,7 +78,7 @@ def keep(
 
 
 def fit(
-    artwork: Annotated[Path, typer.Argument(help="The SVG to fit.")],
+    artwork: Annotated[Path, typer.Argument(help="The SVG or DXF to fit.")],
     blank: Annotated[str, typer.Option(help="The blank, such as tee-youth-m, hoodie-adult or cap.")] = "tee-adult",
     measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
     outline: Annotated[Path | None, typer.Option(help="An SVG or DXF with the edge of an own-outline.")] = None,

@@ -6,7 +6,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.artwork.svg import read_svg
+from zinnet.artwork.read import read_artwork
 from zinnet.blanks.model import Panel
 from zinnet.checks.model import Finding
 from zinnet.document import AutomaticCopy, Document, remember_job
@@ -195,7 +195,7 @@ class Session(QObject):
                 data = path.read_bytes()
             except OSError as error:
                 raise ArtworkError(f"{path} can't be read: {error.strerror}.") from None
-            read_svg(data, path.name)
+            read_artwork(data, path.name)
             edit = add_design(path.name, data, place) if add else open_artwork(path.name, data, index)
             derive(edit.change(self.job), self.workshop)
             return data, edit

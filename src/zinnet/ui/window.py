@@ -45,7 +45,7 @@ from zinnet.units import read_length, write_length
 
 PANEL_WIDTH = 308
 SAID_MS = 9000
-ARTWORK_FILTER = "Artwork (*.svg)"
+ARTWORK_FILTER = "Artwork (*.svg *.dxf)"
 JOB_FILTER = "Zinnet jobs (*.zinnet)"
 
 
