@@ -8,7 +8,7 @@ from zinnet.geometry.region import FillRule, Region
 from zinnet.geometry.stroke import Cap, Join
 from zinnet.geometry.transform import Matrix
 
-RemarkCode = Literal["picture", "text", "blend", "open-outline", "clipped", "left-out", "mended", "no-size", "dashes"]
+RemarkCode = Literal["picture", "text", "blend", "open-outline", "clipped", "left-out", "mended", "no-size"]
 
 
 @dataclass(frozen=True)
@@ -30,13 +30,15 @@ class Paint:
 
 @dataclass(frozen=True)
 class StrokeStyle:
-    """How an outline is stroked; the width is in the shape's own units."""
+    """How an outline is stroked; width and dashes are in the shape's own units."""
 
     paint: Paint
     width: float
     cap: Cap = "butt"
     join: Join = "miter"
     miter_limit: float = 4.0
+    dashes: tuple[float, ...] = ()
+    dash_offset: float = 0.0
 
 
 @dataclass(frozen=True, eq=False)

@@ -10,6 +10,7 @@ import shapely
 from zinnet.artwork.model import Artwork, Paint, Shape
 from zinnet.errors import ArtworkError
 from zinnet.geometry.curves import flatten
+from zinnet.geometry.dashes import dash
 from zinnet.geometry.region import Region, common, fill, hull_box, union
 from zinnet.geometry.stroke import stroke
 from zinnet.geometry.transform import moved, stretch
@@ -49,8 +50,9 @@ def _areas(shape: Shape, tolerance: float) -> Iterator[tuple[Paint, Region]]:
         yield shape.fill, _settled(moved(fill(rings, shape.fill_rule), shape.matrix))
     if shape.stroke is not None:
         style = shape.stroke
+        dashed = dash(shape.subpaths, pattern=style.dashes, offset=style.dash_offset, tolerance=own)
         area = stroke(
-            shape.subpaths,
+            shape.subpaths if dashed is None else dashed,
             width=style.width,
             cap=style.cap,
             join=style.join,

@@ -21,6 +21,7 @@ INHERITED = {
     "stroke-miterlimit": "4",
     "stroke-opacity": "1",
     "stroke-dasharray": "none",
+    "stroke-dashoffset": "0",
     "clip-rule": "nonzero",
     "color": "black",
     "visibility": "visible",

@@ -24,6 +24,7 @@ from zinnet.geometry.transform import IDENTITY, Matrix, moved, shift, stretch
 MOST_ELEMENTS = 5_000
 MOST_POINTS = 150_000
 DEEPEST = 150
+MOST_DASH_LENGTHS = 200
 MM_PER_PX = 25.4 / 96
 CONTAINERS = {"g", "a", "svg", "symbol", "switch"}
 SILENT = {"defs", "style", "title", "desc", "metadata", "clipPath", "mask", "marker", "pattern", "filter"}
@@ -36,7 +37,6 @@ MESSAGES: dict[RemarkCode, str] = {
     "clipped": "a mask, which was left out",
     "left-out": "an element that can't be cut and was left out",
     "mended": "an outline with an error in it, read up to the error",
-    "dashes": "a dashed stroke, drawn solid",
 }
 
 
@@ -290,8 +290,7 @@ class _Reader:
         width = length(style["stroke-width"], percent_of=diagonal, default=1.0)
         if paint is None or width <= 0:
             return None, False
-        if style["stroke-dasharray"] not in ("none", "", "0"):
-            self.remarks["dashes"] += 1
+        dashes = self._dashes(style["stroke-dasharray"], diagonal)
         cap, join = style["stroke-linecap"], style["stroke-linejoin"]
         return StrokeStyle(
             paint,
@@ -299,7 +298,20 @@ class _Reader:
             "round" if cap == "round" else "square" if cap == "square" else "butt",
             "round" if join == "round" else "bevel" if join == "bevel" else "miter",
             max(1.0, length(style["stroke-miterlimit"], default=4.0)),
+            dashes,
+            length(style["stroke-dashoffset"], percent_of=diagonal),
         ), blend
+
+    def _dashes(self, text: str, diagonal: float) -> tuple[float, ...]:
+        """Return the dash pattern; none where it is not one, has a length below zero, or is all gaps."""
+        if text in ("none", ""):
+            return ()
+        parts = [part for part in text.replace(",", " ").split() if part]
+        lengths = tuple(length(part, percent_of=diagonal, default=-1.0) for part in parts)
+        if any(one < 0 for one in lengths):
+            self.remarks["mended"] += 1
+            return ()
+        return lengths if sum(lengths) > 0 and len(lengths) <= MOST_DASH_LENGTHS else ()
 
     def _clip(self, clip: Element, element: Element, context: _Context) -> Region:
         """Return the area that a ``clipPath`` leaves, in artwork units."""
