@@ -141,6 +141,13 @@ def test_nest_answers_in_the_documented_form(tmp_path):
         ("plan", "{artwork}", "--also", "back.svg", "--out", "x"),
         ("plan", "{artwork}", "--sizes", "toddler=many", "--out", "x"),
         ("keep", "x", "--blank", "kimono"),
+        ("text", "Moth", "--height", "0", "--out", "x.svg"),
+        ("text", "Moth", "--height", "3cm", "--font", "quill", "--out", "x.svg"),
+        ("text", "Moth", "--height", "3cm", "--colour", "red", "--out", "x.svg"),
+        ("text", "Moth", "--height", "3cm", "--spacing", "99", "--out", "x.svg"),
+        ("text", "  ", "--height", "3cm", "--out", "x.svg"),
+        ("text", "漢字", "--height", "3cm", "--out", "x.svg"),
+        ("inspect", "missing.svg"),
         ("fit", "{artwork}", "--measure", "chest=1/0"),
         ("fit", "{artwork}", "--measure", "chest=10 km"),
         ("fit", "{artwork}", "--measure", "chest=-4cm"),
@@ -239,3 +246,23 @@ def test_plan_of_two_designs_in_two_sizes(artwork, tmp_path):
     films = len(said["layers"])
     assert pieces.count(("adult-m", 0)) == pieces.count(("adult-m", 1)) == 2 * films
     assert pieces.count(("toddler", 1)) == 3 * films
+
+
+def test_text_is_written_as_outlines_of_the_height_that_was_asked_for(tmp_path):
+    for options, shapes in (((), 8), (("--join",), 3)):
+        out = tmp_path / f"{len(options)}.svg"
+        done = run("text", "Wrenfield", "--font", "dancing-script", "--height", "1 1/2 in", "--out", out, *options)
+        assert (done.returncode, done.stderr) == (0, "")
+        said = json.loads(run("inspect", out, "--json").stdout)
+        assert said["size_mm"][1] == pytest.approx(38.1, abs=0.05)
+        assert said["shapes"] == shapes
+    assert run("text", "LANTERN", "--height", "2cm", "--arc", "20cm", "--out", tmp_path / "arc.svg").returncode == 0
+    arc = json.loads(run("inspect", tmp_path / "arc.svg", "--json").stdout)
+    assert arc["size_mm"][1] > 22
+
+
+def test_inspect_tells_colours_counts_and_what_was_found(artwork):
+    said = json.loads(run("inspect", artwork, "--json").stdout)
+    assert [row["colour"] for row in said["colours"]]
+    assert said["aspect"] > 0
+    assert "findings" in said

@@ -6,8 +6,9 @@ from typing import Annotated
 
 import typer
 import typer.exceptions
+from pydantic import ValidationError
 
-from zinnet.cli import cutting, fitting
+from zinnet.cli import artwork, cutting, fitting
 from zinnet.errors import ZinnetError
 
 app = typer.Typer(
@@ -44,6 +45,8 @@ def demo(out: Annotated[Path, typer.Option("--out", help="The folder to write to
 
 
 for command in (
+    artwork.text,
+    artwork.inspect,
     fitting.blanks,
     fitting.keep,
     fitting.fit,
@@ -65,6 +68,10 @@ def main() -> None:
         code = app(standalone_mode=False)
     except ZinnetError as error:
         _fail(str(error))
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = " ".join(str(part) for part in first["loc"]).replace("_", " ")
+        _fail(f"That can't be: {where}: {first['msg'][0].lower()}{first['msg'][1:]}; type another value.")
     except typer.Abort:
         _fail("Stopped.")
     except typer.exceptions.TyperException as error:

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zinnet.cutting.paths import CutSheet
-from zinnet.geometry.region import Region, rings_of
+from zinnet.geometry.region import Region, hull_box, rings_of
 
 HEAD = (
     '<svg xmlns="http://www.w3.org/2000/svg" width="{width:.4f}mm" height="{height:.4f}mm" '
@@ -35,6 +35,17 @@ def cut_svg(sheet: CutSheet) -> str:
         lines.append("</g>\n")
     lines.append("</g>\n</svg>\n")
     return "".join(lines)
+
+
+def shapes_svg(regions: Iterable[Region], colour: str) -> str:
+    """Return regions as filled shapes in mm, one path each, in the box around them all."""
+    found = [region for region in regions if not region.is_empty]
+    left, top, right, bottom = hull_box(found)
+    lines = [HEAD.format(width=right - left, height=bottom - top)]
+    for region in found:
+        rings = [ring - np.array([left, top]) for ring in rings_of(region)]
+        lines.append(f'<path fill="{colour}" fill-rule="evenodd" d="{path_data(rings)}"/>\n')
+    return "".join([*lines, "</svg>\n"])
 
 
 def layer_svg(region: Region, colour: str, width_mm: float, height_mm: float) -> str:

@@ -12,7 +12,7 @@ from pydantic import Field
 from zinnet.blanks.model import Arc as Circle
 from zinnet.blanks.model import Panel, Point
 from zinnet.errors import ZinnetError
-from zinnet.geometry.region import Region
+from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import Matrix, moved, shift, turn
 from zinnet.model import Frozen
 from zinnet.placement.character import are_spaces, baseline_of, letters_of
@@ -213,6 +213,14 @@ def set_on_arc(silhouette: Region, radius: float, gap_mm: float | None, inward: 
         inward=inward,
         gap_mm=wanted,
     )
+
+
+def stand_on_arc(letters: list[Region], radius: float) -> list[Region]:
+    """Return the letters of a word, each moved onto a circle of this radius; a single one stays as it is."""
+    setting = set_on_arc(union(letters), radius, None, False)
+    if setting is None:
+        return letters
+    return [moved(letter, matrix) for letter, matrix in zip(setting.letters, setting.matrices, strict=True)]
 
 
 def _stood(letter: Region, baseline: float) -> tuple[Region, float]:

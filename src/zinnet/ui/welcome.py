@@ -34,7 +34,7 @@ class Welcome(QWidget):
         title = QLabel("A clear table")
         title.setFont(font(28, bold=True))
         said = QLabel(
-            "Bring a design as SVG: drop it here, or open it. Zinnet fits it to a tee, splits it into films, "
+            "Bring a design as SVG or DXF: drop it here, or open it. Zinnet fits it to the blank, splits it into films, "
             "and nests what is to be cut."
         )
         said.setWordWrap(True)
