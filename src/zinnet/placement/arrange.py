@@ -11,6 +11,7 @@ from pydantic import Field
 
 from zinnet.blanks.model import Arc as Circle
 from zinnet.blanks.model import Panel, Point
+from zinnet.data import read_toml
 from zinnet.errors import ZinnetError
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import Matrix, moved, shift, turn
@@ -18,9 +19,6 @@ from zinnet.model import Frozen
 from zinnet.placement.character import are_spaces, baseline_of, letters_of
 from zinnet.placement.rows import Grid, positions
 
-GAP_SHARE = 0.7
-"""The gap between motifs that is proposed, as a share of their width."""
-BAND_GAP_SHARE = 0.15
 WITHIN_MM = 1e-3
 CENTRING_STEPS = 12
 MOST_COPIES = 2000
@@ -96,10 +94,15 @@ class Setting:
     gap_mm: float
 
 
+def usual_gap_mm(width_mm: float) -> float:
+    """Return the gap that is proposed between motifs of a width."""
+    return float(read_toml("limits")["arrangement"]["gap_share"]) * width_mm
+
+
 def grid_on(spec: Rows, panel: Panel, width: float, height: float) -> Grid:
     """Return the grid of a motif on a panel's usable area less the margin."""
     left, top, right, bottom = panel.usable.bounds
-    usual = GAP_SHARE * width
+    usual = usual_gap_mm(width)
     return Grid(
         field_width=max(0.0, right - left - 2 * spec.margin_mm),
         field_height=max(0.0, bottom - top - 2 * spec.margin_mm),
@@ -152,7 +155,8 @@ def band_count(spec: Band, panel: Panel, width: float, y_mm: float) -> int:
     room = band_room(panel, y_mm)
     left, _, right, _ = panel.usable.bounds
     joint = room - (right - left) if panel.arc is None else 0.0
-    least = max(BAND_GAP_SHARE * width if spec.gap_mm is None else spec.gap_mm, joint)
+    share = read_toml("limits")["arrangement"]["band_gap_share"]
+    least = max(share * width if spec.gap_mm is None else spec.gap_mm, joint)
     return max(1, math.floor((room + 1e-6) / (width + least)))
 
 

@@ -158,9 +158,8 @@ def _contradiction(
     readings: Readings, placement: Placement, off: NDArray[np.float64], tilt: float, most_tilt: float
 ) -> str:
     if abs(tilt) > most_tilt or readings.right_mm is None:
-        return (
-            "These readings can't all be true: they would mean a tilt of more than 20 degrees. Read the corners again."
-        )
+        said = f"they would mean a tilt of more than {most_tilt:.0f} degrees"
+        return f"These readings can't all be true: {said}. Read the corners again."
     y = placement.centre[1] + float(off[1])
     left, right = placement.panel.edges_near(y)
     wide = placement.width_mm * abs(math.cos(math.radians(tilt)))

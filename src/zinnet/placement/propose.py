@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import shapely
 
 from zinnet.blanks.model import Blank
+from zinnet.data import read_toml
 from zinnet.geometry.region import Region
 from zinnet.placement.character import Design, design_of
 from zinnet.placement.guides import Place
@@ -13,8 +14,6 @@ from zinnet.units import Unit, write_length
 
 STEP_MM = 5.0
 LEAST_MM = 5.0
-WIDE_ASPECT = 0.75
-"""Artwork less tall than this share of its width is a wide one, for places that make a difference."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -119,7 +118,8 @@ def _usual(
         field = field_of(place, blank_panel(spec, blank))
         most = largest_width(spec, blank, habits, unit_art=unit_art, aspect=aspect, field=field)
     if place.box_mm is not None:
-        wide, high_side = place.wide_box_mm if place.wide_box_mm and aspect < WIDE_ASPECT else place.box_mm
+        is_wide = aspect < read_toml("limits")["arrangement"]["wide_aspect"]
+        wide, high_side = place.wide_box_mm if place.wide_box_mm and is_wide else place.box_mm
         most_in_box = min(wide, high_side / aspect)
         most = min(most, most_in_box) if place.fill is not None or place.less_mm is not None else most_in_box
         return _tenths(most), None, most_in_box

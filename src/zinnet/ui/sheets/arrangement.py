@@ -5,7 +5,7 @@ from typing import Any
 from PySide6.QtGui import QIntValidator
 from PySide6.QtWidgets import QCheckBox, QFormLayout, QLabel, QLineEdit, QPushButton, QStackedWidget, QWidget
 
-from zinnet.placement.arrange import Arc, Band, Ring, Rows, band_count, band_room, grid_on
+from zinnet.placement.arrange import Arc, Band, Ring, Rows, band_count, band_room, grid_on, usual_gap_mm
 from zinnet.placement.rows import gap_for, how_many_fit, row_lengths, size_for
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
@@ -248,6 +248,4 @@ class ArrangementForm(QStackedWidget):
 
 def grid_gap(asked: float | None, width: float) -> float:
     """Return the gap that is asked for, else the proposed one at this width."""
-    from zinnet.placement.arrange import GAP_SHARE
-
-    return GAP_SHARE * width if asked is None else asked
+    return usual_gap_mm(width) if asked is None else asked
