@@ -1,7 +1,7 @@
 """Cut files as SVG in true mm: one group per piece, one path per outline, in cut order."""
 
 from collections.abc import Iterable
-from xml.sax.saxutils import quoteattr
+from html import escape
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,9 +28,9 @@ def path_data(rings: Iterable[NDArray[np.float64]]) -> str:
 def cut_svg(sheet: CutSheet) -> str:
     """Return the cut file of a mat: outlines without fill, a tenth of a mm thin."""
     lines = [HEAD.format(width=sheet.width_mm, height=sheet.height_mm)]
-    lines.append(f'<g id={quoteattr(sheet.film)} fill="none" stroke="#000000" stroke-width="0.1">\n')
+    lines.append(f'<g id="{escape(sheet.film)}" fill="none" stroke="#000000" stroke-width="0.1">\n')
     for piece in sheet.pieces:
-        lines.append(f"<g id={quoteattr(piece.name)}>\n")
+        lines.append(f'<g id="{escape(piece.name)}">\n')
         lines += [f'<path d="{path_data([path.points])}"/>\n' for path in piece.paths]
         lines.append("</g>\n")
     lines.append("</g>\n</svg>\n")
