@@ -31,6 +31,22 @@ def test_a_filled_region_holds_just_the_points_that_the_rule_names(rings, rule):
     assert (shapely.contains_xy(region, *spots.T) == wanted)[clear].all()
 
 
+@given(
+    st.integers(3, 9),
+    st.floats(0, 6.28),
+    st.lists(st.floats(-0.9, 1.9), min_size=2, max_size=30),
+    st.sampled_from(["nonzero", "evenodd"]),
+)
+def test_an_outline_that_runs_back_over_itself_keeps_its_area(corners, turn, along, rule):
+    # As a curve does whose handles lie on one line: there and back along a slanted edge, off it by rounding.
+    angle = turn + np.linspace(0, 2 * np.pi, corners, endpoint=False)
+    polygon = 35 + 30 * np.column_stack([np.cos(angle), np.sin(angle)])
+    back_and_forth = [polygon[0] + share * (polygon[1] - polygon[0]) for share in along]
+    region = fill([np.array([polygon[0], *back_and_forth, *polygon[1:]])], rule)
+    assert region.is_valid
+    assert region.area == pytest.approx(shapely.Polygon(polygon).area, rel=1e-6)
+
+
 def test_winding_counts_both_directions():
     square = np.array([(0, 0), (4, 0), (4, 4), (0, 4), (0, 0)], dtype=float)
     inside = np.array([[2.0, 2.0]])

@@ -19,6 +19,8 @@ Region: TypeAlias = MultiPolygon  # noqa: UP040 - it also makes regions
 EMPTY: Region = MultiPolygon()
 GRID = 1e-6
 """The grid on which an overlay is tried again that plain rounding broke."""
+FINEST = 1e-10
+"""The grid of outlines that run back over themselves, as a share of the largest coordinate."""
 MANY_POINTS = 20_000
 SAMPLE = 60
 MOST_CROSSINGS = 3_000_000
@@ -107,14 +109,27 @@ def fill(rings: Sequence[NDArray[np.float64]], rule: FillRule) -> Region:
         if single.is_valid:
             return MultiPolygon([single])
     refuse_tangles(closed)
-    lines = shapely.union_all([shapely.LineString(ring) for ring in closed])
-    faces = shapely.get_parts(shapely.polygonize([lines]))
+    faces = _faces(closed)
     if len(faces) == 0:
         return EMPTY
     inside = shapely.get_coordinates(shapely.point_on_surface(faces))
     turns = winding(inside, closed)
     wanted = turns % 2 != 0 if rule == "evenodd" else turns != 0
     return union(faces[wanted])
+
+
+def _faces(rings: Sequence[NDArray[np.float64]]) -> NDArray[np.object_]:
+    """Return the polygons into which closed rings cut the plane, the outermost left out.
+
+    Where a ring runs back over itself, rounding may miss a crossing and leave a face open; loose ends
+    betray it, and the lines are then snapped to a grid far finer than any cutter.
+    """
+    lines = [shapely.LineString(ring) for ring in rings]
+    faces, cuts, dangles, _ = shapely.polygonize_full([shapely.union_all(lines)])
+    if not (cuts.is_empty and dangles.is_empty):
+        grid = float(np.abs(np.concatenate(rings)).max()) * FINEST
+        faces = shapely.polygonize([shapely.union_all(lines, grid_size=grid)])
+    return shapely.get_parts(faces)
 
 
 def _close(ring: NDArray[np.float64]) -> NDArray[np.float64]:
