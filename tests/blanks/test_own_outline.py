@@ -106,10 +106,13 @@ def test_files_without_an_outline_are_refused_with_a_sentence(name, data, says):
     assert len(str(caught.value)) > 20
 
 
+WHOLE_DXF = dxf(lambda space: space.add_circle((10, 10), 30))
+
+
 @settings(max_examples=40)
 @given(st.data())
 def test_a_damaged_dxf_never_ends_in_a_traceback(data):
-    whole = bytearray(dxf(lambda space: space.add_circle((10, 10), 30)))
+    whole = bytearray(WHOLE_DXF)
     for _ in range(data.draw(st.integers(1, 12))):
         whole[data.draw(st.integers(0, len(whole) - 1))] = data.draw(st.integers(0, 255))
     with contextlib.suppress(BlankError):

@@ -40,15 +40,17 @@ def read_dxf(data: bytes, name: str = "The artwork") -> Artwork:
     large or holds nothing.
     """
     import ezdxf.recover
-    from ezdxf.lldxf.const import DXFError
 
     try:
         drawing, _ = ezdxf.recover.read(io.BytesIO(data))
         runs, remarks = _Reader(drawing, name).read()
-    except (DXFError, OSError, ValueError, IndexError, KeyError, TypeError, AttributeError, ArithmeticError):
-        raise ArtworkError(f"{name} is not a DXF that can be read; export it again, as DXF R2000 or later.") from None
+        unit = MM_PER_UNIT.get(int(drawing.header.get("$INSUNITS", 0)))
+    except ArtworkError:
+        raise
     except RecursionError:
         raise ArtworkError(f"{name} nests blocks too deeply; explode them and save it again.") from None
+    except Exception:  # noqa: BLE001 - damage makes ezdxf raise nearly anything, its assertions too
+        raise ArtworkError(f"{name} is not a DXF that can be read; export it again, as DXF R2000 or later.") from None
     shapes = []
     for number, (colour, curves) in enumerate(runs.items()):
         subpaths = tuple(_outlines(curves, remarks))
@@ -58,7 +60,6 @@ def read_dxf(data: bytes, name: str = "The artwork") -> Artwork:
         hint = " Its text must be turned into outlines first." if remarks["text"] else ""
         raise ArtworkError(f"{name} holds nothing to cut: no line, arc, polyline or hatch.{hint}")
     said = tuple(Remark(code, MESSAGES[code], count) for code, count in remarks.items() if count)
-    unit = MM_PER_UNIT.get(int(drawing.header.get("$INSUNITS", 0)))
     return Artwork(tuple(shapes), None, unit, said, remarks["picture"])
 
 
