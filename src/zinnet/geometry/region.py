@@ -129,7 +129,8 @@ def _faces(rings: Sequence[NDArray[np.float64]]) -> NDArray[np.object_]:
     if not (cuts.is_empty and dangles.is_empty):
         grid = float(np.abs(np.concatenate(rings)).max()) * FINEST
         faces = shapely.polygonize([shapely.union_all(lines, grid_size=grid)])
-    return shapely.get_parts(faces)
+    found: NDArray[np.object_] = shapely.get_parts(faces)
+    return found
 
 
 def _close(ring: NDArray[np.float64]) -> NDArray[np.float64]:
