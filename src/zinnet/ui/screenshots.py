@@ -1,7 +1,10 @@
 """Pictures of the real window with the demo in it, for the README and where there is no display."""
 
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
@@ -15,68 +18,80 @@ from zinnet.ui.theme import DAYLIGHT, NIGHT, use_theme
 from zinnet.ui.window import MainWindow
 
 SIZE = (1280, 800)
+MOST_LOOKS = 200
+
+
+@contextmanager
+def _shown_window() -> Iterator[MainWindow]:
+    """Show a window whose copies and settings are its own, and close its session at the end."""
+    make_application()
+    use_theme(NIGHT)
+    with TemporaryDirectory() as private:
+        session = Session(Path(private))
+        window = MainWindow(session, QSettings(f"{private}/settings.ini", QSettings.Format.IniFormat))
+        window.resize(*SIZE)
+        window.show()
+        try:
+            yield window
+        finally:
+            session.close()
 
 
 def picture_stations(folder: Path, document: Document) -> list[Path]:
     """Open the document in the window and save one picture per station."""
-    app = make_application()
-    use_theme(NIGHT)
     folder.mkdir(parents=True, exist_ok=True)
-    session = Session(folder / ".automatic")
-    window = MainWindow(session, QSettings(str(folder / ".settings.ini"), QSettings.Format.IniFormat))
-    window.resize(*SIZE)
-    window.show()
-    session.show_document(document)
     saved = []
-    for station, _ in STATIONS:
-        window.go_to(station)
-        saved.append(_save(app, window, folder / f"{station}.png"))
-    session.close()
+    with _shown_window() as window:
+        window.session.show_document(document)
+        for station, _ in STATIONS:
+            window.go_to(station)
+            saved.append(_save(window, folder / f"{station}.png"))
     return saved
 
 
-def _save(app: QApplication, window: MainWindow, path: Path) -> Path:
-    for _ in range(5):
-        app.processEvents()
-    window.grab().save(str(path))
+def _save(window: MainWindow, path: Path) -> Path:
+    """Save the window once it has settled: what takes long is drawn a part at a time."""
+    before = None
+    for _ in range(MOST_LOOKS):
+        QApplication.processEvents()
+        picture = window.grab().toImage()
+        if picture == before:
+            break
+        before = picture
+    picture.save(str(path))
     return path
 
 
 def picture_fits(folder: Path) -> list[Path]:
     """Save pictures of the other demos: blanks with their tapes, arrangements, sizes, comparison and bench."""
-    app = make_application()
-    use_theme(NIGHT)
-    session = Session(folder / ".automatic")
-    window = MainWindow(session, QSettings(str(folder / ".settings.ini"), QSettings.Format.IniFormat))
-    window.resize(*SIZE)
-    window.show()
     saved = []
+    with _shown_window() as window:
+        session = window.session
 
-    def save(name: str) -> None:
-        saved.append(_save(app, window, folder / f"{name}.png"))
+        def save(name: str) -> None:
+            saved.append(_save(window, folder / f"{name}.png"))
 
-    for name, station in (
-        ("hoodies", "measure"),
-        ("caps", "measure"),
-        ("sash", "measure"),
-        ("caps", "fit"),
-        ("sash", "fit"),
-        ("blanket", "fit"),
-    ):
-        session.show_document(demo_document(name=name))
-        window.go_to(station)
-        save(f"{station}-{name}")
-    session.show_document(demo_document(name="hoodies"))
-    window.show_page("sizes")
-    save("sizes")
-    session.show_document(demo_document())
-    window.show_page("compare")
-    save("compare")
-    window.go_to("fit")
-    window.enter_bench()
-    window.bench.show_readings(right_mm=6.0, down_mm=-3.0, turn_deg=1.2)
-    save("bench")
-    session.close()
+        for name, station in (
+            ("hoodies", "measure"),
+            ("caps", "measure"),
+            ("sash", "measure"),
+            ("caps", "fit"),
+            ("sash", "fit"),
+            ("blanket", "fit"),
+        ):
+            session.show_document(demo_document(name=name))
+            window.go_to(station)
+            save(f"{station}-{name}")
+        session.show_document(demo_document(name="hoodies"))
+        window.show_page("sizes")
+        save("sizes")
+        session.show_document(demo_document())
+        window.show_page("compare")
+        save("compare")
+        window.go_to("fit")
+        window.enter_bench()
+        window.bench.show_readings(right_mm=6.0, down_mm=-3.0, turn_deg=1.2)
+        save("bench")
     return saved
 
 
@@ -84,17 +99,12 @@ def main(folder: Path) -> None:
     """Draw all pictures of the README."""
     picture_stations(folder, demo_document())
     picture_fits(folder)
-    app = make_application()
-    session = Session(folder / ".automatic")
-    window = MainWindow(session, QSettings(str(folder / ".settings.ini"), QSettings.Format.IniFormat))
-    window.resize(*SIZE)
-    window.show()
-    _save(app, window, folder / "welcome.png")
-    use_theme(DAYLIGHT)
-    session.show_document(demo_document())
-    window.go_to("fit")
-    _save(app, window, folder / "fit-daylight.png")
-    session.close()
+    with _shown_window() as window:
+        _save(window, folder / "welcome.png")
+        use_theme(DAYLIGHT)
+        window.session.show_document(demo_document())
+        window.go_to("fit")
+        _save(window, folder / "fit-daylight.png")
 
 
 if __name__ == "__main__":
