@@ -6,20 +6,21 @@ from typing import Annotated
 import typer
 
 from zinnet.cli import reading
+from zinnet.cli.options import Artwork, Blank, Mat, Measures, Outline, PlaceName, School, Width
 
 Out = Annotated[Path, typer.Option("--out", help="The folder to write to; it is made where it is missing.")]
 
 
 def plan(
-    artwork: Annotated[Path, typer.Argument(help="The SVG or DXF to cut.")],
+    artwork: Artwork,
     out: Out,
-    blank: Annotated[str, typer.Option(help="The blank, such as tee-adult.")] = "tee-adult",
-    measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
-    outline: Annotated[Path | None, typer.Option(help="An SVG or DXF with the edge of an own-outline.")] = None,
-    place: Annotated[str | None, typer.Option(help="Where the artwork goes; the blank's usual place.")] = None,
-    school: Annotated[str | None, typer.Option(help="The school of distance under the collar.")] = None,
-    width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
-    mat: Annotated[str, typer.Option(help="The mat, or its size.")] = "12x12in",
+    blank: Blank = "tee-adult",
+    measure: Measures = None,
+    outline: Outline = None,
+    place: PlaceName = None,
+    school: School = None,
+    width: Width = None,
+    mat: Mat = "12x12in",
     method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",
     copies: Annotated[int, typer.Option(min=1, max=1000, help="For how many garments.")] = 1,
     sizes: Annotated[str | None, typer.Option(help="Other sizes too, such as toddler=2,adult-l=4; or all.")] = None,
@@ -62,7 +63,7 @@ def plan(
 
 
 def split(
-    artwork: Annotated[Path, typer.Argument(help="The SVG or DXF to split.")],
+    artwork: Artwork,
     out: Out,
     width: Annotated[str | None, typer.Option(help="The artwork's width; its own, else 254 mm.")] = None,
     method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",

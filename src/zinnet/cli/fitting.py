@@ -6,6 +6,7 @@ from typing import Annotated, Any
 import typer
 
 from zinnet.cli import reading
+from zinnet.cli.options import Artwork, Blank, Mat, Measures, Outline, PlaceName, School, Width
 from zinnet.errors import ZinnetError
 
 
@@ -64,9 +65,9 @@ def _list_kept(as_json: bool) -> None:
 
 def keep(
     name: Annotated[str, typer.Argument(help="The name to keep it under, such as “my hoodie, M”.")],
-    blank: Annotated[str, typer.Option(help="The blank, such as hoodie-adult.")],
-    measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
-    outline: Annotated[Path | None, typer.Option(help="An SVG or DXF with the edge of an own-outline.")] = None,
+    blank: Blank,
+    measure: Measures = None,
+    outline: Outline = None,
 ) -> None:
     """Keep a measured blank in the workshop; from then on --blank takes its name."""
     from zinnet.blanks.build import build_blank
@@ -78,14 +79,14 @@ def keep(
 
 
 def fit(
-    artwork: Annotated[Path, typer.Argument(help="The SVG or DXF to fit.")],
-    blank: Annotated[str, typer.Option(help="The blank, such as tee-youth-m, hoodie-adult or cap.")] = "tee-adult",
-    measure: Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")] = None,
-    outline: Annotated[Path | None, typer.Option(help="An SVG or DXF with the edge of an own-outline.")] = None,
-    place: Annotated[str | None, typer.Option(help="Where the artwork goes; the blank's usual place.")] = None,
-    school: Annotated[str | None, typer.Option(help="The school of distance under the collar.")] = None,
-    width: Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")] = None,
-    mat: Annotated[str, typer.Option(help="The mat, or its size.")] = "12x12in",
+    artwork: Artwork,
+    blank: Blank = "tee-adult",
+    measure: Measures = None,
+    outline: Outline = None,
+    place: PlaceName = None,
+    school: School = None,
+    width: Width = None,
+    mat: Mat = "12x12in",
     arrange: Annotated[str | None, typer.Option(help="one, rows, arc, ring or band; as is usual at the place.")] = None,
     sizes: Annotated[str | None, typer.Option(help="Other sizes too, such as toddler,adult-l; or all.")] = None,
 ) -> None:
