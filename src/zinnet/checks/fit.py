@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterator
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import shapely
@@ -77,13 +78,13 @@ def _inside(
     facts: Facts, garment: Garment, design: FittedDesign, placement: Placement, art: Region, field: Region | None = None
 ) -> Edit | None:
     """Return the edit that moves a design to the nearest place that fits, else that makes it as large as fits."""
-    at = {"design": design.index, "size": garment.size}
     one = len(placement.matrices) == 1
     if one and field is None:
         nearest = nearest_inside(design.spec, art, placement)
         if nearest is not None:
             nearest = nearest.model_copy(update={"width_mm": design.word_width_mm})
-            return place_at(nearest, "move to the nearest place that fits", **at)  # type: ignore[arg-type]
+            said = "move to the nearest place that fits"
+            return place_at(nearest, said, design=design.index, size=garment.size)
     if design.split is None or not one or isinstance(placement.arrangement, Arc):
         return None
     unit_art = moved(art, scale(1 / placement.width_mm) @ np.linalg.inv(placement.matrix))
@@ -97,7 +98,13 @@ def _inside(
     )
     if largest <= LEAST_WIDTH_MM:
         return None
-    return set_placement("use the largest size that fits", width_mm=int(largest * 10) / 10, height_mm=None, **at)  # type: ignore[arg-type]
+    width = int(largest * 10) / 10
+    return _mended(garment, design, "use the largest size that fits", width_mm=width, height_mm=None)
+
+
+def _mended(garment: Garment, design: FittedDesign, name: str, **fields: Any) -> Edit:
+    """Return the edit that mends the placement of one design on one garment."""
+    return set_placement(name, design=design.index, size=garment.size, **fields)
 
 
 def size_unusual(facts: Facts) -> Iterator[Finding]:
@@ -116,10 +123,10 @@ def size_unusual(facts: Facts) -> Iterator[Finding]:
             f"{named(facts, garment, design)}{write_length(width, unit=unit)} wide",
             f"{placement.place.name.lower()}, {proposal.look.said}: {between(low, high, unit)} (common practice)",
             place=place_of(garment, design, art),
-            mend=set_placement(
+            mend=_mended(
+                garment,
+                design,
                 f"use {write_length(usual, unit=unit)}",
-                design=design.index,
-                size=garment.size,
                 width_mm=usual,
                 height_mm=None,
             ),
@@ -150,7 +157,7 @@ def off_centre(facts: Facts) -> Iterator[Finding]:
             f"{'right' if off > 0 else 'left'} of the centre line{edges}",
             f"{limit} (common practice)",
             place=place_of(garment, design, art),
-            mend=set_placement(name, design=design.index, size=garment.size, from_centre_mm=across.target_mm),
+            mend=_mended(garment, design, name, from_centre_mm=across.target_mm),
         )
 
 
@@ -166,7 +173,7 @@ def tilted(facts: Facts) -> Iterator[Finding]:
             f"{named(facts, garment, design)}turned by {angle:.1f}°",
             f"tolerance {tolerance:g}° (common practice)",
             place=place_of(garment, design, art),
-            mend=set_placement("level it", design=design.index, size=garment.size, turn_deg=0.0),
+            mend=_mended(garment, design, "level it", turn_deg=0.0),
         )
 
 
@@ -185,10 +192,10 @@ def collar_distance(facts: Facts) -> Iterator[Finding]:
             f"{named(facts, garment, design)}{said} the {placement.place.reference_name}",
             f"{school}{between(down.low_mm, down.high_mm, unit)} (common practice)",
             place=place_of(garment, design, art),
-            mend=set_placement(
+            mend=_mended(
+                garment,
+                design,
                 f"use {_school_name(placement) or write_length(down.target_mm, unit=unit)}",
-                design=design.index,
-                size=garment.size,
                 from_reference_mm=None,
             ),
         )
@@ -211,7 +218,7 @@ def stretched(facts: Facts) -> Iterator[Finding]:
             "for its width",
             f"at most {most * 100:.0f} % (common practice)",
             place=place_of(garment, design, art),
-            mend=set_placement("restore the proportions", design=design.index, size=garment.size, height_mm=None),
+            mend=_mended(garment, design, "restore the proportions", height_mm=None),
         )
 
 
@@ -230,12 +237,10 @@ def wraps_round_body(facts: Facts) -> Iterator[Finding]:
         if design.split is not None:
             width = int(design.word_width_mm * visible / (right - left) * 10) / 10
             if right - left > visible:
-                at = {"design": design.index, "size": garment.size}
-                mend = set_placement("limit the length", width_mm=width, height_mm=None, from_centre_mm=None, **at)  # type: ignore[arg-type]
+                change = {"width_mm": width, "height_mm": None, "from_centre_mm": None}
+                mend = _mended(garment, design, "limit the length", **change)
             else:
-                mend = set_placement(
-                    "move it to where it is seen", design=design.index, size=garment.size, from_centre_mm=None
-                )
+                mend = _mended(garment, design, "move it to where it is seen", from_centre_mm=None)
         yield found(
             "wraps-round-body",
             f"{named(facts, garment, design)}{write_length(right - left, unit=unit)} long, "
