@@ -35,7 +35,6 @@ def _shown_window() -> Iterator[MainWindow]:
             yield window
         finally:
             session.close()
-            window.hide()
 
 
 def picture_stations(folder: Path, document: Document) -> list[Path]:
