@@ -190,7 +190,7 @@ def test_the_nest_follows_an_edit_and_stops_at_once(demo, qtbot):
     session = demo.session
     demo.go_to("nest")
     session.apply(set_copies(9))
-    qtbot.waitUntil(lambda: session.plan.is_nested, timeout=20_000)
+    qtbot.waitUntil(lambda: session.plan.is_nested, timeout=60_000)
     assert session.nester.is_running
     bar = demo.stations["nest"].bar
     assert bar.stop.isVisible()

@@ -1,0 +1,1 @@
+"""Tracing: a picture's flat colours become shapes with clean, curved outlines."""
