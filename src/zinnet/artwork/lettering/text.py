@@ -1,18 +1,26 @@
 """Text as outlines: shaped by HarfBuzz, with kerning, ligatures and marks, one shape per glyph."""
 
+import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 import numpy as np
 from pydantic import Field
 
-from zinnet.artwork.fonts import characters_of, font_face, font_family, fonts_that_have
-from zinnet.artwork.model import Artwork, Paint, Shape
+from zinnet.artwork.lettering.fonts import (
+    DEFAULT,
+    font_face,
+    font_family,
+    fonts_that_have,
+    has_font,
+    missing_characters,
+)
+from zinnet.artwork.model import Artwork, Paint, Remark, Shape
 from zinnet.errors import ArtworkError
 from zinnet.geometry.curves import Subpath
 from zinnet.geometry.region import Region, fill
-from zinnet.geometry.transform import Matrix, affine, shift
+from zinnet.geometry.transform import Matrix, affine, shift, turn
 from zinnet.model import Frozen
 
 MOST_LETTERS = 2000
@@ -21,8 +29,20 @@ FLATNESS = 1 / 50_000
 Align = Literal["left", "middle", "right"]
 
 
+class Kern(Frozen):
+    """Room added by hand behind one letter of a line, in em."""
+
+    line: int = Field(ge=0)
+    letter: int = Field(ge=0)
+    em: float = Field(ge=-2, le=10)
+
+
 class TextSpec(Frozen):
-    """A text as the user typed it. Lengths are shares of the type's size, which is its em."""
+    """A text as the user typed it. Lengths are shares of the type's size, which is its em.
+
+    ``bend_deg`` is the angle that the longest line spans on its circle: 0 is straight, 360 all round, less than
+    zero bends it down.
+    """
 
     text: str = Field(min_length=1, max_length=MOST_LETTERS)
     font: str = "atkinson"
@@ -30,6 +50,8 @@ class TextSpec(Frozen):
     letter_spacing: float = Field(default=0.0, ge=-0.5, le=5)
     line_spacing: float = Field(default=1.2, ge=0.3, le=10)
     align: Align = "middle"
+    bend_deg: float = Field(default=0.0, ge=-360, le=360)
+    kerns: tuple[Kern, ...] = ()
     colour: str = Field(default="#1a1a1a", pattern="^#[0-9a-f]{6}$")
 
 
@@ -48,11 +70,10 @@ class Glyph:
 def shape_line(text: str, font: str, style: str | None = None, letter_spacing: float = 0.0) -> list[Glyph]:
     """Return the glyphs of one line in em, from left to right, the baseline at y = 0.
 
-    Raises :class:`ArtworkError` where the font lacks a character, naming the fonts that have it.
+    A character that the font lacks leaves its room empty; :func:`refuse_missing` names it.
     """
     import uharfbuzz
 
-    _refuse_missing(text, font, style)
     face = font_face(font, style)
     shaper = uharfbuzz.Font(face)
     buffer = uharfbuzz.Buffer()
@@ -62,20 +83,41 @@ def shape_line(text: str, font: str, style: str | None = None, letter_spacing: f
     em, x, found = float(face.upem), 0.0, []
     for info, position in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
         advance = position.x_advance / em + letter_spacing
-        outline = tuple(_outline(shaper, info.codepoint, em))
+        outline = tuple(_outline(shaper, info.codepoint, em)) if info.codepoint else ()
         at = x + position.x_offset / em, -position.y_offset / em
         found.append(Glyph(info.cluster, info.codepoint, outline, *at, advance))
         x += advance
     return found
 
 
-def _refuse_missing(text: str, font: str, style: str | None) -> None:
-    known = characters_of(font, style)
-    missing = sorted({letter for letter in text if ord(letter) not in known and not letter.isspace()})
+def refuse_missing(spec: TextSpec) -> None:
+    """Raise :class:`ArtworkError` where the font lacks a character, naming the fonts that have it."""
+    missing = missing_characters(spec.text, spec.font, spec.style)
     if missing:
-        others = fonts_that_have("".join(missing))
-        hint = f"these have it: {', '.join(others)}" if others else "none of the shipped fonts has it"
-        raise ArtworkError(f"{font_family(font).name} has no “{' '.join(missing)}”; {hint}.")
+        raise ArtworkError(_said_missing(spec, missing) + ".")
+
+
+def _said_missing(spec: TextSpec, missing: tuple[str, ...]) -> str:
+    others = [font_family(name).name for name in fonts_that_have("".join(missing))]
+    hint = f"these have it: {', '.join(others)}" if others else "no font here has it"
+    return f"{font_family(spec.font).name} has no “{' '.join(missing)}”; {hint}"
+
+
+def _remarks(spec: TextSpec, asked: str) -> tuple[Remark, ...]:
+    missing = missing_characters(spec.text, spec.font, spec.style)
+    found = [Remark("missing-glyph", _said_missing(spec, missing), len(missing))] if missing else []
+    if spec.font != asked:
+        found.append(Remark("text", f"the font {asked} is not here; set in {font_family(spec.font).name}"))
+    return tuple(found)
+
+
+def known_font(spec: TextSpec) -> TextSpec:
+    """Return the text in a font that is here: its own, else the usual one."""
+    if not has_font(spec.font):
+        return spec.model_copy(update={"font": DEFAULT, "style": None})
+    if spec.style is not None and spec.style not in font_family(spec.font).styles:
+        return spec.model_copy(update={"style": None})
+    return spec
 
 
 class _Pen:
@@ -138,22 +180,57 @@ def _outline(shaper: Any, glyph: int, em: float) -> Iterator[Subpath]:
 
 
 def text_artwork(spec: TextSpec, *, size_mm: float = 100.0) -> Artwork:
-    """Return a text as artwork in mm at a type size (its em), one shape per glyph, lines set below one another."""
-    lines = spec.text.split("\n")
-    shaped = [shape_line(line, spec.font, spec.style, spec.letter_spacing) if line else [] for line in lines]
-    widths = [sum(glyph.advance for glyph in line) - (spec.letter_spacing if line else 0.0) for line in shaped]
+    """Return a text as artwork in mm at a type size (its em), one shape per glyph, lines set below one another.
+
+    What the font lacks is left out with a remark. Raises :class:`ArtworkError` where nothing is to be seen.
+    """
+    asked, spec = spec.font, known_font(spec)
+    lines = _set_lines(spec)
+    widths = [sum(glyph.advance for glyph in line) - (spec.letter_spacing if line else 0.0) for line in lines]
     shapes = []
     to_mm = affine(size_mm, 0, 0, size_mm, 0, 0)
-    for row, (line, width) in enumerate(zip(shaped, widths, strict=True)):
+    for row, (line, width) in enumerate(zip(lines, widths, strict=True)):
         left = {"left": 0.0, "middle": (max(widths) - width) / 2, "right": max(widths) - width}[spec.align]
         for glyph in line:
             if glyph.subpaths:
-                at: Matrix = to_mm @ shift(left + glyph.x, row * spec.line_spacing + glyph.y)
+                at = _onto_line(glyph, left, row, spec, max(widths))
                 name = f"line-{row + 1}-{glyph.cluster + 1}"
-                shapes.append(Shape(name, glyph.subpaths, at, Paint(spec.colour), "nonzero", None))
+                shapes.append(Shape(name, glyph.subpaths, to_mm @ at, Paint(spec.colour), "nonzero", None))
     if not shapes:
+        refuse_missing(spec)
         raise ArtworkError("The text holds nothing but spaces; type a word.")
-    return Artwork(tuple(shapes), None, 1.0, ())
+    return Artwork(tuple(shapes), None, 1.0, _remarks(spec, asked))
+
+
+def _set_lines(spec: TextSpec) -> list[list[Glyph]]:
+    """Return the glyphs of each line, with the room that was added by hand."""
+    found = []
+    for row, text in enumerate(spec.text.split("\n")):
+        line = shape_line(text, spec.font, spec.style, spec.letter_spacing) if text else []
+        added = {kern.letter: kern.em for kern in spec.kerns if kern.line == row}
+        if added:
+            moved, x = [], 0.0
+            for glyph in line:
+                extra = added.get(glyph.cluster, 0.0)
+                moved.append(replace(glyph, x=glyph.x + x, advance=glyph.advance + extra))
+                x += extra
+            line = moved
+        found.append(line)
+    return found
+
+
+def _onto_line(glyph: Glyph, left: float, row: int, spec: TextSpec, widest: float) -> Matrix:
+    """Return the matrix that puts a glyph on its line, in em: straight, or with its middle on the line's circle.
+
+    The circle of a bent text is that of its first line; the other lines lie on circles about the same middle.
+    """
+    x, down = left + glyph.x, row * spec.line_spacing + glyph.y
+    if spec.bend_deg == 0 or widest <= 0:
+        return shift(x, down)
+    radius = widest / math.radians(spec.bend_deg)
+    middle = glyph.advance / 2
+    angle = math.degrees((x + middle - widest / 2) / radius)
+    return shift(widest / 2, radius) @ turn(angle) @ shift(-middle, down - radius)
 
 
 def glyph_region(glyph: Glyph) -> Region:

@@ -1,7 +1,7 @@
 """A text as regions in mm: sized to a height, its letters joined where they overlap."""
 
+from zinnet.artwork.lettering.text import TextSpec, height_of, refuse_missing, text_artwork
 from zinnet.artwork.painted import paint_artwork
-from zinnet.artwork.text import TextSpec, height_of, text_artwork
 from zinnet.errors import ArtworkError
 from zinnet.geometry.region import Region, union
 
@@ -14,6 +14,7 @@ def word_regions(spec: TextSpec, *, height_mm: float, joined: bool) -> list[Regi
     The height is that of a single line's outlines; several lines have the type size that makes their tallest line
     as high.
     """
+    refuse_missing(spec)
     lines = [line for line in spec.text.split("\n") if line.strip()]
     tall = max((height_of(line, spec.font, spec.style) for line in lines), default=0.0)
     if tall <= 0:

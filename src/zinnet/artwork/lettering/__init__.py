@@ -1,0 +1,1 @@
+"""Lettering: words shaped and set in fonts, as outlines."""

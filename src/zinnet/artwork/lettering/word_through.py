@@ -1,0 +1,161 @@
+"""A word through a shape: rows of a word cross a solid shape and change colour where they meet it.
+
+The shape stands solid above and below the rows, a gap apart; one outline fits it all. The layers lie side by side:
+none overlaps another, and none has a part thinner than asked.
+"""
+
+from typing import NamedTuple
+
+import shapely
+from pydantic import Field
+
+from zinnet.artwork.lettering.lines import text_region
+from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.model import Artwork
+from zinnet.artwork.regions import region_artwork
+from zinnet.artwork.silhouettes import one_wide, silhouette
+from zinnet.errors import ArtworkError
+from zinnet.geometry.region import Region, as_region, common, union, without
+from zinnet.geometry.thickness import offset, swept, thickened, thin_parts, without_holes
+from zinnet.geometry.transform import moved, scale, shift
+from zinnet.model import Frozen
+
+COLOUR = "^#[0-9a-f]{6}$"
+SETTLING_ROUNDS = 4
+MOST_REPEATS = 12
+WORD_SPACE = 0.35
+"""The room between the repeated words of a row, in heights of the row."""
+BOLDER = 1.03
+"""Letters are made this much bolder than asked, so that the last fit to size leaves them bold enough."""
+FLATNESS_MM = 0.01
+LEAST_ROW = 3.0
+"""A row is at least this many times as tall as the thinnest thing, or no letter could be told."""
+
+
+class WordThroughSpec(Frozen):
+    """What crosses what. ``cover`` is the share of the shape's height that the rows fill, ``reach`` their width in
+    widths of the shape."""
+
+    word: str = Field(default="LANTERN", min_length=1, max_length=60)
+    shape: str = "disc"
+    font: str = "bebas-neue"
+    style: str | None = None
+    rows: int = Field(default=3, ge=1, le=12)
+    cover: float = Field(default=0.6, ge=0.1, le=1)
+    reach: float = Field(default=1.25, ge=0.5, le=3)
+    gap_mm: float = Field(default=3.0, ge=0.5, le=100)
+    outline_mm: float = Field(default=3.0, ge=0.5, le=50)
+    least_mm: float = Field(default=1.0, ge=0.2, le=10)
+    shape_colour: str = Field(default="#f1c453", pattern=COLOUR)
+    inside_colour: str = Field(default="#f6f1e7", pattern=COLOUR)
+    outside_colour: str = Field(default="#f1c453", pattern=COLOUR)
+    outline_colour: str = Field(default="#23304a", pattern=COLOUR)
+
+
+class Crossing(NamedTuple):
+    """The layers in mm, side by side: the shape's rest, the letters inside and outside of it, the outline."""
+
+    rest: Region
+    inside: Region
+    outside: Region
+    outline: Region
+
+
+def word_through(spec: WordThroughSpec, width_mm: float, shape: Region | None = None) -> Artwork:
+    """Return the artwork of a word through a shape, ``width_mm`` wide with its outline."""
+    rest, inside, outside, outline = crossing(spec, width_mm, shape)
+    return region_artwork(
+        [
+            ("outline", spec.outline_colour, outline),
+            ("shape", spec.shape_colour, rest),
+            ("letters-outside", spec.outside_colour, outside),
+            ("letters-inside", spec.inside_colour, inside),
+        ]
+    )
+
+
+def crossing(spec: WordThroughSpec, width_mm: float, shape: Region | None = None) -> Crossing:
+    """Return the layers of a word through a shape, ``width_mm`` wide with its outline.
+
+    Raises :class:`ArtworkError` where the rows leave no room for letters.
+    """
+    if spec.outline_mm < spec.least_mm:
+        raise ArtworkError(
+            f"The outline of {spec.outline_mm:g} mm is thinner than the {spec.least_mm:g} mm that are asked for; "
+            "make it wider."
+        )
+    content = width_mm - 2 * spec.outline_mm
+    if content < 10 * spec.least_mm:
+        raise ArtworkError(f"{width_mm:.0f} mm is too narrow for this outline; make the design wider.")
+    solid = one_wide(shape) if shape is not None else silhouette(spec.shape)
+    solid = moved(solid, scale(content / max(1.0, spec.reach)))
+    letters, band = _rows(spec, solid)
+    rest = swept(without(solid, shapely.box(-1e5, band[0] - spec.gap_mm, 1e5, band[1] + spec.gap_mm)), spec.least_mm)
+    inside, outside = _parted(letters, solid, spec.least_mm)
+    drawn = union([rest, inside, outside])
+    whole = without_holes(offset(drawn, spec.outline_mm))
+    outline = swept(without(whole, drawn), spec.least_mm)
+    return Crossing(rest, inside, outside, outline)
+
+
+def _rows(spec: WordThroughSpec, solid: Region) -> tuple[Region, tuple[float, float]]:
+    """Return the rows of letters across the middle of the shape, and the band (top, bottom) that they fill."""
+    left, top, right, bottom = solid.bounds
+    band = (bottom - top) * spec.cover
+    tall = (band - (spec.rows - 1) * spec.gap_mm) / spec.rows
+    if tall < LEAST_ROW * spec.least_mm:
+        raise ArtworkError(
+            f"{spec.rows} rows in {band:.0f} mm leave {max(0.0, tall):.1f} mm for a letter; take fewer rows, "
+            "a smaller gap, or cover more of the shape."
+        )
+    first = (top + bottom - band) / 2
+    row = _bold_row(spec, (right - left) * spec.reach, tall)
+    side = (left + right) / 2 - (right - left) * spec.reach / 2
+    placed = [moved(row, shift(side, first + k * (tall + spec.gap_mm))) for k in range(spec.rows)]
+    return union(placed), (first, first + band)
+
+
+def _bold_row(spec: WordThroughSpec, wide: float, tall: float) -> Region:
+    """Return one row just so large: the word as often as it takes to be about as wide, then stretched to it.
+
+    No stroke is thinner than asked: what boldness adds is taken off the size before.
+    """
+    word = text_region(TextSpec(text=spec.word, font=spec.font, style=spec.style))
+    left, top, right, bottom = word.bounds
+    natural = (right - left) / (bottom - top)
+    space = WORD_SPACE * tall
+    count = min(MOST_REPEATS, max(1, round((wide + space) / (natural * tall + space))))
+    word_wide = (wide - (count - 1) * space) / count
+    flat = moved(word, scale(1 / (right - left), 1 / (bottom - top)) @ shift(-left, -top))
+    bolder = spec.least_mm * BOLDER
+    left, top, right, bottom = thickened(moved(flat, scale(word_wide, tall)), bolder).bounds
+    bold = thickened(moved(flat, scale(2 * word_wide - (right - left), 2 * tall - (bottom - top))), bolder)
+    left, top, right, bottom = bold.bounds
+    bold = moved(bold, scale(word_wide / (right - left), tall / (bottom - top)) @ shift(-left, -top))
+    bold = as_region(shapely.make_valid(shapely.simplify(bold, FLATNESS_MM)))
+    return union([moved(bold, shift(k * (word_wide + space), 0)) for k in range(count)])
+
+
+def _parted(letters: Region, solid: Region, least: float) -> tuple[Region, Region]:
+    """Return the letters inside and outside of the shape; what would be a sliver on one side goes to the other."""
+    shapely.prepare(solid)
+    within = [part for part in letters.geoms if shapely.contains_properly(solid, part)]
+    beyond = [part for part in letters.geoms if shapely.disjoint(solid, part)]
+    crossed = Region(
+        [
+            part
+            for part in letters.geoms
+            if shapely.intersects(solid, part) and not shapely.contains_properly(solid, part)
+        ]
+    )
+    inside = common(crossed, solid)
+    for _ in range(SETTLING_ROUNDS):
+        outside = without(crossed, inside)
+        inside = union([inside, thin_parts(outside, least)])
+        slivers = thin_parts(inside, least)
+        if slivers.is_empty:
+            break
+        inside = without(inside, slivers)
+    inside = swept(inside, least)
+    outside = swept(without(crossed, inside), least)
+    return union([inside, *within]), union([outside, *beyond])

@@ -1,0 +1,125 @@
+"""Offsets of regions, and how thick they are: opening, closing, thin parts, and making them bolder.
+
+Opening and closing are those of mathematical morphology (Serra 1982), with mitred corners so that sharp corners stay.
+"""
+
+from typing import Literal
+
+import shapely
+
+from zinnet.geometry.region import Region, as_region, common, is_dust, union, without
+from zinnet.geometry.stroke import quarter_segments
+
+Corners = Literal["round", "mitre", "bevel"]
+
+SHARPEST = 5.0
+"""The mitre limit of opening and closing: corners of less than 23 degrees count as tips."""
+SLACK = 1e-3
+"""A stroke of just the asked width counts as wide enough, in shares of the width."""
+REACH = 1.03
+"""An opening reaches this much beyond its own width, so that its edge never runs along the region's."""
+SEAM = 2e-3
+DUST = 0.05
+SPECK_SHARE = 0.08
+"""What is thin covers at least this share of the width's square, else it is the rounding of a corner."""
+MOST_GROWTHS = 20
+LEAST_GROWTH = 1 / 16
+GROWTH_SHARE = 0.4
+"""Strokes that are too thin are grown step by step, on each side by this share of what they lack, or a least share of
+the width, until none is left."""
+FINENESS = 100
+ARC_TOLERANCE = 0.01
+
+
+def offset(region: Region, distance: float, *, corners: Corners = "round", tolerance: float = ARC_TOLERANCE) -> Region:
+    """Return the region grown by ``distance`` all round, or shrunk where it is negative.
+
+    Round corners stay within ``tolerance``; mitres longer than 5 distances become bevels.
+    """
+    if distance == 0:
+        return region
+    quarter = quarter_segments(abs(distance), tolerance)
+    found = shapely.buffer(region, distance, quad_segs=quarter, join_style=corners, mitre_limit=SHARPEST)
+    return as_region(found if found.is_valid else shapely.make_valid(found))
+
+
+def opened(region: Region, width: float) -> Region:
+    """Return where the region is at least ``width`` wide; corners stay sharp."""
+    thin = thin_parts(region, width)
+    return region if thin.is_empty else without(region, thin)
+
+
+def swept(region: Region, width: float) -> Region:
+    """Return what a disc ``width`` across can reach within the region, and its corners: nothing of it is thinner."""
+    core = offset(region, -width / 2 * (1 - SLACK))
+    return common(offset(core, width / 2, corners="mitre"), region)
+
+
+def closed(region: Region, gap: float) -> Region:
+    """Return the region with every gap narrower than ``gap`` filled; corners stay sharp."""
+    narrow = narrow_gaps(region, gap)
+    return region if narrow.is_empty else union([region, offset(narrow, gap * SEAM)])
+
+
+def thin_parts(region: Region, width: float) -> Region:
+    """Return the parts of the region that are narrower than ``width``; rounded corners do not count."""
+    core = offset(region, -width / 2 * (1 - SLACK))
+    return _substance(without(region, offset(core, width / 2 * REACH, corners="mitre")), width)
+
+
+def narrow_gaps(region: Region, gap: float) -> Region:
+    """Return the gaps and counters of a region that are narrower than ``gap``."""
+    grown = offset(region, gap / 2 * (1 - SLACK))
+    filled = offset(grown, -gap / 2 * (2 - REACH), corners="mitre")
+    return _substance(without(filled, offset(region, gap * SEAM)), gap)
+
+
+def _substance(region: Region, width: float) -> Region:
+    """Return the parts that are more than a rounded corner or the rounding along an edge."""
+    return Region(
+        [part for part in region.geoms if part.area > SPECK_SHARE * width * width and not is_dust(part, DUST * width)]
+    )
+
+
+def thickened(region: Region, width: float) -> Region:
+    """Return the region with every stroke at least ``width`` wide; what is wide enough stays as it is."""
+    region = _simpler(region, width)
+    for _ in range(MOST_GROWTHS):
+        thin = thin_parts(region, width)
+        if thin.is_empty:
+            break
+        grown = [_grown(part, width) for part in _simpler(thin, width).geoms]
+        region = _simpler(union([region, *grown]), width)
+    return region
+
+
+def _grown(part: shapely.Polygon, width: float) -> Region:
+    """Return a thin part grown by most of what its own mean thickness (2 area / outline) lacks."""
+    lacks = width - 2 * part.area / part.length
+    return offset(Region([part]), max(width * LEAST_GROWTH, GROWTH_SHARE * lacks), tolerance=width / FINENESS)
+
+
+def _simpler(region: Region, width: float) -> Region:
+    """Return the region without points that matter nothing to its thickness: they would multiply."""
+    return as_region(shapely.make_valid(shapely.simplify(region, width / FINENESS)))
+
+
+def thinned(region: Region, by: float, *, least: float) -> Region:
+    """Return the region with ``by`` taken off all its edges, but nothing made narrower than ``least``."""
+    strokes = thin_parts(region, least + 2 * by)
+    return union([offset(region, -by, corners="mitre"), strokes])
+
+
+def rounded(region: Region, radius: float) -> Region:
+    """Return the region smoothed: its corners, bumps and nicks no sharper than ``radius``."""
+    filled = offset(offset(region, radius), -radius)
+    return offset(offset(filled, -radius), radius)
+
+
+def without_holes(region: Region, *, most_area: float | None = None) -> Region:
+    """Return the region with its counters filled, all or those up to an area."""
+    kept = []
+    for part in region.geoms:
+        holes = [] if most_area is None else [h for h in part.interiors if shapely.Polygon(h).area > most_area]
+        kept.append(shapely.Polygon(part.exterior, holes))
+    return union(kept)
