@@ -14,7 +14,7 @@ import resvg_py
 from numpy.typing import NDArray
 from PIL import Image
 
-from zinnet.artwork.svg import read_svg
+from zinnet.artwork.svg.reader import read_svg
 from zinnet.cutting.svg_file import path_data
 from zinnet.errors import ZinnetError
 from zinnet.geometry.region import rings_of

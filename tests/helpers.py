@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 
 from zinnet.artwork.painted import paint_artwork
-from zinnet.artwork.svg import read_svg
+from zinnet.artwork.svg.reader import read_svg
 from zinnet.document import Document
 from zinnet.edits import open_artwork
 from zinnet.geometry.region import union

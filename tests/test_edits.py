@@ -121,7 +121,7 @@ def test_an_edited_job_comes_back_from_its_json(rich, edit):
     changed = edit.change(rich)
     data = changed.model_dump(mode="python")
     for design, kept in zip(data["designs"], changed.designs, strict=True):
-        design["artwork"]["data"] = kept.artwork.data
+        design["source"]["file"]["data"] = kept.source.file.data
     assert Job.model_validate(data) == changed
 
 

@@ -61,7 +61,7 @@ def test_a_job_of_the_first_schema_is_brought_up_to_date(saved):
         "schema_version": 1,
         "title": "Old walk",
         "blank": {"kind": "tee-adult", "measured": [{"name": "chest", "mm": 510.0}], "colour": None},
-        "artwork": new["designs"][0]["artwork"],
+        "artwork": new["designs"][0]["source"]["file"],
         "placement": {
             "place": "full-front", "school": "inch", "width_mm": 200.0, "from_centre_mm": 3.0, "below_collar_mm": 33.0,
             "turn_deg": 0.0,

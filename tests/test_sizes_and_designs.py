@@ -125,7 +125,7 @@ def test_another_blank_takes_designs_to_its_usual_place():
 def test_new_artwork_replaces_one_design_only():
     document = document_of(LANTERN, add_design("back.svg", svg(LANTERN), "full-back"))
     document.apply(open_artwork("other.svg", svg(RED_AND_BLUE), 1))
-    assert [design.artwork.name for design in document.job.designs] == ["test.svg", "other.svg"]
+    assert [design.source.file.name for design in document.job.designs] == ["test.svg", "other.svg"]
     assert document.job.designs[1].placement.place == "full-back"
 
 

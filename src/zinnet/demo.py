@@ -6,7 +6,7 @@ from collections.abc import Callable
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
 from zinnet.document import Document
-from zinnet.job import ArtworkFile, Design, FamilyMember, Job
+from zinnet.job import Design, FamilyMember, Job
 from zinnet.layers.assign import FilmChoice, LayersSpec
 from zinnet.nesting.model import Layout, NestSpec
 from zinnet.nesting.run import nest_all
@@ -26,7 +26,7 @@ def demo_job() -> Job:
             measured=_measured(**MEASURED),
             colour="#3f5f57",
         ),
-        designs=(Design(artwork=ArtworkFile.of(ARTWORK, read_bytes("demo", ARTWORK))),),
+        designs=(Design.of(ARTWORK, read_bytes("demo", ARTWORK)),),
         layers=LayersSpec(films=(FilmChoice(colour="#8fd6b4", film="mint"),)),
         copies=4,
     )
@@ -99,7 +99,7 @@ def _measured(**measures: float) -> tuple[Measure, ...]:
 
 
 def _one(title: str, artwork: str, blank: BlankSpec, copies: int = 1) -> Job:
-    design = Design(artwork=ArtworkFile.of(artwork, read_bytes("demo", artwork)))
+    design = Design.of(artwork, read_bytes("demo", artwork))
     return Job(title=title, blank=blank, designs=(design,), copies=copies)
 
 

@@ -8,7 +8,6 @@ import numpy as np
 import shapely
 
 from zinnet.artwork.model import Artwork
-from zinnet.artwork.read import read_artwork
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import blank_kind
 from zinnet.blanks.model import Blank, BlankSpec, Panel
@@ -24,6 +23,7 @@ from zinnet.placement.arrange import DEFAULTS, Arc, Setting, arc_under, set_on_a
 from zinnet.placement.place import Habits, Placement, PlacementSpec, blank_panel, down_range, place_artwork, place_on
 from zinnet.placement.propose import Proposal, propose_width
 from zinnet.pressing.platens import Platen, platen, widest_under
+from zinnet.steps.run import finished
 from zinnet.workshop import Workshop
 
 ANY_WIDTH_MM = 256.0
@@ -91,7 +91,7 @@ def garments_of(job: Job, workshop: Workshop) -> tuple[Garment, ...]:
         for index, design in enumerate(job.designs):
             spec = member.apart_for(index) or following(design.placement)
             ratio = 1.0 if member.apart_for(index) else _ratio(own[index])
-            fitted.append(_fit(index, design, spec, other, job, workshop, sheet, press, ratio))
+            fitted.append(_fit(index, design, spec, other, job, workshop, sheet, press, ratio, own[index].artwork))
         garments.append(Garment(member.size, other, member.copies, tuple(fitted)))
     return tuple(garments)
 
@@ -131,9 +131,11 @@ def _fit(
     sheet: Sheet,
     press: Platen | None,
     ratio: float = 1.0,
+    own: Artwork | None = None,
 ) -> FittedDesign:
-    artwork = read_artwork(design.artwork.data, design.artwork.name)
+    """Return a design on a blank; ``own`` is its artwork on the job's own size, None where this is that size."""
     panel = blank_panel(spec, blank)
+    artwork = own or finished(design.source, design.steps, ANY_WIDTH_MM)
     if not artwork.shapes:
         return FittedDesign(index, spec, artwork, panel)
     method = job.layers.method
@@ -141,6 +143,9 @@ def _fit(
     bare = PlacementSpec(place=spec.place, school=spec.school)
     proposal = _proposal(bare, blank, workshop.habits, any_size, sheet, press)
     width = spec.width_mm or _stepped(proposal.width_mm, ratio)
+    if own is None:
+        artwork = finished(design.source, design.steps, width)
+        any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM, method=method)
     height = _height(spec, any_size, width)
     split = split_artwork(artwork, width_mm=width, method=method, height_mm=height)
     setting = _setting(spec, blank, workshop.habits, split)

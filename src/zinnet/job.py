@@ -1,40 +1,35 @@
 """The job: one frozen value that holds all that the user decided."""
 
-from hashlib import sha256
 from typing import Self
 
 from pydantic import Field
 
+from zinnet.artwork.source import Source, source_of
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.layers.assign import LayersSpec
 from zinnet.model import Frozen
 from zinnet.nesting.model import NestSpec
 from zinnet.placement.as_laid import Readings
 from zinnet.placement.place import PlacementSpec
+from zinnet.steps.model import Step
 from zinnet.units import Unit
 
-SCHEMA = 2
+SCHEMA = 3
 MOST_DESIGNS = 40
-
-
-class ArtworkFile(Frozen):
-    """The original artwork, byte for byte; in a job file the bytes lie beside ``job.json``."""
-
-    name: str
-    sha256: str
-    data: bytes = Field(repr=False, exclude=True)
-
-    @classmethod
-    def of(cls, name: str, data: bytes) -> Self:
-        """Return the artwork file of these bytes."""
-        return cls(name=name, sha256=sha256(data).hexdigest(), data=data)
+MOST_STEPS = 60
 
 
 class Design(Frozen):
-    """One piece of artwork with its place on the blank."""
+    """One piece of artwork: where it comes from, what is done to it, and its place on the blank."""
 
-    artwork: ArtworkFile
+    source: Source
+    steps: tuple[Step, ...] = Field(default=(), max_length=MOST_STEPS)
     placement: PlacementSpec = PlacementSpec()
+
+    @classmethod
+    def of(cls, name: str, data: bytes, placement: PlacementSpec | None = None) -> Self:
+        """Return the design of a file: a drawing, or a picture to be traced."""
+        return cls(source=source_of(name, data), placement=placement or PlacementSpec())
 
 
 class SetApart(Frozen):

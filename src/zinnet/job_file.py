@@ -11,8 +11,9 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from zinnet.artwork.source import ArtworkFile
 from zinnet.errors import JobFileError
-from zinnet.job import MOST_DESIGNS, SCHEMA, ArtworkFile, Job
+from zinnet.job import MOST_DESIGNS, SCHEMA, Job
 from zinnet.nesting.model import Layout
 
 JOB, LAYOUTS = "job.json", "layouts.json"
@@ -39,7 +40,14 @@ def _designs_and_sizes(data: dict[str, Any]) -> dict[str, Any]:
     return data | {"schema_version": 2}
 
 
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _designs_and_sizes}
+def _sources(data: dict[str, Any]) -> dict[str, Any]:
+    """Return a job of schema 2 in schema 3: a design's artwork became one of several sources."""
+    for design in data.get("designs") or []:
+        design["source"] = {"kind": "file", "file": design.pop("artwork", None)}
+    return data | {"schema_version": 3}
+
+
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _designs_and_sizes, 2: _sources}
 """How ``job.json`` of each older schema becomes the next one."""
 
 
@@ -55,7 +63,8 @@ def save_job(path: Path, job: Job, layouts: Mapping[str, Layout]) -> None:
             with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
                 archive.writestr(JOB, job.model_dump_json(indent=1))
                 for index, design in enumerate(job.designs):
-                    archive.writestr(artwork_entry(index), design.artwork.data)
+                    if design.source.file is not None:
+                        archive.writestr(artwork_entry(index), design.source.file.data)
                 texts = {key: layout.model_dump(mode="json") for key, layout in layouts.items()}
                 archive.writestr(LAYOUTS, json.dumps(texts))
             file.flush()
@@ -138,8 +147,9 @@ def _job(entries: Mapping[str, bytes], path: Path) -> Job:
         where = ".".join(str(part) for part in first["loc"])
         raise JobFileError(f"{path} is damaged: {where} in {JOB}: {first['msg']}.") from None
     for design in job.designs:
-        if ArtworkFile.of(design.artwork.name, design.artwork.data) != design.artwork:
-            raise JobFileError(f"{path} is damaged: the artwork {design.artwork.name} is not the one that was saved.")
+        file = design.source.file
+        if file is not None and ArtworkFile.of(file.name, file.data) != file:
+            raise JobFileError(f"{path} is damaged: the artwork {file.name} is not the one that was saved.")
     return job
 
 
@@ -147,11 +157,12 @@ def _give_artwork(data: dict[str, Any], entries: Mapping[str, bytes], path: Path
     """Put the bytes that lie beside ``job.json`` where they belong."""
     designs = data.get("designs")
     for index, design in enumerate(designs if isinstance(designs, list) else []):
-        artwork = design.get("artwork") if isinstance(design, dict) else None
-        if isinstance(artwork, dict):
+        source = design.get("source") if isinstance(design, dict) else None
+        file = source.get("file") if isinstance(source, dict) else None
+        if isinstance(file, dict):
             if artwork_entry(index) not in entries:
                 raise JobFileError(f"{path} is damaged: the artwork is missing.")
-            artwork["data"] = entries[artwork_entry(index)]
+            file["data"] = entries[artwork_entry(index)]
 
 
 def _layouts(entries: Mapping[str, bytes]) -> dict[str, Layout]:

@@ -207,7 +207,7 @@ def test_the_same_drawing_as_dxf_and_as_svg_splits_alike():
         ("a.pdf", b"%PDF-1.7 ...", "is PDF.*export it as SVG or DXF"),
         ("a.eps", b"%!PS-Adobe-3.0 EPSF", "EPS or PostScript"),
         ("a.svg", b"%PDF-1.4", "is PDF"),
-        ("a.png", b"\x89PNG\r\n\x1a\n", "PNG picture.*Trace it"),
+        ("a.png", b"\x89PNG\r\n\x1a\n", "PNG picture.*trace it"),
         ("a.jpg", b"\xff\xd8\xff\xe0", "JPEG picture"),
         ("a.webp", b"RIFF\0\0\0\0WEBP", "WebP picture"),
         ("a.dxf", b"", "not a DXF|nothing to cut"),

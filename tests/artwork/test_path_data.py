@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import painted
-from zinnet.artwork.path_data import read_path
+from zinnet.artwork.svg.path_data import read_path
 
 
 def ends(data):

@@ -6,7 +6,7 @@ import pytest
 
 from tests.helpers import painted, svg
 from zinnet.artwork.painted import paint_artwork
-from zinnet.artwork.svg import read_svg
+from zinnet.artwork.svg.reader import read_svg
 from zinnet.errors import ArtworkError
 from zinnet.layers.split import own_width_mm
 
@@ -121,7 +121,8 @@ def test_physical_size_is_honoured():
 
 def test_pictures_text_and_blends_are_reported():
     body = (
-        '<image href="x.png" width="5" height="5"/><text>Moth</text><rect width="9" height="9" fill="url(#g)"/>'
+        '<image href="x.png" width="5" height="5"/><text><textPath>Moth</textPath></text>'
+        '<rect width="9" height="9" fill="url(#g)"/>'
         '<linearGradient id="g"><stop stop-color="#000"/><stop offset="1" stop-color="#fff"/></linearGradient>'
     )
     artwork = read_svg(svg(body), "t")
@@ -140,7 +141,7 @@ def test_pictures_text_and_blends_are_reported():
         (b"\xff\xfe\x00bad", "not"),
         (b"<html/>", "not SVG"),
         (svg(""), "nothing to cut"),
-        (svg("<text>Moth</text>"), "turned into outlines"),
+        (svg("<text><textPath>Moth</textPath></text>"), "turned into outlines"),
         (svg('<rect width="5" height="5"/>', 'viewBox="0 0 0 0"'), "no size"),
         (svg('<rect width="5" height="5"/>', 'width="0" height="10"'), "no size"),
         (b'<!DOCTYPE x [<!ENTITY a "b"><!ENTITY c "&a;&a;&a;">]><svg>&c;</svg>', "entities"),

@@ -11,7 +11,7 @@ from PIL import Image
 
 from tests.helpers import NS, painted, svg
 from zinnet.artwork.painted import paint_artwork
-from zinnet.artwork.svg import direct_children, read_svg
+from zinnet.artwork.svg.reader import direct_children, read_svg
 from zinnet.errors import ArtworkError
 from zinnet.layers.split import own_width_mm, split_artwork
 

@@ -12,10 +12,10 @@ import uharfbuzz
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from zinnet.artwork.fonts import characters_of, font_family, fonts, fonts_that_have
+from zinnet.artwork.lettering.fonts import characters_of, font_family, fonts, fonts_that_have
+from zinnet.artwork.lettering.text import TextSpec, glyph_region, height_of, refuse_missing, shape_line, text_artwork
+from zinnet.artwork.lettering.word import word_regions
 from zinnet.artwork.painted import paint_artwork, painted_box
-from zinnet.artwork.text import TextSpec, glyph_region, height_of, shape_line, text_artwork
-from zinnet.artwork.word import word_regions
 from zinnet.data import path_of
 from zinnet.errors import ArtworkError
 from zinnet.geometry.region import fill, union
@@ -154,10 +154,12 @@ def test_the_height_is_that_of_the_outlines():
 
 def test_a_missing_character_is_named_with_the_fonts_that_have_it():
     with pytest.raises(ArtworkError, match="has no “Ω”; these have it: Comfortaa"):
-        text_artwork(TextSpec(text="Ω"))
-    with pytest.raises(ArtworkError, match="none of the shipped fonts has it"):
-        text_artwork(TextSpec(text="漢"))
-    assert fonts_that_have("Moth") == tuple(family.name for family in fonts().values())
+        refuse_missing(TextSpec(text="Moth Ω"))
+    with pytest.raises(ArtworkError, match="has no “\U0010fffd”; no font here has it"):
+        text_artwork(TextSpec(text="\U0010fffd"))
+    remarks = text_artwork(TextSpec(text="Moth Ω")).remarks
+    assert [(remark.code, remark.count) for remark in remarks] == [("missing-glyph", 1)]
+    assert fonts_that_have("Moth")[: len(fonts())] == tuple(fonts())
 
 
 @pytest.mark.parametrize(

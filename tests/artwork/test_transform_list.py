@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zinnet.artwork.transform_list import fit_view_box, read_transform, read_view_box
+from zinnet.artwork.svg.transform_list import fit_view_box, read_transform, read_view_box
 
 value = st.floats(-50, 50).map(lambda number: round(number, 3))
 

@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.helpers import NS, svg
-from zinnet.artwork.xml_guard import MOST_BYTES
+from zinnet.artwork.svg.xml_guard import MOST_BYTES
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.blanks.own import read_outline

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.artwork.test_svg_structure import drawn_by_resvg
 from tests.helpers import NS, painted
 from zinnet.artwork.painted import paint_artwork
-from zinnet.artwork.svg import read_svg
+from zinnet.artwork.svg.reader import read_svg
 from zinnet.geometry.curves import Subpath, ellipse, flatten, lines_as_cubics
 from zinnet.geometry.dashes import dash
 from zinnet.geometry.region import rings_of, union

@@ -4,9 +4,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import LANTERN, RED_AND_BLUE, svg
-from zinnet.artwork.svg import read_svg
+from zinnet.artwork.svg.reader import read_svg
+from zinnet.artwork.visible import mix
 from zinnet.layers.films import catalogue_films, colour_difference, contrast, cut_side, nearest_film
-from zinnet.layers.split import mix, split_artwork
+from zinnet.layers.split import split_artwork
 
 
 def split(body, method="cut-away", width_mm=100.0):

@@ -60,7 +60,7 @@ def read_dxf(data: bytes, name: str = "The artwork") -> Artwork:
         hint = " Its text must be turned into outlines first." if remarks["text"] else ""
         raise ArtworkError(f"{name} holds nothing to cut: no line, arc, polyline or hatch.{hint}")
     said = tuple(Remark(code, MESSAGES[code], count) for code, count in remarks.items() if count)
-    return Artwork(tuple(shapes), None, unit, said, remarks["picture"])
+    return Artwork(tuple(shapes), None, unit, said, (b"",) * remarks["picture"])
 
 
 class _Reader:

@@ -8,7 +8,9 @@ from zinnet.geometry.region import FillRule, Region
 from zinnet.geometry.stroke import Cap, Join
 from zinnet.geometry.transform import Matrix
 
-RemarkCode = Literal["picture", "text", "blend", "open-outline", "clipped", "left-out", "mended", "no-size"]
+RemarkCode = Literal[
+    "picture", "text", "blend", "open-outline", "clipped", "left-out", "mended", "no-size", "missing-glyph", "flattened"
+]
 
 
 @dataclass(frozen=True)
@@ -54,16 +56,25 @@ class Shape:
     clips: tuple[Region, ...] = ()
 
 
+@dataclass(frozen=True)
+class Group:
+    """Parts of a film that are kept together on the mat, or set apart; each is told by a point in it."""
+
+    spots: tuple[tuple[float, float], ...]
+    apart: bool
+
+
 @dataclass(frozen=True, eq=False)
 class Artwork:
     """Painted shapes from the bottom up, in the source's viewBox units (y down).
 
     ``view`` is the visible box (left, top, right, bottom); ``mm_per_unit`` is set where the source
-    states a physical size.
+    states a physical size. ``pictures`` are those embedded, as files; one that is not embedded is empty.
     """
 
     shapes: tuple[Shape, ...]
     view: tuple[float, float, float, float] | None
     mm_per_unit: float | None
     remarks: tuple[Remark, ...]
-    pictures: int = 0
+    pictures: tuple[bytes, ...] = ()
+    groups: tuple[Group, ...] = ()

@@ -5,8 +5,8 @@ from pathlib import PurePath
 
 from zinnet.artwork.dxf import read_dxf
 from zinnet.artwork.model import Artwork
-from zinnet.artwork.svg import read_svg
-from zinnet.artwork.xml_guard import MOST_BYTES
+from zinnet.artwork.svg.reader import read_svg
+from zinnet.artwork.svg.xml_guard import MOST_BYTES
 from zinnet.errors import ArtworkError
 
 PAGES = {b"%PDF": "PDF", b"%!PS": "EPS or PostScript", b"\xc5\xd0\xd3\xc6": "EPS"}
@@ -14,8 +14,8 @@ PICTURES = {b"\x89PNG": "PNG", b"\xff\xd8\xff": "JPEG", b"RIFF": "WebP", b"GIF8"
 
 
 @lru_cache(maxsize=64)
-def read_artwork(data: bytes, name: str = "The artwork") -> Artwork:
-    """Return the artwork of an SVG or a DXF file.
+def read_artwork(data: bytes, name: str = "The artwork", blend_colours: int = 1) -> Artwork:
+    """Return the artwork of an SVG or a DXF file; a blend becomes so many plain colours.
 
     Raises :class:`ArtworkError` where the file is of another kind, with what to do, or can't be read.
     """
@@ -27,11 +27,12 @@ def read_artwork(data: bytes, name: str = "The artwork") -> Artwork:
     for magic, kind in PICTURES.items():
         if data.startswith(magic):
             raise ArtworkError(
-                f"{name} is a {kind} picture: it has no outline to cut. Trace it into an SVG and open that."
+                f"{name} is a {kind} picture: a picture with no outline to cut. "
+                "Open it as a picture to trace it; GIF and BMP must be saved as PNG first."
             )
     if PurePath(name).suffix.lower() == ".dxf" or _looks_like_dxf(data):
         return read_dxf(data, name)
-    return read_svg(data, name)
+    return read_svg(data, name, blend_colours)
 
 
 def _looks_like_dxf(data: bytes) -> bool:

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from shapely.geometry import Polygon
 
 from zinnet.artwork.model import Artwork, RemarkCode
+from zinnet.artwork.visible import OPAQUE
 from zinnet.checks.model import Finding, found
 from zinnet.data import read_toml
 from zinnet.edits import choose_film, derive_side, join_outlines
@@ -12,7 +13,7 @@ from zinnet.facts import Facts
 from zinnet.fitted import FittedDesign
 from zinnet.layers.assign import FilmLayer
 from zinnet.layers.films import colour_difference, kind_of, nearest_film
-from zinnet.layers.split import OPAQUE, Split
+from zinnet.layers.split import Split
 
 
 def _artworks(facts: Facts) -> list[Artwork]:

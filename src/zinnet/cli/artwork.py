@@ -20,8 +20,8 @@ def text(
     colour: Annotated[str, typer.Option(help="The colour, as #rrggbb.")] = "#1a1a1a",
 ) -> None:
     """Write words as outlines into an SVG, in mm."""
-    from zinnet.artwork.text import TextSpec
-    from zinnet.artwork.word import word_regions
+    from zinnet.artwork.lettering.text import TextSpec
+    from zinnet.artwork.lettering.word import word_regions
     from zinnet.cutting.svg_file import shapes_svg
     from zinnet.export import write_text
 
@@ -43,10 +43,10 @@ def inspect(
     """Say what is in artwork: size, colours, counts, and what was mended or left out."""
     from zinnet.document import Document
     from zinnet.export import findings_json
-    from zinnet.job import ArtworkFile, Design, Job
+    from zinnet.job import Design, Job
     from zinnet.workshop.open import open_workshop
 
-    job = Job(designs=(Design(artwork=ArtworkFile.of(artwork.name, reading.read(artwork))),))
+    job = Job(designs=(Design.of(artwork.name, reading.read(artwork)),))
     plan = Document(open_workshop(), job).plan
     design = plan.first
     assert design is not None
@@ -55,7 +55,7 @@ def inspect(
         "size_mm": None,
         "aspect": None,
         "shapes": len(design.artwork.shapes),
-        "pictures": design.artwork.pictures,
+        "pictures": len(design.artwork.pictures),
         "remarks": [{"code": one.code, "message": one.message, "count": one.count} for one in design.artwork.remarks],
         "colours": [],
         "findings": [row for row in findings_json(plan) if row["station"] == "split"],

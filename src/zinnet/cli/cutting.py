@@ -31,14 +31,12 @@ def plan(
     from zinnet.demo import nest_document
     from zinnet.document import Document
     from zinnet.export import findings_json, plan_json, write_cut_files, write_json
-    from zinnet.job import ArtworkFile, Design, Job
+    from zinnet.job import Design, Job
     from zinnet.layers.assign import LayersSpec
     from zinnet.nesting.model import NestSpec
     from zinnet.workshop.open import open_workshop
 
-    first = Design(
-        artwork=ArtworkFile.of(artwork.name, reading.read(artwork)), placement=reading.placement(place, school, width)
-    )
+    first = Design.of(artwork.name, reading.read(artwork), reading.placement(place, school, width))
     spec = reading.blank(blank, measure, outline)
     job = Job(
         title=artwork.stem,

@@ -93,7 +93,7 @@ def fit(
     """Propose size and place of artwork on a blank, and print the numbers as JSON."""
     from zinnet.document import Document
     from zinnet.export import fit_json
-    from zinnet.job import ArtworkFile, Design, Job
+    from zinnet.job import Design, Job
     from zinnet.nesting.model import NestSpec
     from zinnet.placement.arrange import DEFAULTS
     from zinnet.workshop.open import open_workshop
@@ -103,7 +103,7 @@ def fit(
         if arrange not in DEFAULTS:
             raise ZinnetError(f"There is no arrangement “{arrange}”; known are: {', '.join(DEFAULTS)}.")
         placement = placement.model_copy(update={"arrangement": DEFAULTS[arrange]})
-    made = Design(artwork=ArtworkFile.of(artwork.name, reading.read(artwork)), placement=placement)
+    made = Design.of(artwork.name, reading.read(artwork), placement)
     spec = reading.blank(blank, measure, outline)
     job = Job(
         title=artwork.stem,

@@ -60,7 +60,7 @@ def family(text: str | None, spec: Any) -> Any:
 
 def designs(texts: list[str]) -> Any:
     """Return more designs, typed as ``FILE=PLACE``."""
-    from zinnet.job import ArtworkFile, Design
+    from zinnet.job import Design
 
     found = []
     for text in texts:
@@ -68,7 +68,7 @@ def designs(texts: list[str]) -> Any:
         if not equals:
             raise ZinnetError(f"--also {text} has no place; write it like back.svg=full-back.")
         path = Path(file)
-        found.append(Design(artwork=ArtworkFile.of(path.name, read(path)), placement=placement(place, None, None)))
+        found.append(Design.of(path.name, read(path), placement(place, None, None)))
     return tuple(found)
 
 
@@ -87,7 +87,7 @@ def placement(place: str | None, school: str | None, width: str | None) -> Any:
 
 def read(path: Path) -> bytes:
     """Return the bytes of a file, if it is not too large."""
-    from zinnet.artwork.xml_guard import MOST_BYTES
+    from zinnet.artwork.svg.xml_guard import MOST_BYTES
     from zinnet.errors import ArtworkError
 
     try:

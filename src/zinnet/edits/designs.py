@@ -2,7 +2,7 @@
 
 from zinnet.edits.edit import Edit, with_fields
 from zinnet.edits.sizes import without_apart
-from zinnet.job import ArtworkFile, Design, Job
+from zinnet.job import Design, Job
 from zinnet.placement.place import PlacementSpec
 
 
@@ -13,7 +13,7 @@ def open_artwork(name: str, data: bytes, design: int = 0) -> Edit:
         title = name.rpartition(".")[0] or name
         kept = job.designs[design].placement if design < len(job.designs) else PlacementSpec()
         placement = PlacementSpec(place=kept.place, school=kept.school, arrangement=kept.arrangement)
-        made = Design(artwork=ArtworkFile.of(name, data), placement=placement)
+        made = Design.of(name, data, placement)
         family = tuple(without_apart(member, design) for member in job.family)
         only = len(job.designs) <= 1
         return with_fields(
@@ -32,7 +32,7 @@ def add_design(name: str, data: bytes, place: str | None = None) -> Edit:
     """Add another design at a place of its own."""
 
     def change(job: Job) -> Job:
-        made = Design(artwork=ArtworkFile.of(name, data), placement=PlacementSpec(place=place))
+        made = Design.of(name, data, PlacementSpec(place=place))
         return with_fields(job, designs=(*job.designs, made))
 
     return Edit(f"add {name}", change)

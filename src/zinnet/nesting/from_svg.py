@@ -1,7 +1,7 @@
 """Pieces to nest from an SVG: each direct child of the root is one piece, in mm."""
 
 from zinnet.artwork.painted import outline_region
-from zinnet.artwork.svg import direct_children
+from zinnet.artwork.svg.reader import direct_children
 from zinnet.errors import NestError
 from zinnet.geometry.transform import moved, scale
 from zinnet.nesting.model import Piece, Turns

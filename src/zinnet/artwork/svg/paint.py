@@ -1,17 +1,26 @@
-"""SVG paint: plain colours, and the one colour that stands for a gradient until it is flattened."""
+"""SVG paint: a plain colour, a gradient in as many colours as asked for, or the mean of a pattern."""
 
 import re
 from collections.abc import Mapping
+from dataclasses import dataclass
 from xml.etree.ElementTree import Element
 
-import numpy as np
-
 from zinnet.artwork.model import Paint
-from zinnet.artwork.style import Style, StyleSheets, colour, fraction, inherit
-from zinnet.artwork.xml_guard import local_name, reference
+from zinnet.artwork.svg.gradients import GRADIENTS, Stop, mean_paint, stops_of
+from zinnet.artwork.svg.style import Style, StyleSheets, colour, inherit
+from zinnet.artwork.svg.xml_guard import local_name
 
 URL = re.compile(r"""\s*url\(\s*['"]?#([^'")]+)['"]?\s*\)\s*(.*)""", re.S)
-GRADIENTS = {"linearGradient", "radialGradient"}
+
+
+@dataclass(frozen=True, eq=False)
+class Painting:
+    """What a ``fill`` or ``stroke`` paints: one colour, and where it stands for a gradient, that one and its stops."""
+
+    paint: Paint | None
+    blend: bool = False
+    gradient: Element | None = None
+    stops: tuple[Stop, ...] = ()
 
 
 def reference_in(text: str | None) -> str:
@@ -20,20 +29,27 @@ def reference_in(text: str | None) -> str:
     return match[1].strip() if match else ""
 
 
-def read_paint(
-    text: str, style: Style, opacity: float, ids: Mapping[str, Element], sheets: StyleSheets
-) -> tuple[Paint | None, bool]:
-    """Return the paint that a ``fill`` or ``stroke`` names, and whether a blend was made plain for it."""
+def read_paint(text: str, style: Style, opacity: float, ids: Mapping[str, Element], sheets: StyleSheets) -> Painting:
+    """Return what a ``fill`` or ``stroke`` paints."""
     match = URL.match(text)
     if match is None:
-        return _plain(text, style, opacity), False
+        return Painting(_plain(text, style, opacity))
     server = ids.get(match[1].strip())
     if server is not None and local_name(server) in GRADIENTS:
-        mean = _mean_of_stops(server, style, ids, sheets)
+        stops = stops_of(server, style, ids, sheets)
+        if stops:
+            return Painting(faded(mean_paint(stops), opacity), len(stops) > 1, server, tuple(stops))
+    if server is not None and local_name(server) == "pattern":
+        mean = _mean_of_pattern(server, style, sheets)
         if mean is not None:
-            return Paint(mean.colour, mean.opacity * opacity), True
+            return Painting(faded(mean, opacity), blend=True)
     fallback = match[2].strip()
-    return (_plain(fallback, style, opacity) if fallback else None), server is not None
+    return Painting(_plain(fallback, style, opacity) if fallback else None, server is not None)
+
+
+def faded(paint: Paint, opacity: float) -> Paint:
+    """Return the paint with less cover."""
+    return Paint(paint.colour, paint.opacity * opacity)
 
 
 def _plain(text: str, style: Style, opacity: float) -> Paint | None:
@@ -47,23 +63,15 @@ def _plain(text: str, style: Style, opacity: float) -> Paint | None:
     return Paint(found[0], found[1] * opacity) if found[1] * opacity > 0 else None
 
 
-def _mean_of_stops(server: Element, style: Style, ids: Mapping[str, Element], sheets: StyleSheets) -> Paint | None:
-    """Return the plain mean of a gradient's stops, following ``href`` at most ten steps."""
-    for _ in range(10):
-        stops = [child for child in server if local_name(child) == "stop"]
-        if stops:
-            break
-        following = ids.get(reference(server))
-        if following is None:
-            return None
-        server = following
-    else:
+def _mean_of_pattern(pattern: Element, style: Style, sheets: StyleSheets) -> Paint | None:
+    """Return the plain mean of the colours that a pattern's shapes are filled with, which tells its tone."""
+    colours = []
+    for element in pattern.iter():
+        own = inherit(style, sheets.declared(element))
+        found = colour(own["fill"], own["color"]) if element is not pattern and own["fill"] != "none" else None
+        if found is not None and found[1] > 0:
+            colours.append([int(found[0][k : k + 2], 16) for k in (1, 3, 5)])
+    if not colours:
         return None
-    colours, opacities = [], []
-    for stop in stops:
-        own = inherit(style, sheets.declared(stop))
-        found = colour(own.get("stop-color", "black"), own["color"]) or ("#000000", 1.0)
-        colours.append([int(found[0][k : k + 2], 16) for k in (1, 3, 5)])
-        opacities.append(found[1] * fraction(own.get("stop-opacity"), 1.0))
-    mean = [round(value) for value in np.mean(colours, axis=0)]
-    return Paint("#{:02x}{:02x}{:02x}".format(*mean), float(np.mean(opacities)))
+    mean = (round(sum(channel) / len(colours)) for channel in zip(*colours, strict=True))
+    return Paint("#{:02x}{:02x}{:02x}".format(*mean))

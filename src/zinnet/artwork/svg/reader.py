@@ -3,38 +3,51 @@
 from collections import Counter
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from itertools import islice
+from itertools import islice, takewhile
 from xml.etree.ElementTree import Element
 
 import numpy as np
 import shapely
 
+from zinnet.artwork.lettering.fonts import font_family, missing_characters
+from zinnet.artwork.lettering.text import shape_line
 from zinnet.artwork.model import Artwork, Remark, RemarkCode, Shape, StrokeStyle
-from zinnet.artwork.path_data import count_points
-from zinnet.artwork.style import INHERITED, LENGTH, PX_PER_UNIT, StyleSheets, fraction, inherit, length
-from zinnet.artwork.svg_paint import read_paint, reference_in
-from zinnet.artwork.svg_shapes import SHAPES, outline
-from zinnet.artwork.transform_list import fit_view_box, read_transform, read_view_box
-from zinnet.artwork.xml_guard import local_name, parse_xml, reference
+from zinnet.artwork.painted import paint_artwork, rough_extent
+from zinnet.artwork.svg.gradients import bands
+from zinnet.artwork.svg.light import embedded_picture, light_of, on_black
+from zinnet.artwork.svg.markers import MOST_MARKERS, Vertex, vertices
+from zinnet.artwork.svg.paint import Painting, faded, read_paint, reference_in
+from zinnet.artwork.svg.path_data import count_points
+from zinnet.artwork.svg.shapes import SHAPES, outline
+from zinnet.artwork.svg.style import INHERITED, LENGTH, PX_PER_UNIT, StyleSheets, fraction, inherit, length
+from zinnet.artwork.svg.transform_list import fit_view_box, read_transform, read_view_box
+from zinnet.artwork.svg.words import Run, runs
+from zinnet.artwork.svg.xml_guard import local_name, parse_xml, reference
+from zinnet.artwork.visible import visible_patches
 from zinnet.errors import ArtworkError
 from zinnet.geometry.curves import Subpath, flatten
-from zinnet.geometry.region import FillRule, Region, as_region, common, fill, hull_box, union
-from zinnet.geometry.transform import IDENTITY, Matrix, moved, shift, stretch
+from zinnet.geometry.region import EMPTY, FillRule, Region, as_region, common, fill, hull_box, union
+from zinnet.geometry.transform import IDENTITY, Matrix, affine, moved, scale, shift, stretch, turn
 
 MOST_ELEMENTS = 5_000
 MOST_POINTS = 150_000
 DEEPEST = 150
 MOST_DASH_LENGTHS = 200
 MM_PER_PX = 25.4 / 96
+MARKED = {"path", "line", "polyline", "polygon"}
+MARKERS = ("marker-start", "marker-mid", "marker-end")
 CONTAINERS = {"g", "a", "svg", "symbol", "switch"}
 SILENT = {"defs", "style", "title", "desc", "metadata", "clipPath", "mask", "marker", "pattern", "filter"}
 SILENT |= {"linearGradient", "radialGradient", "symbol", "script", "namedview", "sodipodi:namedview", ""}
 MESSAGES: dict[RemarkCode, str] = {
     "picture": "a picture, which has no outline to cut; trace it",
-    "text": "text that is not yet outlines; turn it into outlines in the program that made it",
+    "text": "text along a path, which is left out; turn it into outlines in the program that made it",
     "blend": "a gradient, pattern or filter, shown as its mean colour",
     "open-outline": "an outline that does not close; it was filled as if closed",
-    "clipped": "a mask, which was left out",
+    "clipped": "a mask that fades; it was cut where it covers half",
+    "no-size": "no physical size is stated",
+    "missing-glyph": "letters that the font lacks",
+    "flattened": "a blend flattened to plain colours",
     "left-out": "an element that can't be cut and was left out",
     "mended": "an outline with an error in it, read up to the error",
 }
@@ -55,15 +68,15 @@ class _Context:
 
 
 @lru_cache(maxsize=64)
-def read_svg(data: bytes, name: str = "The artwork") -> Artwork:
-    """Return the artwork of an SVG file in its viewBox units.
+def read_svg(data: bytes, name: str = "The artwork", blend_colours: int = 1) -> Artwork:
+    """Return the artwork of an SVG file in its viewBox units; a gradient becomes so many plain colours.
 
     Raises :class:`ArtworkError` where the file is broken, hostile, too large or holds nothing.
     """
     root = parse_xml(data, name)
     if local_name(root) != "svg":
         raise ArtworkError(f"{name} is not SVG: it begins with <{local_name(root)}>. Save it as SVG.")
-    return _Reader(root, name).read()
+    return _Reader(root, name, blend_colours).read()
 
 
 def direct_children(data: bytes, name: str) -> list[tuple[str | None, Artwork]]:
@@ -87,21 +100,23 @@ def direct_children(data: bytes, name: str) -> list[tuple[str | None, Artwork]]:
 class _Reader:
     """One walk over one file."""
 
-    def __init__(self, root: Element, name: str) -> None:
-        self.root, self.name = root, name
+    def __init__(self, root: Element, name: str, blend_colours: int = 1) -> None:
+        self.root, self.name, self.blend_colours = root, name, blend_colours
         self.elements = sum(1 for _ in islice(root.iter(), MOST_ELEMENTS + 1))
         self._refuse_too_many()
         self.elements = 0
         self.sheets = StyleSheets(root)
         self.ids = {element.get("id", ""): element for element in root.iter() if element.get("id")}
         self.remarks: Counter[RemarkCode] = Counter()
+        self.said: dict[RemarkCode, str] = {}
+        self.pictures: list[bytes] = []
         self.shapes: list[Shape] = []
         self.points = 0
         self.view, self.mm_per_unit = self._page()
 
     def read(self, only: Element | None = None) -> Artwork:
         """Return the artwork of the whole file, or of one child of its root."""
-        self.shapes, self.remarks = [], Counter()
+        self.shapes, self.remarks, self.pictures = [], Counter(), []
         style = inherit(INHERITED, self.sheets.declared(self.root))
         width, height = (self.view[2] - self.view[0], self.view[3] - self.view[1]) if self.view else (0.0, 0.0)
         opacity = fraction(style.get("opacity"))
@@ -109,12 +124,11 @@ class _Reader:
         if style.get("display") != "none":
             for child in self.root if only is None else [only]:
                 self._visit(child, context)
-        pictures = self.remarks["picture"]
-        if only is None and not self.shapes and not pictures:
+        if only is None and not self.shapes and not self.pictures:
             hint = " Its text must be turned into outlines first." if self.remarks["text"] else ""
             raise ArtworkError(f"{self.name} holds nothing to cut: no filled or stroked shape.{hint}")
-        remarks = tuple(Remark(code, MESSAGES[code], n) for code, n in self.remarks.items() if n)
-        return Artwork(tuple(self.shapes), self.view, self.mm_per_unit, remarks, pictures)
+        remarks = tuple(Remark(code, self.said.get(code, MESSAGES[code]), n) for code, n in self.remarks.items() if n)
+        return Artwork(tuple(self.shapes), self.view, self.mm_per_unit, remarks, tuple(self.pictures))
 
     def _page(self) -> tuple[tuple[float, float, float, float] | None, float | None]:
         """Return the visible box in viewBox units and the mm per unit, where the file states them."""
@@ -154,8 +168,9 @@ class _Reader:
             self._container(element, context)
         elif name == "image":
             self.remarks["picture"] += 1
+            self.pictures.append(embedded_picture(element))
         elif name == "text":
-            self.remarks["text"] += 1
+            self._text(element, self._enter(element, context))
         elif name not in SILENT and "}" not in str(element.tag).replace("{http://www.w3.org/2000/svg}", ""):
             self.remarks["left-out"] += 1
 
@@ -180,8 +195,9 @@ class _Reader:
         )
         if style.get("filter", "none") != "none":
             self.remarks["blend"] += 1
-        if style.get("mask", "none") != "none":
-            self.remarks["clipped"] += 1
+        mask = self.ids.get(reference_in(style.get("mask")))
+        if mask is not None and local_name(mask) == "mask" and context.depth < DEEPEST:
+            entered = replace(entered, clips=(*entered.clips, self._mask(mask, element, entered)))
         clip = self.ids.get(reference_in(style.get("clip-path")))
         if clip is not None and local_name(clip) == "clipPath":
             entered = replace(entered, clips=(*entered.clips, self._clip(clip, element, entered)))
@@ -195,7 +211,7 @@ class _Reader:
             entered = self._viewport(element, entered, element.get("width"), element.get("height"))
         children = list(element)
         if local_name(element) == "switch":
-            children = children[:1]
+            children = [child for child in children if _passes(child)][:1]
         for child in children:
             self._visit(child, entered)
 
@@ -257,35 +273,155 @@ class _Reader:
             self.remarks["mended"] += 1
         if not subpaths or abs(np.linalg.det(context.matrix)) < 1e-12:
             return
+        self._paint(element, subpaths, context)
+        if local_name(element) in MARKED:
+            self._markers(subpaths, context)
+
+    def _paint(self, element: Element, subpaths: tuple[Subpath, ...], context: _Context) -> None:
+        """Add what the fill and the stroke of a shape paint, in the order that it asks for."""
         style = context.style
-        fill_paint, fill_blend = read_paint(
+        filled = read_paint(
             style["fill"], style, context.opacity * fraction(style["fill-opacity"]), self.ids, self.sheets
         )
-        stroke, stroke_blend = self._stroke(context)
-        self.remarks["blend"] += fill_blend + stroke_blend
         if local_name(element) == "line":
-            fill_paint = None
-        if fill_paint is None and stroke is None:
+            filled = Painting(None)
+        stroke, stroke_blend = self._stroke(context)
+        self.remarks["blend"] += filled.blend + stroke_blend
+        if filled.paint is None and stroke is None:
             return
-        if fill_paint is not None and stroke is None:
+        if filled.paint is not None and stroke is None:
             self.remarks["open-outline"] += sum(map(_is_open, subpaths))
-        self.shapes.append(
-            Shape(
-                name=element.get("id", ""),
-                subpaths=subpaths,
-                matrix=context.matrix,
-                fill=fill_paint,
-                fill_rule="evenodd" if style["fill-rule"] == "evenodd" else "nonzero",
-                stroke=stroke,
-                clips=context.clips,
-            )
+        whole = Shape(
+            name=element.get("id", ""),
+            subpaths=subpaths,
+            matrix=context.matrix,
+            fill=filled.paint,
+            fill_rule="evenodd" if style["fill-rule"] == "evenodd" else "nonzero",
+            stroke=stroke,
+            clips=context.clips,
         )
+        fills = self._bands(whole, filled, context) if filled.blend and self.blend_colours > 1 else []
+        stroke_first = style["paint-order"].split()[:1] == ["stroke"]
+        if not fills and (stroke is None or not stroke_first):
+            self.shapes.append(whole)
+            return
+        strokes = [replace(whole, fill=None)] if stroke is not None else []
+        fills = fills or [replace(whole, stroke=None)]
+        self.shapes += [*strokes, *fills] if stroke_first else [*fills, *strokes]
+
+    def _bands(self, shape: Shape, filled: Painting, context: _Context) -> list[Shape]:
+        """Return a shape once for each band of its gradient; none where the gradient has no direction."""
+        if filled.gradient is None:
+            return []
+        points = np.concatenate([subpath.cubics.reshape(-1, 2) for subpath in shape.subpaths])
+        (left, top), (right, bottom) = points.min(axis=0).tolist(), points.max(axis=0).tolist()
+        found = bands(filled.gradient, list(filled.stops), self.ids, (left, top, right, bottom), self.blend_colours)
+        opacity = context.opacity * fraction(context.style["fill-opacity"])
+        self.remarks["flattened"] += bool(found)
+        self.remarks["blend"] -= bool(found)
+        return [
+            replace(
+                shape,
+                fill=faded(band.paint, opacity),
+                stroke=None,
+                clips=(*shape.clips, as_region(moved(band.area, shape.matrix))),
+            )
+            for band in found
+        ]
+
+    def _markers(self, subpaths: tuple[Subpath, ...], context: _Context) -> None:
+        """Paint the markers of a shape, each in a viewport of its own."""
+        style = context.style
+        named = {which: self.ids.get(reference_in(style[which])) for which in MARKERS}
+        if not any(marker is not None and local_name(marker) == "marker" for marker in named.values()):
+            return
+        thick = length(style["stroke-width"], default=1.0)
+        for count, vertex in enumerate(vertices(subpaths)):
+            marker = named[vertex.which]
+            if marker is None or local_name(marker) != "marker" or marker.get("id", "") in context.inside_use:
+                continue
+            if count > MOST_MARKERS:
+                self.remarks["left-out"] += 1
+                return
+            self._marker(marker, vertex, thick, context)
+
+    def _marker(self, marker: Element, vertex: Vertex, thick: float, context: _Context) -> None:
+        orient = marker.get("orient", "0")
+        angle = vertex.angle_deg if orient.startswith("auto") else length(orient.removesuffix("deg"))
+        if orient == "auto-start-reverse" and vertex.which == "marker-start":
+            angle += 180
+        size = 1.0 if marker.get("markerUnits") == "userSpaceOnUse" else thick
+        wide, high = length(marker.get("markerWidth"), default=3.0), length(marker.get("markerHeight"), default=3.0)
+        if wide <= 0 or high <= 0 or size <= 0:
+            return
+        box = read_view_box(marker.get("viewBox")) or (0.0, 0.0, wide, high)
+        fitted = fit_view_box(box, wide, high, marker.get("preserveAspectRatio"))
+        reference_point = fitted @ np.array([length(marker.get("refX")), length(marker.get("refY")), 1.0])
+        at = context.matrix @ shift(vertex.x, vertex.y) @ turn(angle) @ scale(size)
+        at = at @ shift(-float(reference_point[0]), -float(reference_point[1]))
+        style = inherit(INHERITED, self.sheets.declared(marker))
+        clips = context.clips
+        if style.get("overflow", "hidden") not in ("visible", "auto"):
+            clips = (*clips, as_region(moved(shapely.box(0, 0, wide, high), at)))
+        within = replace(
+            context,
+            matrix=at @ fitted,
+            style=style,
+            clips=clips,
+            width=box[2],
+            height=box[3],
+            depth=context.depth + 1,
+            inside_use=(*context.inside_use, marker.get("id", "")),
+        )
+        for child in marker:
+            self._visit(child, within)
+
+    def _text(self, element: Element, context: _Context | None) -> None:
+        """Set a text in fonts that are here, run after run along its line."""
+        if context is None or context.style["visibility"] != "visible":
+            return
+        if any(local_name(child) == "textPath" for child in element.iter()):
+            self.remarks["text"] += 1
+            return
+        found = list(runs(element, context.style, lambda css, child: inherit(css, self.sheets.declared(child))))
+        if found:
+            found[0] = replace(found[0], text=found[0].text.lstrip())
+            found[-1] = replace(found[-1], text=found[-1].text.rstrip())
+        x = y = 0.0
+        for number, run in enumerate(found):
+            if not run.text or run.size <= 0:
+                continue
+            glyphs = shape_line(run.text, run.font, run.style_name, run.spacing)
+            wide = sum(glyph.advance for glyph in glyphs) * run.size
+            x = (x if run.x is None else run.x) + run.dx
+            y = (y if run.y is None else run.y) + run.dy
+            if number == 0 or run.x is not None:
+                following = list(takewhile(lambda later: later.x is None, found[number + 1 :]))
+                whole = wide + sum(_advance(later) + later.dx for later in following)
+                x -= {"middle": whole / 2, "end": whole}.get(run.anchor, 0.0)
+            self._say_of_font(run)
+            within = replace(context, style=run.css)
+            for glyph in glyphs:
+                if glyph.subpaths:
+                    at = shift(x + glyph.x * run.size, y + glyph.y * run.size) @ scale(run.size)
+                    self._paint(element, tuple(one.moved(at) for one in glyph.subpaths), within)
+            x += wide
+
+    def _say_of_font(self, run: Run) -> None:
+        missing = missing_characters(run.text, run.font, run.style_name)
+        if missing:
+            self.remarks["missing-glyph"] += len(missing)
+            self.said["missing-glyph"] = f"{font_family(run.font).name} has no “{' '.join(missing)}”"
+        if run.substituted is not None:
+            self.remarks["mended"] += 1
+            self.said["mended"] = f"the font {run.substituted} is not here; set in {font_family(run.font).name}"
 
     def _stroke(self, context: _Context) -> tuple[StrokeStyle | None, bool]:
         style = context.style
-        paint, blend = read_paint(
+        painting = read_paint(
             style["stroke"], style, context.opacity * fraction(style["stroke-opacity"]), self.ids, self.sheets
         )
+        paint, blend = painting.paint, painting.blend
         diagonal = float(np.hypot(context.width, context.height) / np.sqrt(2))
         width = length(style["stroke-width"], percent_of=diagonal, default=1.0)
         if paint is None or width <= 0:
@@ -313,15 +449,39 @@ class _Reader:
             return ()
         return lengths if sum(lengths) > 0 and len(lengths) <= MOST_DASH_LENGTHS else ()
 
+    def _mask(self, mask: Element, element: Element, context: _Context) -> Region:
+        """Return the area that a mask leaves, in artwork units: where its light covers half or more (CSS Masking 1)."""
+        matrix = context.matrix
+        if mask.get("maskContentUnits") == "objectBoundingBox":
+            matrix = matrix @ self._box_matrix(element, context)
+        kept, self.shapes = self.shapes, []
+        style = inherit(INHERITED, self.sheets.declared(mask))
+        within = replace(context, matrix=matrix, style=style, clips=(), opacity=1.0, depth=context.depth + 1)
+        for child in mask:
+            self._visit(child, within)
+        shapes, self.shapes = tuple(self.shapes), kept
+        alpha = style.get("mask-type") == "alpha"
+        if not shapes:
+            return EMPTY
+        drawn = Artwork(shapes, None, None, ())
+        patches = visible_patches(paint_artwork(on_black(drawn, alpha=alpha), rough_extent(drawn) / 20_000))
+        lights = [(patch.region, light_of(patch.colour)) for patch in patches]
+        self.remarks["clipped"] += any(0.05 < light < 0.95 for _, light in lights)
+        return union(region for region, light in lights if light >= 0.5)
+
+    def _box_matrix(self, element: Element, context: _Context) -> Matrix:
+        """Return the matrix from the unit square to the box of a shape, in the shape's units."""
+        subpaths = outline(element, context.width, context.height)[0] if local_name(element) in SHAPES else ()
+        if not subpaths:
+            return IDENTITY
+        left, top, right, bottom = hull_box([shapely.MultiPoint(s.cubics.reshape(-1, 2)) for s in subpaths])
+        return affine(right - left, 0, 0, bottom - top, left, top)
+
     def _clip(self, clip: Element, element: Element, context: _Context) -> Region:
         """Return the area that a ``clipPath`` leaves, in artwork units."""
         matrix = context.matrix @ read_transform(clip.get("transform"))
         if clip.get("clipPathUnits") == "objectBoundingBox":
-            subpaths = outline(element, context.width, context.height)[0] if local_name(element) in SHAPES else ()
-            if subpaths:
-                left, top, right, bottom = hull_box([shapely.MultiPoint(s.cubics.reshape(-1, 2)) for s in subpaths])
-                matrix = matrix @ fit_view_box((0, 0, 1, 1), right - left, bottom - top, "none")
-                matrix = context.matrix @ shift(left, top) @ np.linalg.solve(context.matrix, matrix)
+            matrix = context.matrix @ self._box_matrix(element, context) @ read_transform(clip.get("transform"))
         found = []
         for child in clip:
             target = self.ids.get(reference(child), child) if local_name(child) == "use" else child
@@ -346,3 +506,15 @@ class _Reader:
 def _is_open(subpath: Subpath) -> bool:
     cubics = subpath.cubics
     return not subpath.closed and len(cubics) > 1 and bool(np.abs(cubics[0, 0] - cubics[-1, 3]).max() > 1e-6)
+
+
+def _advance(run: Run) -> float:
+    return sum(glyph.advance for glyph in shape_line(run.text, run.font, run.style_name, run.spacing)) * run.size
+
+
+def _passes(element: Element) -> bool:
+    """Tell whether a child of ``switch`` is one to show: no extension is needed, and its language is English."""
+    if element.get("requiredExtensions") is not None or not isinstance(element.tag, str):
+        return False
+    languages = element.get("systemLanguage")
+    return languages is None or any(one.strip().lower().split("-")[0] == "en" for one in languages.split(","))

@@ -5,9 +5,9 @@ from xml.etree.ElementTree import Element
 
 import numpy as np
 
-from zinnet.artwork.path_data import LARGEST, read_path
-from zinnet.artwork.style import length
-from zinnet.artwork.xml_guard import local_name
+from zinnet.artwork.svg.path_data import LARGEST, read_path
+from zinnet.artwork.svg.style import length
+from zinnet.artwork.svg.xml_guard import local_name
 from zinnet.geometry.curves import Subpath, ellipse, lines_as_cubics, unit_arc
 
 SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}

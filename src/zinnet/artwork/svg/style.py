@@ -26,6 +26,15 @@ INHERITED = {
     "color": "black",
     "visibility": "visible",
     "font-size": "16",
+    "font-family": "",
+    "font-weight": "normal",
+    "font-style": "normal",
+    "letter-spacing": "0",
+    "text-anchor": "start",
+    "paint-order": "normal",
+    "marker-start": "none",
+    "marker-mid": "none",
+    "marker-end": "none",
 }
 OWN = (
     "display",
@@ -37,8 +46,9 @@ OWN = (
     "filter",
     "transform",
     "overflow",
+    "mask-type",
 )
-KNOWN = {*INHERITED, *OWN}
+KNOWN = {*INHERITED, *OWN, "marker"}
 PX_PER_UNIT = {
     "": 1.0,
     "px": 1.0,
@@ -113,6 +123,8 @@ def declarations(text: str, *, important: bool) -> dict[str, str]:
 def inherit(parent: Style, declared: Style) -> dict[str, str]:
     """Return an element's style from its parent's and its own declarations."""
     style = {name: parent[name] for name in INHERITED}
+    if "marker" in declared:
+        style.update(dict.fromkeys(("marker-start", "marker-mid", "marker-end"), declared["marker"].strip()))
     for name, value in declared.items():
         if value == "inherit":
             style[name] = parent.get(name, "")

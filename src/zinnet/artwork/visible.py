@@ -1,0 +1,66 @@
+"""What is seen of painted areas that lie on one another: patches of plain colour that do not overlap."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+
+from zinnet.artwork.painted import Painted
+from zinnet.geometry.region import Region, common, union, without
+
+OPAQUE = 0.999
+
+
+@dataclass(frozen=True, eq=False)
+class Patch:
+    """What is seen of one painted area, in one plain colour."""
+
+    colour: str
+    region: Region
+
+
+def visible_patches(painted: Sequence[Painted]) -> list[Patch]:
+    """Return what is seen of the painted areas, from the bottom up; no two patches overlap.
+
+    An area that is partly see-through is mixed with what lies under it (source over, in sRGB).
+    """
+    regions = np.array([area.region for area in painted], dtype=object)
+    tree = shapely.STRtree(regions)
+    if all(area.paint.opacity >= OPAQUE for area in painted):
+        return _visible_opaque(painted, tree)
+    patches: list[Patch] = []
+    for area in painted:
+        rest: list[Patch] = []
+        bare = area.region
+        for patch in patches:
+            if not shapely.intersects(patch.region, area.region):
+                rest.append(patch)
+                continue
+            rest.append(Patch(patch.colour, without(patch.region, area.region)))
+            if area.paint.opacity < OPAQUE:
+                mixed = mix(area.paint.colour, patch.colour, area.paint.opacity)
+                rest.append(Patch(mixed, common(patch.region, area.region)))
+                bare = without(bare, patch.region)
+        patches = [patch for patch in rest if not patch.region.is_empty]
+        patches.append(Patch(area.paint.colour, bare if area.paint.opacity < OPAQUE else area.region))
+    return [patch for patch in patches if not patch.region.is_empty]
+
+
+def _visible_opaque(painted: Sequence[Painted], tree: shapely.STRtree) -> list[Patch]:
+    lower, upper = tree.query(tree.geometries, predicate="intersects")
+    found = []
+    for index, area in enumerate(painted):
+        above = upper[(lower == index) & (upper > index)]
+        region = area.region
+        if len(above):
+            region = without(region, union(tree.geometries[above]))
+        if not region.is_empty:
+            found.append(Patch(area.paint.colour, region))
+    return found
+
+
+def mix(over: str, under: str, opacity: float) -> str:
+    """Return the colour of ``over`` laid with ``opacity`` on ``under``."""
+    pairs = [(int(over[k : k + 2], 16), int(under[k : k + 2], 16)) for k in (1, 3, 5)]
+    return "#{:02x}{:02x}{:02x}".format(*(round(a * opacity + b * (1 - opacity)) for a, b in pairs))
