@@ -6,12 +6,13 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
+import shapely
 
-from zinnet.artwork.model import Artwork
+from zinnet.artwork.model import Artwork, Group
 from zinnet.blanks.model import Blank
 from zinnet.fitted import FittedDesign, Garment, garments_of
 from zinnet.geometry.region import Region
-from zinnet.geometry.transform import IDENTITY, MIRROR, Matrix, moved, shift, turn
+from zinnet.geometry.transform import IDENTITY, MIRROR, Matrix, apply, moved, shift, turn
 from zinnet.job import Job
 from zinnet.layers.assign import FilmLayer
 from zinnet.layers.films import Film, kind_of
@@ -189,6 +190,7 @@ class _Request:
     design: int
     layers: tuple[FilmLayer, ...]
     middle: tuple[float, float]
+    groups: tuple[Group, ...]
     turns: tuple[float, ...]
     copies: int
 
@@ -205,9 +207,22 @@ def _requests(garments: Sequence[Garment]) -> Iterator[_Request]:
                 design=design.index,
                 layers=design.layers,
                 middle=(design.placement.width_mm / 2, design.placement.height_mm / 2),
+                groups=_groups_in_mm(design),
                 turns=tuple(_turn_of(matrix) for matrix in design.placement.matrices),
                 copies=garment.copies,
             )
+
+
+def _groups_in_mm(design: FittedDesign) -> tuple[Group, ...]:
+    """Return the parts to be kept together or apart, by points in artwork mm."""
+    if design.split is None or not design.artwork.groups:
+        return ()
+    to_mm = design.split.to_mm
+    return tuple(
+        replace(group, spots=tuple((x, y) for x, y in apply(to_mm, np.array(group.spots)).tolist()))
+        for group in design.artwork.groups
+        if group.spots
+    )
 
 
 def _turn_of(matrix: Matrix) -> float:
@@ -280,12 +295,30 @@ def _pieces(
     def part(part_name: str, part_region: Region, own: tuple[Region, ...]) -> CutPart:
         return CutPart(part_name, layer, part_region, own, request.garment, request.design, places, to_cut)
 
-    if together or len(region.geoms) == 1:
+    pieces = _rigid(colour.region, together, request.groups)
+    if len(pieces) == 1:
         yield part(name, region, drawn)
         return
-    for number, one in enumerate(region.geoms, start=1):
-        own = tuple(shape for shape in drawn if shape.intersects(one)) if not joined else (Region([one]),)
-        yield part(f"{name}-part-{number}", Region([one]), own)
+    for number, piece in enumerate(pieces, start=1):
+        one = Region([region.geoms[index] for index in piece])
+        own = tuple(shape for shape in drawn if shape.intersects(one)) if not joined else (one,)
+        yield part(f"{name}-part-{number}", one, own)
+
+
+def _rigid(region: Region, together: bool, groups: tuple[Group, ...]) -> list[list[int]]:
+    """Return which parts of a layer are cut as one piece: all or each by itself, but for the groups of the design."""
+    count = len(region.geoms)
+    belongs = [0] * count if together else list(range(count))
+    fresh = count
+    tree = shapely.STRtree(region.geoms) if groups else None
+    for group in groups:
+        assert tree is not None
+        hit = sorted({int(k) for x, y in group.spots for k in tree.query(shapely.Point(x, y), predicate="intersects")})
+        for index in hit:
+            belongs[index] = fresh
+            fresh += group.apart
+        fresh += 1
+    return [[k for k in range(count) if belongs[k] == label] for label in dict.fromkeys(belongs)]
 
 
 class _Same:

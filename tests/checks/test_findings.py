@@ -1,14 +1,21 @@
 """Each finding is shown to appear, and to stay silent."""
 
+import base64
+import io
+
 import pytest
+from PIL import Image, ImageDraw
 
 from tests.helpers import LANTERN, document_of, nested, svg
+from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.source import TextArt
 from zinnet.blanks.catalogue import read_blank_name, typical_measures
 from zinnet.blanks.model import DrawnKeepOut
 from zinnet.checks.model import catalogue
 from zinnet.document import Document
 from zinnet.edits import (
     add_design,
+    add_source,
     choose_blank,
     choose_film,
     join_outlines,
@@ -39,6 +46,16 @@ DOUBLE = '<circle cx="20" cy="20" r="15" fill="#d62828"/>' * 2
 PICTURE = '<image href="moth.png" width="50" height="50"/>'
 
 
+GAP = '<rect width="40" height="60" fill="#f4ead5"/><rect x="40.1" width="40" height="60" fill="#f4ead5"/>'
+DRAWN = '<path d="M0 0 L50 0 L25 40" fill="#d62828"/>'
+EMBEDDED = '<image href="data:image/png;base64,{}" width="50" height="50"/>'
+BLEND = (
+    '<linearGradient id="g"><stop stop-color="#d62828"/><stop offset="1" stop-color="#f4ead5"/></linearGradient>'
+    '<rect width="80" height="60" fill="url(#g)"/>'
+)
+PATTERNED = "reed-pattern"
+
+
 def measured():
     return [set_measure(name, mm) for name, mm in typical_measures("tee", "adult-m").items()]
 
@@ -60,6 +77,21 @@ def with_layout(document, change):
     for nest in document.plan.nests:
         document.keep_layout(nest.key, change(nest.layout))
     return document
+
+
+def with_text(words):
+    document = Document(standard_workshop())
+    document.apply(add_source(words, TextArt(text=TextSpec(text=words))))
+    return document
+
+
+def with_picture():
+    """Return a document whose drawing is only an embedded picture: a red moon on white."""
+    picture = Image.new("RGB", (80, 80), "#ffffff")
+    ImageDraw.Draw(picture).ellipse((15, 15, 65, 65), fill="#d62828")
+    buffer = io.BytesIO()
+    picture.save(buffer, "PNG")
+    return document_of(EMBEDDED.format(base64.b64encode(buffer.getvalue()).decode()))
 
 
 def shifted(layout, x=0.0, turn=0.0):
@@ -111,6 +143,14 @@ SHOWN = {
     "picture-not-traced": lambda: document_of(PICTURE),
     "blend-not-cuttable": lambda: document_of('<rect width="50" height="50" fill="#d62828" opacity="0.4"/>'),
     "weed-speck": lambda: document_of(BOX + '<circle cx="95" cy="5" r="0.4" fill="#d62828"/>'),
+    "missing-glyph": lambda: with_text("Moth Ω"),
+    "too-thin": lambda: document_of(BOX + '<rect y="70" width="80" height="0.2" fill="#f4ead5"/>'),
+    "pattern-too-thin": lambda: document_of(
+        "".join(f'<rect y="{9 * k}" width="80" height="1.5" fill="#f4ead5"/>' for k in range(7)),
+        choose_film("#f4ead5", PATTERNED),
+    ),
+    "gap-will-close": lambda: document_of(GAP),
+    "hard-to-read": lambda: document_of(BOX, set_blank_colour("#e8c9c9")),
     "no-film": lambda: document_of(BOX, choose_film("#f4ead5", "a film that is sold out")),
     "wrong-cut-side": lambda: document_of(BOX, override_side("cream", False, "I think so")),
     "invisible-on-blank": lambda: document_of(BOX, set_blank_colour("#f5ebd6")),
@@ -138,12 +178,12 @@ def test_it_appears_with_numbers_and_a_limit(finding_id):
     finding = next(f for f in document.plan.findings if f.id == finding_id)
     assert finding.title == catalogue()[finding_id].title
     assert len(finding.limit) > 10
-    if finding_id not in ("blank-not-measured", "wrong-cut-side"):
+    if finding_id not in ("blank-not-measured", "wrong-cut-side", "missing-glyph"):
         assert any(letter.isdigit() for letter in finding.measured)
 
 
 def test_a_measured_well_placed_job_has_nothing_to_mend():
-    document = nested(document_of(LANTERN, *measured(), set_copies(2)))
+    document = nested(document_of(LANTERN, *measured(), set_blank_colour("#202428"), set_copies(2)))
     assert ids(document) == []
 
 
@@ -159,13 +199,28 @@ def test_a_mend_mends(finding_id):
     finding = next(f for f in document.plan.findings if f.id == finding_id)
     if finding.mend is None:
         assert finding_id in {
-            "blank-not-measured", "open-outline", "picture-not-traced", "blend-not-cuttable", "weed-speck",
+            "blank-not-measured", "picture-not-traced", "blend-not-cuttable",
             "invisible-on-blank", "double-line", "over-keep-out", "as-laid-off", "not-for-baby",
         }  # fmt: skip
         return
     document.apply(finding.mend)
     nested(document)
     assert finding_id not in [f.id for f in document.plan.findings if f.level != "note"]
+
+
+@pytest.mark.parametrize(
+    ("finding_id", "document"),
+    [
+        ("picture-not-traced", with_picture()),
+        ("blend-not-cuttable", document_of(BLEND)),
+        ("double-line", document_of(DOUBLE, join_outlines(False))),
+    ],
+)
+def test_a_mend_mends_where_there_is_one(finding_id, document):
+    finding = next(f for f in document.plan.findings if f.id == finding_id)
+    document.apply(finding.mend)
+    assert finding_id not in [f.id for f in document.plan.findings if f.level != "note"]
+    assert document.plan.split.layers
 
 
 @pytest.mark.parametrize(

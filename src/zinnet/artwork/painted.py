@@ -2,18 +2,21 @@
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
 
-from zinnet.artwork.model import Artwork, Paint, Shape
+from zinnet.artwork.model import Artwork, Paint, Shape, StrokeStyle
 from zinnet.errors import ArtworkError
-from zinnet.geometry.curves import flatten
+from zinnet.geometry.curves import Subpath, flatten
 from zinnet.geometry.dashes import dash
 from zinnet.geometry.region import Region, common, fill, hull_box, union
 from zinnet.geometry.stroke import stroke
 from zinnet.geometry.transform import moved, stretch
+
+LINE_SHARE = 0.006
+"""How thick a line is drawn that the file gave no thickness, in shares of the artwork's larger side."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -84,6 +87,29 @@ def outline_region(artwork: Artwork, tolerance: float) -> Region:
         if not closed:
             found += [area for _, area in _areas(shape, tolerance)]
     return union(found)
+
+
+def lines_from_open(artwork: Artwork) -> Artwork:
+    """Return the artwork with filled outlines that do not close drawn as lines of their colour instead."""
+    width = rough_extent(artwork) * LINE_SHARE
+
+    def as_line(shape: Shape) -> list[Shape]:
+        drawn = [subpath for subpath in shape.subpaths if is_open(subpath)]
+        if not drawn or shape.fill is None or shape.stroke is not None:
+            return [shape]
+        style = StrokeStyle(shape.fill, width / stretch(shape.matrix), "round", "round")
+        lines = replace(shape, subpaths=tuple(drawn), fill=None, stroke=style)
+        rest = tuple(subpath for subpath in shape.subpaths if not is_open(subpath))
+        return [replace(shape, subpaths=rest), lines] if rest else [lines]
+
+    shapes = tuple(line for shape in artwork.shapes for line in as_line(shape))
+    return replace(artwork, shapes=shapes, remarks=tuple(one for one in artwork.remarks if one.code != "open-outline"))
+
+
+def is_open(subpath: Subpath) -> bool:
+    """Tell whether an outline ends elsewhere than it began."""
+    cubics = subpath.cubics
+    return not subpath.closed and len(cubics) > 1 and bool(np.abs(cubics[0, 0] - cubics[-1, 3]).max() > 1e-6)
 
 
 def painted_box(painted: list[Painted]) -> tuple[float, float, float, float]:

@@ -10,7 +10,7 @@ from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec, outlined_na
 from zinnet.artwork.lettering.text import TextSpec, text_artwork
 from zinnet.artwork.lettering.word_through import WordThroughSpec, word_through
 from zinnet.artwork.model import Artwork
-from zinnet.artwork.painted import outline_region, rough_extent
+from zinnet.artwork.painted import lines_from_open, outline_region, rough_extent
 from zinnet.artwork.read import read_artwork
 from zinnet.artwork.tracing.picture import picture_kind
 from zinnet.artwork.tracing.trace import TraceSpec, trace_picture
@@ -33,11 +33,15 @@ class ArtworkFile(Frozen):
 
 
 class FileArt(Frozen):
-    """A drawing as a file: SVG or DXF. Its blends are flattened to so many colours each."""
+    """A drawing as a file: SVG or DXF.
+
+    Its blends are flattened to so many colours each; filled outlines that do not close may be taken as lines.
+    """
 
     kind: Literal["file"] = "file"
     file: ArtworkFile
     blend_colours: int = Field(default=1, ge=1, le=12)
+    open_as_lines: bool = False
 
 
 class PictureArt(Frozen):
@@ -109,7 +113,8 @@ def artwork_of(source: Source, width_mm: float = 200.0) -> Artwork:
     """
     match source:
         case FileArt():
-            return read_artwork(source.file.data, source.file.name, source.blend_colours)
+            artwork = read_artwork(source.file.data, source.file.name, source.blend_colours)
+            return lines_from_open(artwork) if source.open_as_lines else artwork
         case PictureArt():
             return trace_picture(source.file.data, source.trace, source.file.name)
         case TextArt():

@@ -2,11 +2,11 @@
 
 from dataclasses import replace
 
-from zinnet.checks import fit, layers, mats, use
+from zinnet.checks import artwork, fit, layers, mats, use
 from zinnet.checks.model import LEVELS, Finding
 from zinnet.facts import Facts
 
-CHECKS = (*fit.CHECKS, *use.CHECKS, *layers.CHECKS, *mats.CHECKS)
+CHECKS = (*fit.CHECKS, *use.CHECKS, *artwork.CHECKS, *layers.CHECKS, *mats.CHECKS)
 
 
 def findings_of(facts: Facts) -> tuple[Finding, ...]:

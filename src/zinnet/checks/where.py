@@ -8,6 +8,7 @@ from zinnet.checks.model import Place
 from zinnet.facts import Facts
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.geometry.region import Region, as_region, union
+from zinnet.layers.assign import FilmLayer
 from zinnet.placement.place import Placement
 
 
@@ -42,3 +43,17 @@ def home(design: FittedDesign) -> Region:
     return union(
         [design.panel.usable, *(as_region(shapely.intersection(one, design.panel.region)) for one in (*hard, *touched))]
     )
+
+
+def layer_rows(facts: Facts) -> Iterator[tuple[str, FittedDesign, FilmLayer]]:
+    """Yield every layer of every design on the job's own size, with what to call it."""
+    designs = facts.garments[0].designs
+    for design in designs:
+        several = f"{design.name.lower()}, " if len(designs) > 1 else ""
+        for row in design.layers:
+            yield f"{several}layer {row.layer.order}", design, row
+
+
+def several(count: int, one: str, many: str) -> str:
+    """Return a count with its noun."""
+    return f"1 {one}" if count == 1 else f"{count} {many}"

@@ -58,7 +58,7 @@ def inspect(
         "pictures": len(design.artwork.pictures),
         "remarks": [{"code": one.code, "message": one.message, "count": one.count} for one in design.artwork.remarks],
         "colours": [],
-        "findings": [row for row in findings_json(plan) if row["station"] == "split"],
+        "findings": [row for row in findings_json(plan) if row["station"] in ("artwork", "split")],
     }
     if design.split is not None and design.proposal is not None:
         from zinnet.layers.split import own_width_mm

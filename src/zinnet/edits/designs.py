@@ -1,9 +1,24 @@
 """Edits of designs: opening artwork, adding and removing it."""
 
+from collections.abc import Callable
+
 from zinnet.edits.edit import Edit, with_fields
 from zinnet.edits.sizes import without_apart
+from zinnet.errors import ZinnetError
 from zinnet.job import Design, Job
 from zinnet.placement.place import PlacementSpec
+
+
+def with_design(name: str, design: int, change: Callable[[Design], Design], merge: str = "") -> Edit:
+    """Return the edit that changes one design."""
+
+    def apply(job: Job) -> Job:
+        if not 0 <= design < len(job.designs):
+            raise ZinnetError(f"The job has no design {design + 1}; it has {len(job.designs)}.")
+        designs = (*job.designs[:design], change(job.designs[design]), *job.designs[design + 1 :])
+        return with_fields(job, designs=designs)
+
+    return Edit(name, apply, merge)
 
 
 def open_artwork(name: str, data: bytes, design: int = 0) -> Edit:

@@ -17,6 +17,10 @@ class FilmKind(Frozen):
     cut_from_back: bool
     direction: bool
     not_for_baby: bool = False
+    least_stroke_mm: float
+    least_gap_mm: float
+    pattern_stroke_mm: float | None = None
+    grows: bool = False
     source: str
 
 

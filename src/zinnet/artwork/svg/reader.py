@@ -12,7 +12,7 @@ import shapely
 from zinnet.artwork.lettering.fonts import font_family, missing_characters
 from zinnet.artwork.lettering.text import shape_line
 from zinnet.artwork.model import Artwork, Remark, RemarkCode, Shape, StrokeStyle
-from zinnet.artwork.painted import paint_artwork, rough_extent
+from zinnet.artwork.painted import is_open, paint_artwork, rough_extent
 from zinnet.artwork.svg.gradients import bands
 from zinnet.artwork.svg.light import embedded_picture, light_of, on_black
 from zinnet.artwork.svg.markers import MOST_MARKERS, Vertex, vertices
@@ -290,7 +290,7 @@ class _Reader:
         if filled.paint is None and stroke is None:
             return
         if filled.paint is not None and stroke is None:
-            self.remarks["open-outline"] += sum(map(_is_open, subpaths))
+            self.remarks["open-outline"] += sum(map(is_open, subpaths))
         whole = Shape(
             name=element.get("id", ""),
             subpaths=subpaths,
@@ -501,11 +501,6 @@ class _Reader:
         if nested is not None and nested is not clip and local_name(nested) == "clipPath":
             region = common(region, self._clip(nested, element, context)) if context.depth < DEEPEST else region
         return region
-
-
-def _is_open(subpath: Subpath) -> bool:
-    cubics = subpath.cubics
-    return not subpath.closed and len(cubics) > 1 and bool(np.abs(cubics[0, 0] - cubics[-1, 3]).max() > 1e-6)
 
 
 def _advance(run: Run) -> float:
