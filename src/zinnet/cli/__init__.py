@@ -46,6 +46,7 @@ def demo(out: Annotated[Path, typer.Option("--out", help="The folder to write to
 
 for command in (
     artwork.text,
+    artwork.trace,
     artwork.inspect,
     fitting.blanks,
     fitting.keep,

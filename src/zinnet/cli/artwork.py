@@ -6,6 +6,7 @@ from typing import Annotated, Any
 import typer
 
 from zinnet.cli import reading
+from zinnet.errors import ZinnetError
 
 
 def text(
@@ -36,8 +37,43 @@ def text(
     write_text(out, shapes_svg(regions, colour))
 
 
+def trace(
+    picture: Annotated[Path, typer.Argument(help="A PNG, JPEG or WebP.")],
+    out: Annotated[Path, typer.Option("--out", help="The SVG to write.")],
+    colours: Annotated[
+        int | None, typer.Option(help="How many colours; as many as the picture has, if left out.")
+    ] = None,
+    width: Annotated[str | None, typer.Option(help="The life-size width, such as 210mm; else 1 px is 1/96 in.")] = None,
+    background: Annotated[str, typer.Option(help="The background: auto, keep, or its colour as #rrggbb.")] = "auto",
+    tolerance: Annotated[float, typer.Option(help="How unlike the background may be, 0.5 to 60.")] = 8.0,
+    smoothing: Annotated[float, typer.Option(help="How much outlines are smoothed, in pixels, 0.1 to 4.")] = 0.5,
+    specks: Annotated[float, typer.Option(help="Parts of fewer pixels are dropped.")] = 12.0,
+    inside: Annotated[bool, typer.Option("--inside", help="Take the background's colour out inside too.")] = False,
+) -> None:
+    """Trace a picture into an SVG of flat colours with curved outlines."""
+    from zinnet.artwork.svg.writer import artwork_svg
+    from zinnet.artwork.tracing.trace import TraceSpec, trace_picture
+    from zinnet.export import write_text
+
+    spec = TraceSpec(
+        colours=colours,
+        drop_background=background != "keep",
+        background=background if background.startswith("#") else None,
+        tolerance=tolerance,
+        inside_too=inside,
+        smoothing=smoothing,
+        speck_px=specks,
+        width_mm=reading.positive(width, "--width"),
+    )
+    if background not in ("auto", "keep") and not background.startswith("#"):
+        raise ZinnetError(f"--background {background} is not auto, keep or a colour like #ffffff.")
+    artwork = trace_picture(reading.read(picture), spec, picture.name)
+    write_text(out, artwork_svg(artwork))
+    typer.echo(f"{len(artwork.shapes)} colours: {', '.join(one.fill.colour for one in artwork.shapes if one.fill)}")
+
+
 def inspect(
-    artwork: Annotated[Path, typer.Argument(help="An SVG or DXF.")],
+    artwork: Annotated[Path, typer.Argument(help="An SVG, DXF or picture.")],
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
     """Say what is in artwork: size, colours, counts, and what was mended or left out."""

@@ -5,7 +5,7 @@ from typing import Annotated
 
 import typer
 
-Artwork = Annotated[Path, typer.Argument(help="The SVG or DXF.")]
+Artwork = Annotated[Path, typer.Argument(help="The SVG, DXF or picture.")]
 Blank = Annotated[str, typer.Option(help="The blank, such as tee-youth-m, hoodie-adult or cap.")]
 Measures = Annotated[list[str] | None, typer.Option(help="A measure of the blank, such as chest=52cm.")]
 Outline = Annotated[Path | None, typer.Option(help="An SVG or DXF with the edge of an own-outline.")]

@@ -10,11 +10,11 @@ from zinnet.placement.place import PlacementSpec
 from zinnet.steps.model import Step, step_name
 
 
-def add_source(name: str, source: Source) -> Edit:
+def add_source(name: str, source: Source, place: str | None = None) -> Edit:
     """Add a design that comes from a source; the first one gives the job its name."""
 
     def change(job: Job) -> Job:
-        made = Design(source=source, placement=PlacementSpec())
+        made = Design(source=source, placement=PlacementSpec(place=place))
         title = name if job.title == "Untitled" else job.title
         return with_fields(job, title=title, designs=(*job.designs, made))
 

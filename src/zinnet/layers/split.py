@@ -190,12 +190,19 @@ def _same_outline(one: Region, other: Region) -> bool:
     return bool(apart < DUST_MM * 10 * max(one.length, other.length))
 
 
-def own_width_mm(artwork: Artwork) -> float | None:
-    """Return the width of the artwork's box by the physical size that its file states, where it does."""
+@lru_cache(maxsize=64)
+def own_size_mm(artwork: Artwork) -> tuple[float, float] | None:
+    """Return width and height of the artwork's box by the physical size that its file states, where it does."""
     if artwork.mm_per_unit is None:
         return None
-    left, _, right, _ = painted_box(paint_artwork(artwork, rough_extent(artwork) / 10_000))
-    return (right - left) * artwork.mm_per_unit
+    left, top, right, bottom = painted_box(paint_artwork(artwork, rough_extent(artwork) / 10_000))
+    return (right - left) * artwork.mm_per_unit, (bottom - top) * artwork.mm_per_unit
+
+
+def own_width_mm(artwork: Artwork) -> float | None:
+    """Return the width of the artwork's box by its file, where it states one."""
+    own = own_size_mm(artwork)
+    return None if own is None else own[0]
 
 
 def move_parts(split: Split, matrices: Sequence[Matrix], which: Callable[[Region], Sequence[int]]) -> Split:

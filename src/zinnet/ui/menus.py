@@ -5,6 +5,9 @@ from typing import TYPE_CHECKING
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu
 
+from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
+from zinnet.artwork.lettering.word_through import WordThroughSpec
+from zinnet.artwork.source import OutlinedNameArt, WordThroughArt
 from zinnet.demo import DEMOS
 from zinnet.document import recent_jobs
 from zinnet.ui.tags import STATIONS
@@ -22,6 +25,13 @@ class Menus:
         job = window.menuBar().addMenu("&Job")
         self._action(job, "Open &artwork ...", window.choose_artwork, "Ctrl+Shift+O")
         self._action(job, "A&dd another design ...", window.choose_added_artwork, "Ctrl+Shift+A")
+        made = job.addMenu("Add a text or an &effect")
+        for name, keys, source in (
+            ("&Text", "Ctrl+Shift+T", window.new_text),
+            ("&Outlined name", "Ctrl+Shift+N", lambda: OutlinedNameArt(name=OutlinedNameSpec())),
+            ("&Word through a shape", "Ctrl+Shift+W", lambda: WordThroughArt(word=WordThroughSpec())),
+        ):
+            self._action(made, name, lambda source=source: window.add_source(source()), keys)
         self._action(job, "&Open a job ...", window.choose_job, "Ctrl+O")
         self.recent = job.addMenu("Opened &last")
         self.recent.aboutToShow.connect(self.fill_recent)

@@ -5,7 +5,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 PAGES = (("table", "On the blank"), ("sizes", "Sizes"), ("compare", "Side by side"))
 TIPS = {
-    "table": "The design on the blank (Ctrl+2)",
+    "table": "The design on the blank (Ctrl+3)",
     "sizes": "The design on every size of the job (Ctrl+K)",
     "compare": "Two widths, schools or sizes side by side (Ctrl+J)",
 }

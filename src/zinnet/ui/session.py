@@ -6,7 +6,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.artwork.read import read_artwork
+from zinnet.artwork.source import artwork_of, source_of
 from zinnet.blanks.model import Panel
 from zinnet.checks.model import Finding
 from zinnet.document import AutomaticCopy, Document, remember_job
@@ -21,6 +21,7 @@ from zinnet.placement.place import Habits, places_on
 from zinnet.plan import Plan, derive
 from zinnet.reports.template import template_pdf
 from zinnet.ui.background import Background
+from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester
 from zinnet.workshop import Workshop, standard_workshop
 from zinnet.workshop.settings import read_habits, write_habits
@@ -38,6 +39,7 @@ class Session(QObject):
     said = Signal(str)
     job_opened = Signal()
     keep_out_kind_changed = Signal(object)
+    busy_changed = Signal()
 
     def __init__(self, copies_folder: Path | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -49,6 +51,9 @@ class Session(QObject):
         self.design_index = 0
         self._panel: str | None = None
         self.background = Background(self)
+        self.later = LaterEdits(self.background, self)
+        self.later.ready.connect(self._apply_ready)
+        self.later.refused.connect(self._refused)
         self.nester = Nester(self)
         self.nester.better.connect(self._keep_layout)
         self.automatic_copy = AutomaticCopy(copies_folder)
@@ -152,6 +157,26 @@ class Session(QObject):
         """Carry out an edit; where it can't be done, say why and leave all as it was."""
         return self._try(lambda: self.document.apply(edit))
 
+    @property
+    def is_working(self) -> bool:
+        """Whether an edit is being worked out beside the window."""
+        return self.later.is_busy
+
+    def apply_later(self, edit: Edit, then: Callable[[], None] | None = None) -> None:
+        """Carry out an edit that takes long to derive: beside the window first, then at once; ``then`` follows."""
+        self.later.ask(edit, self.job, self.workshop, then)
+        self.busy_changed.emit()
+
+    def _apply_ready(self, edits: list[Edit]) -> None:
+        for edit in edits:
+            self.apply(edit)
+        self.busy_changed.emit()
+
+    def _refused(self, sentence: str) -> None:
+        self.said.emit(sentence)
+        self._follow()
+        self.busy_changed.emit()
+
     def undo(self) -> None:
         """Take back the last edit."""
         self._try(self.document.undo)
@@ -188,14 +213,14 @@ class Session(QObject):
 
     def open_artwork(self, path: Path, *, add: bool = False) -> None:
         """Read artwork beside the window, then put it on the table: in place of the selected design, or besides."""
-        index, place = (self.design.index if self.design is not None else 0), self._free_place()
+        index, place = (self.design.index if self.design is not None else 0), self.free_place()
 
         def read() -> tuple[bytes, Edit]:
             try:
                 data = path.read_bytes()
             except OSError as error:
                 raise ArtworkError(f"{path} can't be read: {error.strerror}.") from None
-            read_artwork(data, path.name)
+            artwork_of(source_of(path.name, data))
             edit = add_design(path.name, data, place) if add else open_artwork(path.name, data, index)
             derive(edit.change(self.job), self.workshop)
             return data, edit
@@ -208,7 +233,7 @@ class Session(QObject):
 
         self.background.run(read, put, lambda error: self.said.emit(str(error)))
 
-    def _free_place(self) -> str | None:
+    def free_place(self) -> str | None:
         """Return a place of the blank where no design lies yet."""
         taken = [design.placement.place.id for design in self.garment.designs if design.placement is not None]
         return next((name for name in places_on(self.garment.blank) if name not in taken), None)

@@ -13,6 +13,7 @@ from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
 STATIONS: tuple[tuple[Station, str], ...] = (
     ("measure", "Measure"),
+    ("artwork", "Artwork"),
     ("fit", "Fit"),
     ("split", "Split"),
     ("nest", "Nest"),

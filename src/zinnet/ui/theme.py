@@ -91,7 +91,7 @@ def remembered_theme(settings: QSettings) -> Theme:
 
 
 def _sheet(t: Theme) -> str:
-    chevron = path_of("icons", "chevron.svg").as_posix()
+    chevron, chevron_up = (path_of("icons", f"{name}.svg").as_posix() for name in ("chevron", "chevron-up"))
     return f"""
     QMainWindow, QDialog, QMessageBox {{ background: {t.card}; color: {t.ink}; }}
     QMenuBar {{ background: {t.card}; color: {t.ink}; padding: 2px 6px; border-bottom: 1px solid {t.card_line}; }}
@@ -113,9 +113,14 @@ def _sheet(t: Theme) -> str:
     QPushButton:disabled {{ color: #8f8878; border-color: {t.card_line}; }}
     QPushButton[strong="true"], QPushButton:checked {{ background: {t.ink}; color: {t.card_light}; }}
     QPushButton[strong="true"]:hover {{ background: #3b4044; }}
-    QLineEdit, QComboBox, QSpinBox {{ background: {t.card_light}; color: {t.ink}; border: 1px solid {t.card_line};
+    QLineEdit, QPlainTextEdit, QComboBox, QAbstractSpinBox {{
+                   background: {t.card_light}; color: {t.ink}; border: 1px solid {t.card_line};
                    border-radius: 4px; padding: 3px 6px; min-height: 18px; selection-background-color: {t.accent}; }}
-    QLineEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 2px solid {t.accent}; padding: 2px 5px; }}
+    QLineEdit:focus, QPlainTextEdit:focus, QComboBox:focus, QAbstractSpinBox:focus {{
+                   border: 2px solid {t.accent}; padding: 2px 5px; }}
+    QAbstractSpinBox::up-button, QAbstractSpinBox::down-button {{ border: none; width: 20px; background: transparent; }}
+    QAbstractSpinBox::up-arrow {{ image: url("{chevron_up}"); width: 10px; height: 10px; }}
+    QAbstractSpinBox::down-arrow {{ image: url("{chevron}"); width: 10px; height: 10px; }}
     QComboBox::drop-down {{ border: none; width: 22px; }}
     QComboBox::down-arrow {{ image: url("{chevron}"); width: 12px; height: 12px; }}
     QComboBox QAbstractItemView {{ background: {t.card_light}; color: {t.ink};

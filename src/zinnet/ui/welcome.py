@@ -34,8 +34,8 @@ class Welcome(QWidget):
         title = QLabel("A clear table")
         title.setFont(font(28, bold=True))
         said = QLabel(
-            "Bring a design as SVG or DXF: drop it here, or open it. Zinnet fits it to the blank, splits it into "
-            "films, and nests what is to be cut."
+            "Bring a design as SVG, DXF or a picture: drop it here, or open it. Zinnet fits it to the blank, splits "
+            "it into films, and nests what is to be cut. A text or a name begins in the Job menu."
         )
         said.setWordWrap(True)
         self.artwork = QPushButton("Open artwork ...")

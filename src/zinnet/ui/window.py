@@ -4,7 +4,7 @@ from pathlib import Path
 from typing import cast
 
 from PySide6.QtCore import QSettings, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
+from PySide6.QtGui import QCloseEvent, QColor, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
@@ -18,11 +18,13 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.source import Source, TextArt, source_name
 from zinnet.blanks.model import KeepOutKind
 from zinnet.checks.model import Finding
 from zinnet.demo import demo_document
 from zinnet.document import Document, remove_copy
-from zinnet.edits import set_unit
+from zinnet.edits import add_source, set_unit
 from zinnet.errors import ZinnetError
 from zinnet.ui.bench import Bench
 from zinnet.ui.compare_view import CompareView
@@ -32,6 +34,7 @@ from zinnet.ui.page_bar import PageBar
 from zinnet.ui.session import Session
 from zinnet.ui.sheets import Properties
 from zinnet.ui.sizes_view import SizesView
+from zinnet.ui.stations.artwork import ArtworkStation
 from zinnet.ui.stations.fit import FitStation
 from zinnet.ui.stations.measure import MeasureStation
 from zinnet.ui.stations.nest import NestStation
@@ -45,7 +48,9 @@ from zinnet.units import read_length, write_length
 
 PANEL_WIDTH = 308
 SAID_MS = 9000
-ARTWORK_FILTER = "Artwork (*.svg *.dxf)"
+NO_RULE = ("split", "artwork")
+"""Stations whose table is not a blank or a mat, so that no rule lies below it."""
+ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
 JOB_FILTER = "Zinnet jobs (*.zinnet)"
 
 
@@ -60,6 +65,7 @@ class MainWindow(QMainWindow):
         self.resize(1280, 800)
         self.stations: dict[str, TableView] = {
             "measure": MeasureStation(session),
+            "artwork": ArtworkStation(session),
             "fit": FitStation(session),
             "split": SplitStation(session),
             "nest": NestStation(session),
@@ -163,7 +169,7 @@ class MainWindow(QMainWindow):
         self.tags.select(station)
         self.properties.show_station(station)
         self.rule.follow_view(self.view, from_collar=station in ("measure", "fit"))
-        self.rule.setVisible(station != "split")
+        self.rule.setVisible(station not in NO_RULE)
         self._show_table()
         (self.welcome.artwork if self.table.currentWidget() is self.welcome else self.view).setFocus()
 
@@ -175,7 +181,7 @@ class MainWindow(QMainWindow):
         self.pages.select(self.page)
         self.pages.raise_()
         self.properties.setVisible(not empty)
-        self.rule.setVisible(not empty and self.station != "split" and on_page is None)
+        self.rule.setVisible(not empty and self.station not in NO_RULE and on_page is None)
 
     def show_page(self, page: str) -> None:
         """Show the design on the table, on all sizes, or beside another choice."""
@@ -309,6 +315,22 @@ class MainWindow(QMainWindow):
         if name:
             self._remember_folder(name)
             self.session.open_artwork(Path(name), add=self.session.has_artwork)
+
+    def new_text(self) -> TextArt:
+        """Return a text to begin with, in a colour that is seen on the blank."""
+        pale = QColor(self.session.plan.blank.colour).lightnessF() < 0.55
+        return TextArt(text=TextSpec(text="Wrenfield", font="dancing-script", colour="#f4ead5" if pale else "#1a1a1a"))
+
+    def add_source(self, source: Source) -> None:
+        """Put a text or an assistant's design on the table, beside what is there."""
+
+        def show() -> None:
+            self.session.look_at(design=len(self.session.job.designs) - 1)
+            self.go_to("artwork")
+            self.view.fit_view()
+
+        place = self.session.free_place() if self.session.has_artwork else None
+        self.session.apply_later(add_source(source_name(source), source, place), show)
 
     def choose_template(self) -> None:
         """Ask where to write the paper template of the selected design."""

@@ -24,7 +24,8 @@ COLOUR = "^#[0-9a-f]{6}$"
 SETTLING_ROUNDS = 4
 MOST_REPEATS = 12
 WORD_SPACE = 0.35
-"""The room between the repeated words of a row, in heights of the row."""
+"""The room between the repeated words of a row, in heights of the row, or less where their outlines would not meet."""
+MEETING = 0.9
 BOLDER = 1.03
 """Letters are made this much bolder than asked, so that the last fit to size leaves them bold enough."""
 FLATNESS_MM = 0.01
@@ -123,7 +124,7 @@ def _bold_row(spec: WordThroughSpec, wide: float, tall: float) -> Region:
     word = text_region(TextSpec(text=spec.word, font=spec.font, style=spec.style))
     left, top, right, bottom = word.bounds
     natural = (right - left) / (bottom - top)
-    space = WORD_SPACE * tall
+    space = min(WORD_SPACE * tall, MEETING * 2 * spec.outline_mm)
     count = min(MOST_REPEATS, max(1, round((wide + space) / (natural * tall + space))))
     word_wide = (wide - (count - 1) * space) / count
     flat = moved(word, scale(1 / (right - left), 1 / (bottom - top)) @ shift(-left, -top))

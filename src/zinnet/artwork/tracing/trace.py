@@ -61,7 +61,7 @@ def _traced(data: bytes, spec: TraceSpec, width_mm: float | None, name: str) -> 
     if not shapes:
         raise ArtworkError(f"Nothing is left of {name}: all of it counts as background. Lower the tolerance.")
     mm_per_unit = None if width_mm is None else width_mm / wide
-    remark = Remark("mended", f"{len(shapes)} colours traced from a picture")
+    remark = Remark("mended", f"traced from a picture in {len(shapes)} colour{'s' if len(shapes) > 1 else ''}")
     return Artwork(shapes, (0.0, 0.0, wide, high), mm_per_unit, (remark,))
 
 

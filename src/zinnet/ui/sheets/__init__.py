@@ -4,6 +4,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from zinnet.ui.session import Session
+from zinnet.ui.sheets.artwork import ArtworkSheet
 from zinnet.ui.sheets.base import PropertySheet
 from zinnet.ui.sheets.blank import BlankSheet
 from zinnet.ui.sheets.layers import LayersSheet
@@ -19,6 +20,7 @@ class Properties(QStackedWidget):
         self.blank = BlankSheet(session)
         self.sheets: dict[str, PropertySheet] = {
             "measure": self.blank,
+            "artwork": ArtworkSheet(session),
             "fit": PlacementSheet(session),
             "split": LayersSheet(session),
             "nest": NestSheet(session),

@@ -1,0 +1,240 @@
+"""A form for any recipe: one row for each field of its model, of the kind that the field asks for."""
+
+import types
+import typing
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDoubleSpinBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+    QSpinBox,
+    QWidget,
+)
+
+from zinnet.artwork.lettering.fonts import font_family, fonts, has_font, installed_fonts
+from zinnet.artwork.silhouettes import SILHOUETTES
+from zinnet.model import Frozen
+from zinnet.ui.colour_buttons import ColourButton, ColourRow
+from zinnet.ui.session import Session
+from zinnet.ui.sheets.base import LengthField
+from zinnet.ui.theme import SMALL, font
+
+Take = Callable[[str, Any], None]
+HIDDEN = {"kind", "which", "by", "kerns", "width_mm_of_picture"}
+LABELS = {
+    "least_mm": "At least",
+    "least_mm2": "Smaller than",
+    "most_mm2": "Up to",
+    "by_mm": "By",
+    "gap_mm": "Gap",
+    "radius_mm": "Radius",
+    "tolerance_mm": "Within",
+    "right_mm": "To the right",
+    "down_mm": "Down",
+    "angle_deg": "By",
+    "bend_deg": "Bend",
+    "drop_background": "Background off",
+    "inside_too": "Inside too",
+    "speck_px": "Specks below",
+    "letter_spacing": "Letters apart",
+    "line_spacing": "Lines apart",
+    "second": "Second line",
+    "second_font": "Its font",
+    "second_share": "Its width",
+    "least_gap_mm": "Fill gaps below",
+    "outline_mm": "Outline",
+    "to_artwork": "To all artwork",
+    "upright": "Top to bottom",
+    "fill": "Fill counters",
+    "keep": "Keep the upper",
+    "apart": "Set apart",
+    "down": "Downwards",
+    "blend_colours": "Colours a blend",
+    "open_as_lines": "Open ones as lines",
+}
+SUFFIXES = {"_mm2": " mm²", "_deg": "°", "_px": " px"}
+
+
+def label_of(name: str) -> str:
+    """Return what a field is called."""
+    if name in LABELS:
+        return LABELS[name]
+    for ending in ("_mm2", "_mm", "_deg", "_px", "_colour"):
+        name = name.removesuffix(ending)
+    return name.replace("_", " ").capitalize()
+
+
+class RecipeForm(QWidget):
+    """A form that follows a recipe. ``take`` is called with a field's name and its new value."""
+
+    def __init__(self, session: Session, recipe: Frozen, take: Take, only: tuple[str, ...] = ()) -> None:
+        super().__init__()
+        self.session, self._take = session, take
+        self.recipe = recipe
+        self.fields: dict[str, QWidget] = {}
+        self._form = QFormLayout(self)
+        self._form.setContentsMargins(0, 0, 0, 0)
+        self._form.setVerticalSpacing(5)
+        for name, field in type(recipe).model_fields.items():
+            if name in HIDDEN or (only and name not in only):
+                continue
+            widget = self._widget(name, field)
+            if widget is None:
+                continue
+            self.fields[name] = widget
+            widget.setAccessibleName(label_of(name))
+            widget.setToolTip(label_of(name))
+            if isinstance(widget, QCheckBox):
+                self._form.addRow(widget)
+                continue
+            label = QLabel(label_of(name))
+            label.setProperty("quiet", True)
+            label.setFont(font(SMALL))
+            label.setBuddy(widget)
+            self._form.addRow(label, widget)
+        self.show_recipe(recipe)
+
+    def show_recipe(self, recipe: Frozen) -> None:
+        """Show the values of a recipe of the same kind; a field that is being typed in is left alone."""
+        self.recipe = recipe
+        for name, widget in self.fields.items():
+            value = getattr(recipe, name)
+            widget.blockSignals(True)
+            _show(widget, value, recipe)
+            widget.blockSignals(False)
+
+    def _widget(self, name: str, field: Any) -> QWidget | None:
+        kind, optional = _kind_of(field.annotation)
+        low, high = _limits(field)
+        if name in ("font", "second_font"):
+            return self._choice(name, _font_choices(getattr(self.recipe, name)))
+        if name == "style":
+            return self._choice(name, [])
+        if name == "shape":
+            return self._choice(name, [(shape, shape) for shape in SILHOUETTES])
+        if typing.get_origin(kind) is typing.Literal:
+            return self._choice(name, [(word, word) for word in typing.get_args(kind)])
+        if kind is bool:
+            box = QCheckBox(label_of(name))
+            box.toggled.connect(lambda value: self._take(name, value))
+            return box
+        if kind is int:
+            spin = QSpinBox()
+            spin.setRange(int(low if low is not None else 0) - optional, int(high if high is not None else 9999))
+            spin.setSpecialValueText("as it has" if optional else "")
+            spin.setKeyboardTracking(False)
+            spin.valueChanged.connect(
+                lambda value: self._take(name, None if optional and value == spin.minimum() else value)
+            )
+            return spin
+        if kind is float:
+            return self._number(name, low, high, optional)
+        if (kind is str and "colour" in name) or name == "background":
+            return ColourButton(lambda value: self._take(name, value), optional=optional)
+        if kind is str:
+            return self._words(name)
+        if name == "colours":
+            return ColourRow(lambda value: self._take(name, value))
+        return None
+
+    def _number(self, name: str, low: float | None, high: float | None, optional: bool) -> QWidget:
+        if name.endswith("_mm") and not optional:
+            return LengthField(self.session, label_of(name), lambda mm: self._take_length(name, mm))
+        spin = QDoubleSpinBox()
+        suffix = next((text for ending, text in SUFFIXES.items() if name.endswith(ending)), "")
+        step = 5.0 if name.endswith("_deg") else 0.05 if (high or 99) <= 5 else 0.5
+        spin.setRange((low if low is not None else 0.0) - (step if optional else 0), high if high is not None else 1e5)
+        spin.setSingleStep(step)
+        spin.setDecimals(2 if step < 0.5 else 1)
+        spin.setSuffix(suffix)
+        spin.setSpecialValueText("any" if optional else "")
+        spin.setKeyboardTracking(False)
+        spin.valueChanged.connect(
+            lambda value: self._take(name, None if optional and value == spin.minimum() else round(value, 4))
+        )
+        return spin
+
+    def _take_length(self, name: str, mm: float) -> bool:
+        self._take(name, mm)
+        return True
+
+    def _words(self, name: str) -> QWidget:
+        if name == "text":
+            area = QPlainTextEdit()
+            area.setFixedHeight(58)
+            area.setTabChangesFocus(True)
+            area.textChanged.connect(lambda: area.toPlainText().strip() and self._take(name, area.toPlainText()))
+            return area
+        line = QLineEdit()
+        line.textEdited.connect(lambda text: (text.strip() or name == "second") and self._take(name, text))
+        return line
+
+    def _choice(self, name: str, rows: list[tuple[str, str]]) -> QComboBox:
+        combo = QComboBox()
+        combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        combo.setMinimumContentsLength(9)
+        for said, value in rows:
+            combo.addItem(said, value)
+        combo.activated.connect(lambda index: self._take(name, combo.currentData()))
+        return combo
+
+
+def _font_choices(current: str) -> list[tuple[str, str]]:
+    known = {**fonts(), **installed_fonts()}
+    rows = [(f"{family.name} · {family.kind}", name) for name, family in known.items()]
+    return rows if current in known else [*rows, (current, current)]
+
+
+def _show(widget: QWidget, value: Any, recipe: Frozen) -> None:
+    match widget:
+        case QCheckBox():
+            widget.setChecked(value)
+        case QSpinBox():
+            widget.setValue(widget.minimum() if value is None else int(value))
+        case QDoubleSpinBox():
+            widget.setValue(widget.minimum() if value is None else float(value))
+        case LengthField():
+            widget.show_mm(value)
+        case QComboBox():
+            if widget.accessibleName() == label_of("style"):
+                _fill_styles(widget, recipe)
+            widget.setCurrentIndex(max(0, widget.findData(value)))
+        case QPlainTextEdit():
+            if not widget.hasFocus():
+                widget.setPlainText(value)
+        case QLineEdit():
+            if not widget.hasFocus():
+                widget.setText(value)
+        case ColourButton() | ColourRow():
+            widget.show_value(value)
+
+
+def _fill_styles(combo: QComboBox, recipe: Any) -> None:
+    styles = list(font_family(recipe.font).styles) if has_font(recipe.font) else []
+    if [combo.itemData(k) for k in range(combo.count())] != styles:
+        combo.clear()
+        for style in styles:
+            combo.addItem(style, style)
+
+
+def _kind_of(annotation: Any) -> tuple[Any, bool]:
+    """Return the plain kind of a field and whether it may be left open."""
+    if isinstance(annotation, types.UnionType) or typing.get_origin(annotation) is typing.Union:
+        kinds = [kind for kind in typing.get_args(annotation) if kind is not type(None)]
+        return kinds[0], True
+    return annotation, False
+
+
+def _limits(field: Any) -> tuple[float | None, float | None]:
+    """Return the least and the largest value that a field takes."""
+    low = high = None
+    for rule in field.metadata:
+        low = getattr(rule, "ge", low)
+        high = getattr(rule, "le", high)
+    return low, high

@@ -1,0 +1,66 @@
+"""The sheet of Artwork: what was found in it, mended and left out."""
+
+from PySide6.QtWidgets import QLabel
+
+from zinnet.artwork.source import source_name
+from zinnet.layers.split import own_size_mm
+from zinnet.ui.session import Session
+from zinnet.ui.sheets.base import PropertySheet
+from zinnet.ui.theme import SMALL, font
+from zinnet.units import write_length
+
+LEFT_OUT = {"left-out", "picture", "missing-glyph"}
+MENDED = {"mended", "open-outline", "blend", "clipped", "flattened"}
+
+
+class ArtworkSheet(PropertySheet):
+    """What the reader has to say of the artwork."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session, "What came in")
+        self.name, self.own_size, self.found = QLabel(), QLabel(), QLabel()
+        for label in (self.name, self.own_size, self.found):
+            label.setWordWrap(True)
+        self.design = self.make_combo("Design", "Which design is shown", self._choose)
+        self.add_row("Design", self.design)
+        self.add_row("From", self.name)
+        self.add_row("Own size", self.own_size)
+        self.add_row("Found", self.found)
+        self.mended, self.left_out = self.add_note(), self.add_note()
+        for note in (self.mended, self.left_out):
+            note.setFont(font(SMALL))
+
+    def follow(self) -> None:
+        """Show the report of the selected design."""
+        design = self.session.design
+        if design is None:
+            return
+        self.form.setRowVisible(self.design, len(self.session.job.designs) > 1)
+        names = [source_name(one.source) for one in self.session.job.designs]
+        if [self.design.itemText(k) for k in range(self.design.count())] != names:
+            self.design.clear()
+            self.design.addItems(names)
+        self.design.setCurrentIndex(design.index)
+        artwork, unit = design.artwork, self.session.job.unit
+        self.name.setText(source_name(self.session.job.designs[design.index].source))
+        drawn = self.session.job.designs[design.index]
+        own = own_size_mm(artwork) if artwork.shapes and drawn.source.file is not None and not drawn.steps else None
+        self.own_size.setText(
+            ("not stated; its width is proposed" if drawn.source.file is not None else "made to the width of its place")
+            if own is None
+            else f"{write_length(own[0], unit=unit)} by {write_length(own[1], unit=unit)}"
+        )
+        shapes = "1 shape" if len(artwork.shapes) == 1 else f"{len(artwork.shapes)} shapes"
+        pictures = len(artwork.pictures)
+        self.found.setText(shapes + (f", {pictures} picture{'s' if pictures > 1 else ''}" if pictures else ""))
+        self.mended.setText(self._said("Mended", MENDED) or "Nothing had to be mended.")
+        self.left_out.setText(self._said("Left out", LEFT_OUT | {"text"}) or "Nothing was left out.")
+
+    def _choose(self) -> None:
+        self.session.look_at(design=self.design.currentIndex())
+
+    def _said(self, head: str, codes: set[str]) -> str:
+        design = self.session.design
+        remarks = [one for one in design.artwork.remarks if one.code in codes] if design is not None else []
+        rows = [f"{one.count} × {one.message}" if one.count > 1 else one.message for one in remarks]
+        return f"{head}: " + "; ".join(rows) + "." if rows else ""

@@ -1,0 +1,215 @@
+"""Artwork: the design by itself, large, with its parts to point at, its source and the steps done to it."""
+
+from typing import Any
+
+import shapely
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPixmap
+from shapely.geometry import Polygon
+
+from zinnet.artwork.source import PictureArt
+from zinnet.edits import add_step
+from zinnet.fitted import FittedDesign
+from zinnet.geometry.region import Region
+from zinnet.layers.split import Split
+from zinnet.steps import model
+from zinnet.ui.artwork_cards import NEED_PARTS, ArtworkCards
+from zinnet.ui.drawing import draw_chalk_text, draw_tape, lit_pen, pen, region_path
+from zinnet.ui.session import Session
+from zinnet.ui.table import EditableLength, TableView
+from zinnet.ui.theme import LARGE
+from zinnet.units import write_length
+
+CARDS_WIDTH = 292
+TAPE_BELOW = 34
+PICTURE_GAP = 0.16
+
+
+class ArtworkStation(TableView):
+    """The artwork in its own colours. Parts are chosen by pointing at them; a step acts on what is chosen."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session, "The artwork")
+        self.chosen: list[tuple[float, float]] = []
+        self._shown_design = 0
+        self._pixmap_of: tuple[bytes, QPixmap] | None = None
+        self.cards = ArtworkCards(session)
+        self.cards.setParent(self)
+        self.cards.step_asked.connect(self.do_step)
+        session.busy_changed.connect(self.update)
+
+    def resizeEvent(self, event: Any) -> None:
+        """Keep the cards at the right edge of the table."""
+        super().resizeEvent(event)
+        self.cards.setGeometry(self.width() - CARDS_WIDTH - 14, 16, CARDS_WIDTH, self.height() - 30)
+
+    def margins(self) -> tuple[int, int, int, int]:
+        """Return the room around the artwork: at the right for the cards, below for the tape."""
+        return (40, 92, CARDS_WIDTH + 50, 76)
+
+    @property
+    def design(self) -> FittedDesign | None:
+        """The design that is shown."""
+        return self.session.design
+
+    @property
+    def split(self) -> Split | None:
+        """The artwork's layers in artwork mm."""
+        return self.design.split if self.design is not None else None
+
+    def content_box(self) -> tuple[float, float, float, float]:
+        """Return the artwork's box, with the picture it was traced from beside it."""
+        split = self.split
+        if split is None:
+            return (0, 0, 100, 100)
+        left, top, right, bottom = split.bounds
+        if self.traced_picture() is not None:
+            left -= split.width_mm * (1 + PICTURE_GAP)
+        return (left, top, right, bottom)
+
+    def traced_picture(self) -> QPixmap | None:
+        """Return the picture that the design is traced from, where it is."""
+        index = self.design.index if self.design is not None else 0
+        designs = self.session.job.designs
+        source = designs[index].source if index < len(designs) else None
+        if not isinstance(source, PictureArt):
+            return None
+        if self._pixmap_of is None or self._pixmap_of[0] is not source.file.data:
+            pixmap = QPixmap()
+            pixmap.loadFromData(source.file.data)
+            self._pixmap_of = (source.file.data, pixmap)
+        return self._pixmap_of[1]
+
+    def paint_table(self, painter: QPainter) -> None:
+        """Draw the artwork, what is chosen of it, and its tape."""
+        self._forget_other_design()
+        middle = (self.width() - CARDS_WIDTH) / 2
+        split, design = self.split, self.design
+        if split is None or design is None:
+            draw_chalk_text(painter, QPointF(middle, 26), "Nothing to cut yet", bold=True, pixels=LARGE)
+            draw_chalk_text(painter, QPointF(middle, 47), "See the findings for what to do", name="quiet_chalk")
+            return
+        unit = self.session.job.unit
+        colours = "1 colour" if len(split.layers) == 1 else f"{len(split.layers)} colours"
+        parts = sum(layer.pieces for layer in split.layers)
+        said = f"{colours}, {parts} part{'s' if parts != 1 else ''}"
+        draw_chalk_text(painter, QPointF(middle, 26), "Artwork", bold=True, pixels=LARGE)
+        size = f"{write_length(split.width_mm, unit=unit)} by {write_length(split.height_mm, unit=unit)}"
+        state = "working ..." if self.session.is_working else self._chosen_in_words()
+        draw_chalk_text(painter, QPointF(middle, 47), f"{size}, {said}; {state}", name="quiet_chalk")
+        self._draw_picture(painter, split)
+        self._draw_layers(painter, split)
+        left, _, right, bottom = split.bounds
+        start, end = self.to_pixels(left, bottom), self.to_pixels(right, bottom)
+        below = QPointF(0, TAPE_BELOW)
+        card = draw_tape(painter, start + below, end + below, write_length(split.width_mm, unit=unit))
+        self.lengths.append(EditableLength("Width of the artwork", card, split.width_mm, self._set_width))
+
+    def _forget_other_design(self) -> None:
+        """Give up what was chosen of another design."""
+        index = self.design.index if self.design is not None else 0
+        if index != self._shown_design:
+            self._shown_design, self.chosen = index, []
+
+    def _chosen_in_words(self) -> str:
+        if not self.chosen:
+            return "click parts to choose them"
+        return "1 part chosen" if len(self.chosen) == 1 else f"{len(self.chosen)} parts chosen"
+
+    def _set_width(self, mm: float) -> bool:
+        return self.session.set_fit("width", width_mm=mm)
+
+    def _draw_layers(self, painter: QPainter, split: Split) -> None:
+        left, top, right, bottom = split.bounds
+        cloth = QRectF(self.to_pixels(left, top), self.to_pixels(right, bottom)).adjusted(-14, -14, 14, 14)
+        painter.setPen(pen("chalk", 1, alpha=90))
+        painter.setBrush(QColor(self.session.plan.blank.colour))
+        painter.drawRoundedRect(cloth, 8, 8)
+        painter.save()
+        painter.setTransform(self.world)
+        for layer in split.layers:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(QColor(layer.colour))
+            painter.drawPath(region_path(layer.region))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.setPen(pen("chalk", 0.8, alpha=70))
+            painter.drawPath(region_path(layer.region))
+        painter.setPen(lit_pen())
+        for x, y in self.chosen:
+            part = self.part_at(x * split.width_mm, y * split.width_mm)
+            if part is not None:
+                painter.drawPath(region_path(Region([part])))
+        painter.restore()
+
+    def _draw_picture(self, painter: QPainter, split: Split) -> None:
+        """Draw the picture at the left, as it was before it was traced, as wide as the artwork."""
+        picture = self.traced_picture()
+        if picture is None or picture.isNull():
+            return
+        left, top, _, bottom = split.bounds
+        high = split.width_mm * picture.height() / picture.width()
+        corner = (left - split.width_mm * (1 + PICTURE_GAP), (top + bottom - high) / 2)
+        frame = QRectF(self.to_pixels(*corner), self.to_pixels(corner[0] + split.width_mm, corner[1] + high))
+        painter.fillRect(frame, QColor("#ffffff"))
+        painter.drawPixmap(frame, picture, QRectF(picture.rect()))
+        draw_chalk_text(painter, QPointF(frame.center().x(), frame.bottom() + 18), "the picture", name="quiet_chalk")
+
+    # choosing parts
+
+    def part_at(self, x_mm: float, y_mm: float) -> Polygon | None:
+        """Return the topmost part at a place in artwork mm."""
+        split = self.split
+        point = shapely.Point(x_mm, y_mm)
+        for layer in reversed(split.layers if split is not None else ()):
+            for part in layer.region.geoms:
+                if part.intersects(point):
+                    return part
+        return None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose the part under the pointer, or give it up again; a click beside all parts gives up all."""
+        super().mousePressEvent(event)
+        split = self.split
+        if event.button() != Qt.MouseButton.LeftButton or split is None or self.editor is not None:
+            return
+        spot = self.to_mm(event.position())
+        part = self.part_at(spot.x(), spot.y())
+        if part is None:
+            self.chosen = []
+        else:
+            wide = split.width_mm
+            kept = [(x, y) for x, y in self.chosen if not part.intersects(shapely.Point(x * wide, y * wide))]
+            self.chosen = [*kept, (spot.x() / wide, spot.y() / wide)] if len(kept) == len(self.chosen) else kept
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Drop what is chosen with Delete, open the steps with Ctrl+Return, give up the choice with Escape."""
+        if event.key() == Qt.Key.Key_Delete and self.chosen:
+            self.do_step(model.Drop)
+        elif event.key() == Qt.Key.Key_Return and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.cards.add.showMenu()
+        elif event.key() == Qt.Key.Key_Escape and self.chosen:
+            self.chosen = []
+            self.update()
+        else:
+            super().keyPressEvent(event)
+
+    def do_step(self, kind: type[Any]) -> None:
+        """Add a step of a kind on what is chosen, or on everything."""
+        if self.design is None or self.split is None:
+            return
+        which = model.Which(points=tuple(self.chosen))
+        if kind in NEED_PARTS and not self.chosen:
+            self.session.said.emit("Click the parts on the table first; this step acts on them.")
+            return
+        fields: dict[str, Any] = {"which": which}
+        if kind in (model.CutAway, model.Intersect):
+            fields = {"by": which}
+        elif kind in (model.Simplify, model.ReduceColours):
+            fields = {}
+        if kind is model.Recolour:
+            fields["colour"] = self.session.workshop.films[0].colour
+        if kind is model.ReduceColours:
+            fields["count"] = max(1, len(self.split.layers) - 1)
+        self.chosen = []
+        self.session.apply_later(add_step(kind(**fields), self.design.index))
