@@ -45,7 +45,7 @@ def trace(
     ] = None,
     width: Annotated[str | None, typer.Option(help="The life-size width, such as 210mm; else 1 px is 1/96 in.")] = None,
     background: Annotated[str, typer.Option(help="The background: auto, keep, or its colour as #rrggbb.")] = "auto",
-    tolerance: Annotated[float, typer.Option(help="How unlike the background may be, 0.5 to 60.")] = 8.0,
+    tolerance: Annotated[float, typer.Option(help="How unlike the background may be, 0.5 to 60.")] = 4.0,
     smoothing: Annotated[float, typer.Option(help="How much outlines are smoothed, in pixels, 0.1 to 4.")] = 0.5,
     specks: Annotated[float, typer.Option(help="Parts of fewer pixels are dropped.")] = 12.0,
     inside: Annotated[bool, typer.Option("--inside", help="Take the background's colour out inside too.")] = False,

@@ -15,6 +15,8 @@ CORNER_REACH = 3.0
 """How far along the outline, in pixels, both sides of a corner are looked at."""
 CORNER_DEG = 38.0
 """A turn by more than this within the reach is a corner."""
+ROUNDED = 1.5
+"""How far from a corner, in pixels, the points are rounded off and count for nothing."""
 MOST_SHIFT = 1.6
 """How far, in pixels, a corner that the smoothing rounded is moved out to where its sides meet."""
 TANGENT_REACH = 7.0
@@ -36,8 +38,9 @@ def fit_closed(points: Points, tolerance: float) -> Subpath:
     for k, first in enumerate(found):
         last = found[(k + 1) % len(found)]
         between = np.arange(first, last + (len(ring) if last <= first else 0) + 1) % len(ring)
-        run = ring[between].copy()
-        run[0], run[-1] = sharp[k], sharp[(k + 1) % len(found)]
+        soft = min(round(ROUNDED / DENSITY), (len(between) - 3) // 2)
+        inner = ring[between[max(1, soft) : -max(1, soft)]]
+        run = np.concatenate([sharp[k : k + 1], inner, sharp[(k + 1) % len(found)][None]])
         runs.append(_fit_run(run, tolerance, None, None))
     return Subpath(np.concatenate(runs), closed=True)
 

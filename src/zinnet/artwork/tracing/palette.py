@@ -11,7 +11,7 @@ Colours = NDArray[np.float64]
 MOST_COLOURS = 16
 SAMPLE = 60_000
 ROUNDS = 12
-SAME = 0.055
+SAME = 0.02
 """Two colours nearer than this in Oklab are taken for one when the picture's own colours are counted."""
 LEAST_SHARE = 0.002
 FLAT = 0.02

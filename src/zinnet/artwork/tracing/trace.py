@@ -9,19 +9,22 @@ from pydantic import Field
 
 from zinnet.artwork.model import Artwork, Paint, Remark, Shape
 from zinnet.artwork.tracing.palette import Colours, cluster, own_colours, to_hex, to_oklab
-from zinnet.artwork.tracing.picture import Picture, read_picture
+from zinnet.artwork.tracing.picture import read_picture
 from zinnet.errors import ArtworkError
 from zinnet.geometry.curves import Subpath
 from zinnet.geometry.transform import scale
 from zinnet.model import Frozen
 
-MOST_CELLS = 1_600_000
-MOST_FINENESS = 3
 EDGE_SHARE = 0.5
 """The picture's edge must be this much of one colour for that colour to count as background by itself."""
-UNDERLAP = 2.0
+UNDERLAP = 4
 """How far, in pixels, a colour reaches under those above it, so that no gap opens between them."""
 SEEN = 128
+SOLID = 250
+ROUGH = 1.5
+ROOM = 4
+LEAST_TOLERANCE, TOLERANCE_SHARE = 0.15, 0.3
+"""How near a fitted curve stays: so much, and this much more for each pixel of smoothing."""
 
 
 class TraceSpec(Frozen):
@@ -30,19 +33,23 @@ class TraceSpec(Frozen):
     colours: int | None = Field(default=None, ge=1, le=16)
     drop_background: bool = True
     background: str | None = Field(default=None, pattern="^#[0-9a-f]{6}$")
-    tolerance: float = Field(default=8.0, ge=0.5, le=60)
-    inside_too: bool = False
+    tolerance: float = Field(default=4.0, ge=0.5, le=60)
+    inside_too: bool = True
     smoothing: float = Field(default=0.5, ge=0.1, le=4)
     speck_px: float = Field(default=12.0, ge=0, le=100_000)
     width_mm: float | None = Field(default=None, gt=0, le=10_000)
 
 
 class Sorted(NamedTuple):
-    """A picture's cells by colour: ``labels`` (h, w) index ``colours``, -1 where nothing is."""
+    """A picture's pixels by colour: ``labels`` (h, w) index ``colours``, -1 where nothing is.
+
+    ``doubtful`` pixels are blends along an edge; ``ground`` is the background's sRGB, None where there is none.
+    """
 
     labels: NDArray[np.intp]
+    doubtful: NDArray[np.bool_]
     colours: tuple[str, ...]
-    fineness: int
+    ground: NDArray[np.float32] | None
 
 
 def trace_picture(data: bytes, spec: TraceSpec, name: str = "The picture") -> Artwork:
@@ -66,44 +73,43 @@ def _traced(data: bytes, spec: TraceSpec, width_mm: float | None, name: str) -> 
 
 
 @lru_cache(maxsize=16)
-def sorted_cells(data: bytes, spec: TraceSpec, name: str) -> Sorted:
-    """Return a picture's cells sorted by colour, soft edges and specks settled."""
-    from zinnet.artwork.tracing import labels as cells
+def sorted_pixels(data: bytes, spec: TraceSpec, name: str) -> Sorted:
+    """Return a picture's pixels sorted by colour, soft edges and specks settled."""
+    from zinnet.artwork.tracing import labels as pixels
 
-    picture = read_picture(data, name)
-    fine, fineness = _finer(picture)
-    lab, seen = to_oklab(fine[..., :3]), fine[..., 3] >= SEEN
-    small, small_seen = to_oklab(picture.rgba[..., :3]), picture.rgba[..., 3] >= SEEN
-    ground = _ground(small, small_seen, spec)
-    wanted = small_seen
-    if ground is not None:
-        near = np.linalg.norm(small - ground, axis=2) < spec.tolerance / 100
-        wanted = small_seen & ~cells.background(near | ~small_seen, everywhere=spec.inside_too)
-    palette = own_colours(small, wanted) if spec.colours is None else cluster(small, wanted, spec.colours)
-    if len(palette) == 0:
-        raise ArtworkError(f"Nothing is left of {name}: all of it counts as background. Lower the tolerance.")
-    distances = np.stack([((lab - colour) ** 2).sum(axis=2) for colour in palette])
-    found = distances.argmin(axis=0)
+    rgba = read_picture(data, name).rgba
+    lab, seen = to_oklab(rgba[..., :3]), rgba[..., 3] >= SEEN
+    ground = _ground(lab, seen, spec)
     empty = ~seen
     if ground is not None:
-        away = ((lab - ground) ** 2).sum(axis=2)
-        near = (away <= distances.min(axis=0) + 1e-12) | (away < (spec.tolerance / 100) ** 2)
-        empty = cells.background(near | empty, everywhere=spec.inside_too) | empty
-    found[empty] = cells.NOTHING
-    found = cells.without_edge_lines(found, fineness)
-    found = cells.without_specks(found, round(spec.speck_px * fineness**2))
-    return Sorted(found, tuple(to_hex(colour) for colour in palette), fineness)
+        near = np.linalg.norm(lab - ground, axis=2) < spec.tolerance / 100
+        empty = pixels.background(near | empty, everywhere=spec.inside_too) | empty
+    palette = own_colours(lab, ~empty) if spec.colours is None else cluster(lab, ~empty, spec.colours)
+    if len(palette) == 0:
+        raise ArtworkError(f"Nothing is left of {name}: all of it counts as background. Lower the tolerance.")
+    colours = tuple(to_hex(colour) for colour in palette)
+    rgb = rgba[..., :3].astype(np.float32)
+    distances = np.stack([_apart(rgb, colour) for colour in colours])
+    found = distances.argmin(axis=0)
+    off = distances.min(axis=0)
+    if ground is not None:
+        away = _apart(rgb, to_hex(ground))
+        empty |= pixels.background((away <= off) | empty, everywhere=spec.inside_too)
+        off = np.minimum(off, away)
+    found[empty] = pixels.NOTHING
+    doubtful = pixels.blended(rgb, np.sqrt(off)) | (seen & (rgba[..., 3] < SOLID))
+    found = pixels.settled(found, doubtful & ~empty)
+    found = pixels.without_specks(found, spec.speck_px)
+    return Sorted(found, doubtful, colours, None if ground is None else _rgb(to_hex(ground)))
 
 
-def _finer(picture: Picture) -> tuple[NDArray[np.uint8], int]:
-    """Return the pixels cut into cells, so that outlines follow soft edges finer than a pixel."""
-    from PIL import Image
+def _apart(pixels: NDArray[np.float32], colour: str) -> NDArray[np.float32]:
+    """Return squared distances (h, w) in sRGB, in which edges are blended: half way is where half is covered."""
+    return np.asarray(((pixels - _rgb(colour)) ** 2).sum(axis=2))
 
-    height, width = picture.rgba.shape[:2]
-    fineness = max(1, min(MOST_FINENESS, int((MOST_CELLS / (width * height)) ** 0.5)))
-    image = Image.fromarray(picture.rgba).convert("RGBa")
-    fine = image.resize((width * fineness, height * fineness), Image.Resampling.BICUBIC).convert("RGBA")
-    return np.asarray(fine), fineness
+
+def _rgb(colour: str) -> NDArray[np.float32]:
+    return np.array([int(colour[k : k + 2], 16) for k in (1, 3, 5)], dtype=np.float32)
 
 
 def _ground(lab: Colours, seen: NDArray[np.bool_], spec: TraceSpec) -> Colours | None:
@@ -124,56 +130,42 @@ def _ground(lab: Colours, seen: NDArray[np.bool_], spec: TraceSpec) -> Colours |
 
 
 def _shapes(data: bytes, spec: TraceSpec, name: str) -> tuple[Shape, ...]:
-    from zinnet.artwork.tracing.labels import grown
+    from zinnet.artwork.tracing.coverage import coverage
+    from zinnet.artwork.tracing.labels import grown, holes_filled, hulls
 
-    labels, colours, fineness = sorted_cells(data, spec, name)
+    labels, doubtful, colours, ground = sorted_pixels(data, spec, name)
     picture = read_picture(data, name)
-    to_pixels = scale(picture.shrunk)
+    pixels, palette = picture.rgba.astype(np.float32), np.stack([_rgb(colour) for colour in colours])
     areas = np.bincount(labels[labels >= 0].ravel(), minlength=len(colours))
     order = [k for k in np.argsort(-areas, kind="stable") if areas[k]]
     found = []
     for place, label in enumerate(order):
         above = np.isin(labels, order[place + 1 :])
-        mask = labels == label
-        mask |= above & grown(mask, round(UNDERLAP * fineness))
-        mask = _holes_filled(mask, above)
-        subpaths = _outlines(mask, fineness, spec.smoothing)
+        own = labels == label
+        mask = holes_filled(own | (above & (grown(own, UNDERLAP) | hulls(own))), above)
+        soft = coverage(mask, labels, doubtful, pixels, palette, ground)
+        hidden = above & ~grown(own, 1)
+        subpaths = _outlines(soft, hidden, spec.smoothing)
         if subpaths:
-            found.append(Shape(f"colour-{place + 1}", subpaths, to_pixels, Paint(colours[label]), "evenodd", None))
+            to_file = scale(picture.shrunk)
+            found.append(Shape(f"colour-{place + 1}", subpaths, to_file, Paint(colours[label]), "evenodd", None))
     return tuple(found)
 
 
-def _holes_filled(mask: NDArray[np.bool_], above: NDArray[np.bool_]) -> NDArray[np.bool_]:
-    """Return the mask with every hole filled that lies wholly under colours above."""
-    from scipy import ndimage
-
-    parts, count = ndimage.label(~mask)
-    covered = np.ones(count + 1, dtype=bool)
-    covered[np.unique(parts[~above])] = False
-    edge = np.concatenate([parts[0], parts[-1], parts[:, 0], parts[:, -1]])
-    covered[np.unique(edge)] = False
-    covered[0] = False
-    return np.asarray(mask | covered[parts])
-
-
-def _outlines(mask: NDArray[np.bool_], fineness: int, smoothing: float) -> tuple[Subpath, ...]:
-    """Return the fitted outlines of a mask in pixels."""
+def _outlines(soft: NDArray[np.float32], hidden: NDArray[np.bool_], smoothing: float) -> tuple[Subpath, ...]:
+    """Return the fitted outlines, in pixels, of what covers half of each pixel or more; hidden ones are rough."""
     import contourpy
     from scipy import ndimage
 
     from zinnet.artwork.tracing.curve_fit import fit_closed
 
-    room = 2 * fineness + 2
-    soft = ndimage.gaussian_filter(np.pad(mask, room).astype(np.float32), max(0.6, smoothing) * fineness)
-    lines = contourpy.contour_generator(z=soft).lines(0.5)
+    padded = np.pad(soft, ROOM)
+    smooth = ndimage.gaussian_filter(padded, smoothing)
+    smooth = np.where(np.pad(hidden, ROOM), ndimage.gaussian_filter(padded, smoothing + ROUGH), smooth)
+    lines = contourpy.contour_generator(z=smooth).lines(0.5)
     found = []
     for line in lines:
-        ring = (np.asarray(line) - room + 0.5) / fineness
+        ring = np.asarray(line, dtype=np.float64) - ROOM + 0.5
         if len(ring) >= 8 and (ring[0] == ring[-1]).all():
-            found.append(fit_closed(ring, 0.25 + 0.3 * smoothing))
+            found.append(fit_closed(ring, LEAST_TOLERANCE + TOLERANCE_SHARE * smoothing))
     return tuple(found)
-
-
-def picture_palette(data: bytes, spec: TraceSpec, name: str = "The picture") -> tuple[str, ...]:
-    """Return the colours that a picture is sorted into, in the order in which they were found."""
-    return sorted_cells(data, spec, name).colours
