@@ -1,15 +1,22 @@
-"""Run the benchmarks: ``python -m benchmarks [fidelity] [window] [start] [nest] [hostile]``, all of them by default."""
+"""Run the benchmarks: ``python -m benchmarks [start] [window] [nest] [hostile] [fidelity] [fuzz]``; all by default."""
 
 import sys
 
-from benchmarks import fidelity, hostile, nest, start, window
+from benchmarks import fidelity, fuzz, hostile, nest, start, window
 
-ALL = {"start": start.run, "window": window.run, "nest": nest.run, "hostile": hostile.run, "fidelity": fidelity.run}
+ALL = {
+    "start": start.run,
+    "window": window.run,
+    "nest": nest.run,
+    "hostile": hostile.run,
+    "fidelity": fidelity.run,
+    "fuzz": fuzz.run,
+}
 
 
 def main() -> None:
     """Run those that are named."""
-    for name in sys.argv[1:] or ALL:
+    for name in [word for word in sys.argv[1:] if word in ALL] or ALL:
         print(f"== {name}: {(ALL[name].__doc__ or '').strip().splitlines()[0]}", flush=True)
         ALL[name]()
 

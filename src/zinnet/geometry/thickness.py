@@ -22,13 +22,14 @@ SEAM = 2e-3
 DUST = 0.05
 SPECK_SHARE = 0.08
 """What is thin covers at least this share of the width's square, else it is the rounding of a corner."""
-MOST_GROWTHS = 20
-LEAST_GROWTH = 1 / 16
-GROWTH_SHARE = 0.4
+MOST_GROWTHS = 30
+LEAST_GROWTH = 1 / 40
+GROWTH_SHARE = 0.5
 """Strokes that are too thin are grown step by step, on each side by this share of what they lack, or a least share of
 the width, until none is left."""
 FINENESS = 100
 ARC_TOLERANCE = 0.01
+LEAST_DISTANCE = 1e-7
 
 
 def offset(region: Region, distance: float, *, corners: Corners = "round", tolerance: float = ARC_TOLERANCE) -> Region:
@@ -36,7 +37,7 @@ def offset(region: Region, distance: float, *, corners: Corners = "round", toler
 
     Round corners stay within ``tolerance``; mitres longer than 5 distances become bevels.
     """
-    if distance == 0:
+    if abs(distance) < LEAST_DISTANCE:
         return region
     quarter = quarter_segments(abs(distance), tolerance)
     found = shapely.buffer(region, distance, quad_segs=quarter, join_style=corners, mitre_limit=SHARPEST)
@@ -52,7 +53,8 @@ def opened(region: Region, width: float) -> Region:
 def swept(region: Region, width: float) -> Region:
     """Return what a disc ``width`` across can reach within the region, and its corners: nothing of it is thinner."""
     core = offset(region, -width / 2 * (1 - SLACK))
-    return common(offset(core, width / 2, corners="mitre"), region)
+    reached = common(offset(core, width / 2, corners="mitre"), region)
+    return Region([part for part in reached.geoms if shapely.intersects(part, core)])
 
 
 def closed(region: Region, gap: float) -> Region:
@@ -70,8 +72,8 @@ def thin_parts(region: Region, width: float) -> Region:
 def narrow_gaps(region: Region, gap: float) -> Region:
     """Return the gaps and counters of a region that are narrower than ``gap``."""
     grown = offset(region, gap / 2 * (1 - SLACK))
-    filled = offset(grown, -gap / 2 * (2 - REACH), corners="mitre")
-    return _substance(without(filled, offset(region, gap * SEAM)), gap)
+    filled = offset(grown, -gap / 2 * REACH, corners="mitre")
+    return _substance(without(filled, region), gap)
 
 
 def _substance(region: Region, width: float) -> Region:
@@ -94,8 +96,8 @@ def thickened(region: Region, width: float) -> Region:
 
 
 def _grown(part: shapely.Polygon, width: float) -> Region:
-    """Return a thin part grown by most of what its own mean thickness (2 area / outline) lacks."""
-    lacks = width - 2 * part.area / part.length
+    """Return a thin part grown by half of what its thickest place lacks."""
+    lacks = width - 2 * shapely.maximum_inscribed_circle(part, tolerance=width / FINENESS).length
     return offset(Region([part]), max(width * LEAST_GROWTH, GROWTH_SHARE * lacks), tolerance=width / FINENESS)
 
 

@@ -74,6 +74,8 @@ def shape_line(text: str, font: str, style: str | None = None, letter_spacing: f
     """
     import uharfbuzz
 
+    if not text:
+        return []
     face = font_face(font, style)
     shaper = uharfbuzz.Font(face)
     buffer = uharfbuzz.Buffer()
