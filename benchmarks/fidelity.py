@@ -8,7 +8,9 @@ import sys
 import time
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
+from typing import NamedTuple
 
+import defusedxml.ElementTree
 import numpy as np
 import resvg_py
 from numpy.typing import NDArray
@@ -57,13 +59,27 @@ def picture(svg: str) -> NDArray[np.int64]:
     return np.asarray(Image.open(io.BytesIO(png)).convert("RGB")).astype(int)
 
 
-def compare(path: Path) -> tuple[str, int, float | str]:
-    """Return (name, layers, share of pixels that differ), or a message where the file can't be split."""
+class Compared(NamedTuple):
+    """One file: its layers, the share of pixels that differ or why it can't be split, and seconds taken."""
+
+    name: str
+    layers: int
+    share: float | str
+    seconds: float
+    parse_seconds: float
+
+
+def compare(path: Path) -> Compared:
+    """Split a file, timed beside a bare parse of its XML, and compare the layers with the renderer's picture."""
     text = path.read_text(encoding="utf-8")
+    begun = time.perf_counter()
+    defusedxml.ElementTree.fromstring(text)
+    parsed = time.perf_counter()
     try:
         split = split_artwork(read_svg(text.encode(), path.name), width_mm=200, method="cut-away")
     except ZinnetError as error:
-        return path.name, 0, str(error)
+        return Compared(path.name, 0, str(error), time.perf_counter() - parsed, parsed - begun)
+    took = time.perf_counter() - parsed
     x, y, width, height = split.source_box
     size = f'width="{WIDTH_PX}" height="{max(1, round(WIDTH_PX * height / width))}" preserveAspectRatio="none"'
     head = re.search(r"<svg[^>]*>", text)
@@ -77,7 +93,7 @@ def compare(path: Path) -> tuple[str, int, float | str]:
     box = f"0 0 {split.width_mm} {split.height_mm}"
     ours = f'<svg xmlns="http://www.w3.org/2000/svg" {size} viewBox="{box}">{layers}</svg>'
     difference = np.abs(picture(original) - picture(ours)).max(axis=2) > CHANNEL_DIFFERENCE
-    return path.name, len(split.layers), float(difference.mean())
+    return Compared(path.name, len(split.layers), float(difference.mean()), took, parsed - begun)
 
 
 def run(seed: int = 1) -> None:
@@ -88,13 +104,21 @@ def run(seed: int = 1) -> None:
         files = files[: LEAST_FILES + 200]
     begun = time.perf_counter()
     with ProcessPoolExecutor(2) as pool:
-        results = [row for row in pool.map(compare, files, chunksize=20) if row[1] != 1]
-    failed = [row for row in results if isinstance(row[2], str) or row[2] >= MOST_PIXELS]
-    shares = [row[2] for row in results if not isinstance(row[2], str)]
+        everything = list(pool.map(compare, files, chunksize=20))
+    results = [row for row in everything if row.layers != 1]
+    failed = [row for row in everything if isinstance(row.share, str) or row.share >= MOST_PIXELS]
+    shares = [row.share for row in results if not isinstance(row.share, str)]
+    ms = np.array([row.seconds for row in everything]) * 1000
+    bare = np.array([row.parse_seconds for row in everything]) * 1000
     print(
-        f"{len(results) - len(failed)} of {len(results)} multi-colour files ({1 - len(failed) / len(results):.2%}) "
-        f"differ in fewer than {MOST_PIXELS:.0%} of pixels; median {np.median(shares):.4%}, worst {max(shares):.3%}; "
+        f"{len(everything) - len(failed)} of {len(everything)} files ({1 - len(failed) / len(everything):.2%}), "
+        f"{len(results)} of them in several colours, differ in fewer than {MOST_PIXELS:.0%} of pixels; "
+        f"median {np.median(shares):.4%}, worst {max(shares):.3%}; "
         f"{(time.perf_counter() - begun) / len(files) * 1000:.0f} ms a file and picture"
     )
-    for name, _, share in failed:
-        print(f"  failed: {name}: {share if isinstance(share, str) else f'{share:.2%}'}")
+    print(
+        f"reading and splitting: median {np.median(ms):.0f} ms, 95th percentile {np.percentile(ms, 95):.0f} ms; "
+        f"bare parsing: median {np.median(bare):.2f} ms ({np.median(ms) / np.median(bare):.0f} times)"
+    )
+    for row in failed:
+        print(f"  failed: {row.name}: {row.share if isinstance(row.share, str) else f'{row.share:.2%}'}")

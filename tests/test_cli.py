@@ -3,8 +3,10 @@
 import json
 import subprocess
 import sys
+import xml.etree.ElementTree as ET
 
 import pytest
+from PIL import Image, ImageDraw
 
 from tests.helpers import LANTERN, RED_AND_BLUE, document_of, svg
 from zinnet.edits import set_placement
@@ -266,3 +268,54 @@ def test_inspect_tells_colours_counts_and_what_was_found(artwork):
     assert [row["colour"] for row in said["colours"]]
     assert said["aspect"] > 0
     assert "findings" in said
+
+
+def test_a_picture_is_traced_inspected_and_planned_like_any_artwork(tmp_path):
+    picture = tmp_path / "moon.png"
+    image = Image.new("RGB", (240, 200), "#ffffff")
+    draw = ImageDraw.Draw(image)
+    draw.ellipse((20, 20, 180, 180), fill="#1d3557")
+    draw.rectangle((70, 70, 130, 130), fill="#e4573d")
+    image.save(picture)
+    done = run("trace", picture, "--width", "120mm", "--out", tmp_path / "moon.svg")
+    assert done.stdout.startswith("2 colours: #1d3557, #e4573d")
+    root = ET.parse(tmp_path / "moon.svg").getroot()
+    assert root.get("width") == "120.0000mm"
+    assert len(root) == 2
+    said = json.loads(run("inspect", picture, "--json").stdout)
+    assert [row["colour"] for row in said["colours"]] == ["#1d3557", "#e4573d"]
+
+
+@pytest.mark.parametrize(
+    ("arguments", "colours"),
+    [
+        (("through", "MOTH", "--width", "200mm", "--shape", "heart"), 3),
+        (("name", "Reed", "--width", "200mm", "--outline", "2mm=#112233", "--outline", "3mm=#ffffff"), 3),
+        (("alter", "{artwork}", "--step", '{{"kind": "outline", "width_mm": 4}}', "--width", "200mm"), 3),
+    ],
+)
+def test_assistants_and_steps_write_layers_side_by_side_in_mm(arguments, colours, tmp_path, artwork):
+    out = tmp_path / "made.svg"
+    done = run(*(argument.format(artwork=artwork) for argument in arguments), "--out", out)
+    assert done.returncode == 0, done.stderr
+    root = ET.parse(out).getroot()
+    assert root.get("width") == "200.0000mm"
+    assert len(root) == colours
+
+
+@pytest.mark.parametrize(
+    ("arguments", "says"),
+    [
+        (("trace", "{artwork}"), "not a PNG, JPEG or WebP"),
+        (("trace", "{artwork}", "--background", "blue"), "not auto, keep or a colour"),
+        (("through", "MOTH", "--width", "10mm"), "too narrow"),
+        (("through", "MOTH", "--width", "200mm", "--shape", "teapot"), "no shape “teapot”"),
+        (("name", "Reed", "--width", "200mm", "--outline", "-2mm"), "not longer than zero"),
+        (("alter", "{artwork}", "--step", "x"), "JSON"),
+    ],
+)
+def test_what_can_not_be_made_is_said_in_a_sentence(arguments, says, tmp_path, artwork):
+    done = run(*(argument.format(artwork=artwork) for argument in arguments), "--out", tmp_path / "made.svg")
+    assert done.returncode == 2
+    assert says in done.stderr
+    assert len(done.stderr.strip().splitlines()) == 1

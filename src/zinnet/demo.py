@@ -3,6 +3,11 @@
 import json
 from collections.abc import Callable
 
+from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec, OutlineRing
+from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.lettering.word_through import WordThroughSpec
+from zinnet.artwork.source import ArtworkFile, OutlinedNameArt, PictureArt, Source, TextArt, WordThroughArt
+from zinnet.artwork.tracing.trace import TraceSpec
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
 from zinnet.document import Document
@@ -10,6 +15,7 @@ from zinnet.job import Design, FamilyMember, Job
 from zinnet.layers.assign import FilmChoice, LayersSpec
 from zinnet.nesting.model import Layout, NestSpec
 from zinnet.nesting.run import nest_all
+from zinnet.steps.model import Join, Thicken
 from zinnet.workshop import Workshop, standard_workshop
 
 ARTWORK = "moth-and-lantern.svg"
@@ -94,6 +100,41 @@ def hoodies_job() -> Job:
     return job.model_copy(update={"family": members, "nesting": NestSpec(mat="12x24in")})
 
 
+def tracing_job() -> Job:
+    """Return a child's tee whose lantern is traced from a photo of a painting."""
+    name = "lantern-photo.jpg"
+    source = PictureArt(file=ArtworkFile.of(name, read_bytes("demo", name)), trace=TraceSpec(colours=4))
+    return _made("Children's tees, a painted lantern", source, "tee", "youth-m", colour="#d8c7a3")
+
+
+def text_job() -> Job:
+    """Return a tote bag with a word in a joined script."""
+    text = TextSpec(text="Wrenfield\nLantern Walk", font="dancing-script", colour="#8a2f3c", line_spacing=1.0)
+    job = _made("Tote bags", TextArt(text=text), "tote", "one", colour="#e6dcc4")
+    (design,) = job.designs
+    steps = (Join(), Thicken(least_mm=1.5))
+    return job.model_copy(update={"designs": (design.model_copy(update={"steps": steps}),)})
+
+
+def word_job() -> Job:
+    """Return the band's hoodies with a word that crosses the moon."""
+    word = WordThroughSpec(word="LANTERN", shape="disc", rows=3, reach=1.3, cover=0.62)
+    return _made(
+        "Band hoodies, the word and the moon", WordThroughArt(word=word), "hoodie", "adult-m", colour="#3b4252"
+    )
+
+
+def name_job() -> Job:
+    """Return a drummer's tee with an outlined name."""
+    rings = OutlineRing(width_mm=2.5, colour="#23304a"), OutlineRing(width_mm=2.0, colour="#f6f1e7")
+    name = OutlinedNameSpec(name="Drummer", outlines=rings, bend_deg=35, second="WRENFIELD")
+    return _made("Drummers' tees", OutlinedNameArt(name=name), "tee", "adult-m", colour="#8a2f3c")
+
+
+def _made(title: str, source: Source, kind: str, size: str, *, colour: str) -> Job:
+    return Job(title=title, blank=BlankSpec(kind=kind, size=size, colour=colour), designs=(Design(source=source),))
+
+
 def _measured(**measures: float) -> tuple[Measure, ...]:
     return tuple(Measure(name=name, mm=mm) for name, mm in measures.items())
 
@@ -109,6 +150,10 @@ DEMOS: dict[str, tuple[str, Callable[[], Job]]] = {
     "caps": ("Lantern bearers' caps", caps_job),
     "sash": ("Parade marshal's sash", sash_job),
     "blanket": ("Drummers' blanket", blanket_job),
+    "tracing": ("Children's tees, a traced painting", tracing_job),
+    "text": ("Tote bags, a joined script", text_job),
+    "word": ("Band hoodies, a word through the moon", word_job),
+    "name": ("Drummers' tees, an outlined name", name_job),
 }
 """Every demo: what the menu calls it, and its job."""
 

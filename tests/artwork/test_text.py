@@ -12,7 +12,15 @@ import uharfbuzz
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from zinnet.artwork.lettering.fonts import characters_of, font_family, fonts, fonts_that_have
+from zinnet.artwork.lettering.fonts import (
+    characters_of,
+    find_font,
+    font_family,
+    fonts,
+    fonts_that_have,
+    installed_fonts,
+)
+from zinnet.artwork.lettering.kerning import kerned
 from zinnet.artwork.lettering.text import TextSpec, glyph_region, height_of, refuse_missing, shape_line, text_artwork
 from zinnet.artwork.lettering.word import word_regions
 from zinnet.artwork.painted import paint_artwork, painted_box
@@ -176,3 +184,64 @@ def test_a_word_stands_on_an_arc():
     assert sum(one.area for one in laid) == pytest.approx(sum(one.area for one in letters))
     tops = [one.bounds[1] for one in laid]
     assert tops.index(min(tops)) == len(tops) // 2
+
+
+def test_room_before_a_chosen_letter_moves_it_and_those_after_it():
+    spec = TextSpec(text="Moth", font="bebas-neue")
+    before = boxes(spec)
+    width = before[-1][2] - before[0][0]
+    spot = ((before[2][0] + before[2][2]) / 2 - before[0][0], 0.3 * width)
+    wider = spec.model_copy(update={"kerns": kerned(spec, [spot], width, 0.1)})
+    after = boxes(wider)
+    assert [round(b[0] - a[0], 6) for a, b in zip(before, after, strict=True)] == [0, 0, 0.1, 0.1]
+    assert kerned(spec, [(0.01, 0.3 * width)], width, 0.1) is None
+
+
+def boxes(spec):
+    return [area.region.bounds for area in paint_artwork(text_artwork(spec, size_mm=1.0), 1e-3)]
+
+
+@given(st.floats(-340, 340).filter(lambda bend: abs(bend) > 20), st.sampled_from(["Moth", "Wrenfield", "LANTERN"]))
+def test_the_letters_of_a_bent_text_stand_on_one_circle(bend, words):
+    """An arc as long as the text over ``bend`` degrees has the radius length / angle; letters are only turned."""
+    straight, bent = (TextSpec(text=words, font="bebas-neue", bend_deg=angle) for angle in (0.0, bend))
+    glyphs = shape_line(words, "bebas-neue")
+    length = sum(glyph.advance for glyph in glyphs)
+    radius, x = length / np.radians(bend), 0.0
+    for glyph, flat, turned in zip(glyphs, boxes_of(straight), boxes_of(bent), strict=True):
+        angle = (x + glyph.advance / 2 - length / 2) / radius
+        foot = np.array([length / 2 + radius * np.sin(angle), radius - radius * np.cos(angle)])
+        home = np.array([x + glyph.advance / 2, 0.0])
+        reach = [np.hypot(*(np.array(one) - home)) for one in flat]
+        now = [np.hypot(*(np.array(one) - foot)) for one in turned]
+        assert sorted(now) == pytest.approx(sorted(reach), abs=2e-3)
+        x += glyph.advance
+
+
+def boxes_of(spec):
+    return [
+        shapely.get_coordinates(area.region).tolist() for area in paint_artwork(text_artwork(spec, size_mm=1.0), 1e-3)
+    ]
+
+
+def test_installed_fonts_are_found_by_name_style_and_characters(tmp_path, monkeypatch):
+    folder = tmp_path / "fonts"
+    folder.mkdir()
+    (folder / "broken.ttf").write_bytes(b"not a font")
+    (folder / "Moth.otf").write_bytes(path_of("fonts", "BebasNeue-Bold.otf").read_bytes())
+    monkeypatch.setenv("XDG_DATA_DIRS", str(tmp_path))
+    installed_fonts.cache_clear()
+    try:
+        assert "bebas-neue" in fonts()
+        assert all(family.kind == "installed" for family in installed_fonts().values())
+        assert find_font("Nonesuch, 'Bebas Neue', serif", bold=True, slanted=False)[::2] == ("bebas-neue", True)
+        assert find_font("Nonesuch", bold=False, slanted=False) == ("atkinson", "regular", False)
+        assert find_font("cursive", bold=True, slanted=True)[0] == "dancing-script"
+    finally:
+        installed_fonts.cache_clear()
+
+
+def test_a_text_in_a_font_that_went_away_is_set_in_the_usual_one_with_a_remark():
+    artwork = text_artwork(TextSpec(text="Moth", font="gone"))
+    assert len(artwork.shapes) == 4
+    assert [remark.message for remark in artwork.remarks] == ["the font gone is not here; set in Atkinson Hyperlegible"]

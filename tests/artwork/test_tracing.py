@@ -94,7 +94,7 @@ def test_traced_colours_neither_overlap_nor_leave_gaps():
 
 def test_what_is_written_is_read_back():
     _, picture = drawn(MOTIFS["lantern"])
-    traced = trace_picture(picture, TraceSpec(width_mm=300.0))
+    traced = trace_picture(picture, TraceSpec(life_width_mm=300.0))
     back = read_svg(artwork_svg(traced).encode())
     assert back.mm_per_unit == pytest.approx(0.5)
     one, other = by_colour(traced), by_colour(back)

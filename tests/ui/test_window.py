@@ -263,7 +263,7 @@ def test_a_job_left_behind_is_offered_and_brought_back(window, qtbot, tmp_path):
 
 
 def test_stations_by_key_units_and_daylight(demo, qtbot):
-    for number, station in enumerate(("measure", "fit", "split", "nest"), start=1):
+    for number, station in enumerate(("measure", "artwork", "fit", "split", "nest"), start=1):
         qtbot.keyClick(demo, getattr(Qt.Key, f"Key_{number}"), Qt.KeyboardModifier.ControlModifier)
         assert demo.station == station
     demo.go_to("fit")

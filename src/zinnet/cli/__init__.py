@@ -47,6 +47,9 @@ def demo(out: Annotated[Path, typer.Option("--out", help="The folder to write to
 for command in (
     artwork.text,
     artwork.trace,
+    artwork.through,
+    artwork.name,
+    artwork.alter,
     artwork.inspect,
     fitting.blanks,
     fitting.keep,

@@ -48,7 +48,7 @@ def trace(
     tolerance: Annotated[float, typer.Option(help="How unlike the background may be, 0.5 to 60.")] = 4.0,
     smoothing: Annotated[float, typer.Option(help="How much outlines are smoothed, in pixels, 0.1 to 4.")] = 0.5,
     specks: Annotated[float, typer.Option(help="Parts of fewer pixels are dropped.")] = 12.0,
-    inside: Annotated[bool, typer.Option("--inside", help="Take the background's colour out inside too.")] = False,
+    inside: Annotated[bool, typer.Option(help="Take the background's colour out inside too.")] = True,
 ) -> None:
     """Trace a picture into an SVG of flat colours with curved outlines."""
     from zinnet.artwork.svg.writer import artwork_svg
@@ -63,13 +63,97 @@ def trace(
         inside_too=inside,
         smoothing=smoothing,
         speck_px=specks,
-        width_mm=reading.positive(width, "--width"),
+        life_width_mm=reading.positive(width, "--width"),
     )
     if background not in ("auto", "keep") and not background.startswith("#"):
         raise ZinnetError(f"--background {background} is not auto, keep or a colour like #ffffff.")
     artwork = trace_picture(reading.read(picture), spec, picture.name)
     write_text(out, artwork_svg(artwork))
     typer.echo(f"{len(artwork.shapes)} colours: {', '.join(one.fill.colour for one in artwork.shapes if one.fill)}")
+
+
+def through(
+    word: Annotated[str, typer.Argument(help="The word whose rows cross the shape.")],
+    width: Annotated[str, typer.Option(help="How wide it all is with its outline, such as 240mm.")],
+    out: Annotated[Path, typer.Option("--out", help="The SVG to write.")],
+    shape: Annotated[str, typer.Option(help="A shape by its name, or an SVG or DXF.")] = "disc",
+    font: Annotated[str, typer.Option(help="The font.")] = "bebas-neue",
+    rows: Annotated[int, typer.Option(help="How many rows.")] = 3,
+    cover: Annotated[float, typer.Option(help="The share of the shape's height that the rows fill.")] = 0.6,
+    reach: Annotated[float, typer.Option(help="The rows' width, in widths of the shape.")] = 1.25,
+    gap: Annotated[str, typer.Option(help="The gap between rows, and above and below them.")] = "3mm",
+    outline: Annotated[str, typer.Option(help="The width of the outline round it all.")] = "3mm",
+    least: Annotated[str, typer.Option(help="Nothing is thinner than this.")] = "1mm",
+) -> None:
+    """Write a word through a shape: rows of letters that change colour where they cross it."""
+    from zinnet.artwork.lettering.word_through import WordThroughSpec
+    from zinnet.artwork.source import ArtworkFile, WordThroughArt
+
+    own = "." in shape or "/" in shape
+    spec = WordThroughSpec(
+        word=word,
+        font=font,
+        rows=rows,
+        cover=cover,
+        reach=reach,
+        gap_mm=reading.positive(gap, "--gap"),
+        outline_mm=reading.positive(outline, "--outline"),
+        least_mm=reading.positive(least, "--least"),
+        **({} if own else {"shape": shape}),
+    )
+    file = ArtworkFile.of(Path(shape).name, reading.read(Path(shape))) if own else None
+    _write_design(WordThroughArt(word=spec, file=file), (), width, out)
+
+
+def name(
+    words: Annotated[str, typer.Argument(help="The name.")],
+    width: Annotated[str, typer.Option(help="How wide it all is with its outlines.")],
+    out: Annotated[Path, typer.Option("--out", help="The SVG to write.")],
+    font: Annotated[str, typer.Option(help="The font.")] = "dancing-script",
+    bend: Annotated[float, typer.Option(help="The angle that the name spans on its circle, in degrees.")] = 0.0,
+    outline: Annotated[list[str] | None, typer.Option(help="An outline as WIDTH=#rrggbb, the innermost first.")] = None,
+    second: Annotated[str, typer.Option(help="A second line below.")] = "",
+    colour: Annotated[str, typer.Option(help="The colour of the letters.")] = "#f1c453",
+) -> None:
+    """Write an outlined name: letters, one to three outlines, a second line."""
+    from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec, OutlineRing
+    from zinnet.artwork.source import OutlinedNameArt
+
+    rings = []
+    for text in outline or ["3mm=#23304a"]:
+        wide, _, ring_colour = text.partition("=")
+        rings.append(OutlineRing(width_mm=reading.positive(wide, "--outline"), colour=ring_colour or "#23304a"))
+    spec = OutlinedNameSpec(name=words, font=font, bend_deg=bend, outlines=tuple(rings), second=second, colour=colour)
+    _write_design(OutlinedNameArt(name=spec), (), width, out)
+
+
+def alter(
+    artwork: Annotated[Path, typer.Argument(help="An SVG, DXF or picture.")],
+    out: Annotated[Path, typer.Option("--out", help="The SVG to write.")],
+    step: Annotated[list[str], typer.Option(help='A step as JSON, such as {"kind": "outline", "width_mm": 3}.')],
+    width: Annotated[str, typer.Option(help="How wide it is when it is finished.")] = "200mm",
+) -> None:
+    """Do steps to artwork, one after another, and write what comes out as SVG in mm."""
+    from pydantic import TypeAdapter
+
+    from zinnet.artwork.source import source_of
+    from zinnet.steps.model import Step
+
+    steps = tuple(TypeAdapter(Step).validate_json(text) for text in step)
+    _write_design(source_of(artwork.name, reading.read(artwork)), steps, width, out)
+
+
+def _write_design(source: Any, steps: tuple[Any, ...], width: str, out: Path) -> None:
+    """Write a design after its steps: one path for each colour, side by side, in mm."""
+    from zinnet.cutting.svg_file import layers_svg
+    from zinnet.export import write_text
+    from zinnet.layers.split import split_artwork
+    from zinnet.steps.run import finished
+
+    wide = reading.positive(width, "--width")
+    assert wide is not None
+    split = split_artwork(finished(source, steps, wide), width_mm=wide, method="cut-away")
+    write_text(out, layers_svg([(layer.colour, layer.region) for layer in split.layers], wide, split.height_mm))
 
 
 def inspect(

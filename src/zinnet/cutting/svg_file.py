@@ -48,7 +48,14 @@ def shapes_svg(regions: Iterable[Region], colour: str) -> str:
     return "".join([*lines, "</svg>\n"])
 
 
+def layers_svg(layers: Iterable[tuple[str, Region]], width_mm: float, height_mm: float) -> str:
+    """Return layers (colour, region) as worn, from the bottom up: one filled path each, in mm."""
+    paths = "".join(
+        f'<path fill="{colour}" fill-rule="evenodd" d="{path_data(rings_of(region))}"/>\n' for colour, region in layers
+    )
+    return f"{HEAD.format(width=width_mm, height=height_mm)}{paths}</svg>\n"
+
+
 def layer_svg(region: Region, colour: str, width_mm: float, height_mm: float) -> str:
     """Return one layer as worn: a filled shape in mm in the box of the whole artwork."""
-    head = HEAD.format(width=width_mm, height=height_mm)
-    return f'{head}<path fill="{colour}" fill-rule="evenodd" d="{path_data(rings_of(region))}"/>\n</svg>\n'
+    return layers_svg([(colour, region)], width_mm, height_mm)

@@ -5,6 +5,7 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from zinnet.artwork.lettering.fonts import are_installed_fonts_known, installed_fonts
 from zinnet.artwork.lettering.outlined_name import OutlineRing
 from zinnet.artwork.source import OutlinedNameArt, source_name
 from zinnet.edits import change_step, move_step, remove_step, set_recipe, set_source
@@ -160,9 +161,20 @@ class ArtworkCards(QScrollArea):
             self.session.apply_later(edit)
 
         card.column.addWidget(self._form(own, take))
+        if hasattr(own, "font") and not are_installed_fonts_known():
+            self._look_for_fonts()
         if isinstance(design.source, OutlinedNameArt):
             self._add_rings(card, design.source, index)
         return card
+
+    def _look_for_fonts(self) -> None:
+        """Look for the installed fonts beside the window, then offer them."""
+
+        def offer(found: object) -> None:
+            self._shape = None
+            self.follow()
+
+        self.session.background.run(installed_fonts, offer, lambda error: self.session.said.emit(str(error)))
 
     def _form(self, recipe: Any, take: Any) -> RecipeForm:
         form = RecipeForm(self.session, recipe, take)

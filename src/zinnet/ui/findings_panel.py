@@ -19,6 +19,8 @@ from zinnet.ui.drawing import draw_sign
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
 
+LONG_NAME = 20
+"""A mend whose name has more letters leaves no room beside it."""
 NAMES = {
     "stop": ("stop", "stops"),
     "warn": ("warning", "warnings"),
@@ -79,10 +81,12 @@ class FindingCard(QFrame):
         row.addWidget(Sign(finding.level), 0, Qt.AlignmentFlag.AlignTop)
         row.addLayout(texts, 1)
 
-    def _buttons(self) -> QHBoxLayout:
+    def _buttons(self) -> QVBoxLayout:
+        """Return the buttons: the mend first, on a line of its own where it is long."""
         finding = self.finding
-        row = QHBoxLayout()
-        row.setContentsMargins(0, 4, 0, 0)
+        rows, row = QVBoxLayout(), QHBoxLayout()
+        rows.setContentsMargins(0, 4, 0, 0)
+        rows.setSpacing(6)
         self.mend = self.show_place = None
         mend = finding.mend
         if mend is not None and finding.passed is None:
@@ -91,6 +95,10 @@ class FindingCard(QFrame):
             self.mend.setToolTip("Mend this; undo takes it back")
             self.mend.clicked.connect(lambda: self.session.apply(mend))
             row.addWidget(self.mend)
+            if len(mend.name) > LONG_NAME:
+                row.addStretch(1)
+                rows.addLayout(row)
+                row = QHBoxLayout()
         self.show_place = QPushButton("Show")
         self.show_place.setToolTip("Go to the place of this finding")
         self.show_place.clicked.connect(lambda: self.session.show_finding(finding))
@@ -101,7 +109,8 @@ class FindingCard(QFrame):
             self.pass_it.clicked.connect(self._pass)
             row.addWidget(self.pass_it)
         row.addStretch(1)
-        return row
+        rows.addLayout(row)
+        return rows
 
     def _pass(self) -> None:
         if self.finding.passed is not None:

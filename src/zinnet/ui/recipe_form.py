@@ -17,7 +17,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zinnet.artwork.lettering.fonts import font_family, fonts, has_font, installed_fonts
+from zinnet.artwork.lettering.fonts import are_installed_fonts_known, font_family, fonts, has_font, installed_fonts
 from zinnet.artwork.silhouettes import SILHOUETTES
 from zinnet.model import Frozen
 from zinnet.ui.colour_buttons import ColourButton, ColourRow
@@ -26,8 +26,9 @@ from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import SMALL, font
 
 Take = Callable[[str, Any], None]
-HIDDEN = {"kind", "which", "by", "kerns", "width_mm_of_picture"}
+HIDDEN = {"kind", "which", "by", "kerns"}
 LABELS = {
+    "life_width_mm": "In life",
     "least_mm": "At least",
     "least_mm2": "Smaller than",
     "most_mm2": "Up to",
@@ -58,7 +59,7 @@ LABELS = {
     "blend_colours": "Colours a blend",
     "open_as_lines": "Open ones as lines",
 }
-SUFFIXES = {"_mm2": " mm²", "_deg": "°", "_px": " px"}
+SUFFIXES = {"_mm": " mm", "_mm2": " mm²", "_deg": "°", "_px": " px"}
 
 
 def label_of(name: str) -> str:
@@ -186,7 +187,7 @@ class RecipeForm(QWidget):
 
 
 def _font_choices(current: str) -> list[tuple[str, str]]:
-    known = {**fonts(), **installed_fonts()}
+    known = {**fonts(), **(installed_fonts() if are_installed_fonts_known() else {})}
     rows = [(f"{family.name} · {family.kind}", name) for name, family in known.items()]
     return rows if current in known else [*rows, (current, current)]
 

@@ -74,7 +74,6 @@ def picture_fits(folder: Path) -> list[Path]:
         for name, station in (
             ("hoodies", "measure"),
             ("caps", "measure"),
-            ("sash", "measure"),
             ("caps", "fit"),
             ("sash", "fit"),
             ("blanket", "fit"),
@@ -95,10 +94,23 @@ def picture_fits(folder: Path) -> list[Path]:
     return saved
 
 
+def picture_artworks(folder: Path) -> list[Path]:
+    """Save pictures of the Artwork station: a traced picture, a text, and what the assistants make."""
+    saved = []
+    with _shown_window() as window:
+        window.go_to("artwork")
+        for name in ("tracing", "text", "word", "name"):
+            window.session.show_document(demo_document(name=name))
+            window.view.fit_view()
+            saved.append(_save(window, folder / f"artwork-{name}.png"))
+    return saved
+
+
 def main(folder: Path) -> None:
     """Draw all pictures of the README."""
     picture_stations(folder, demo_document())
     picture_fits(folder)
+    picture_artworks(folder)
     with _shown_window() as window:
         _save(window, folder / "welcome.png")
         use_theme(DAYLIGHT)

@@ -51,6 +51,11 @@ def installed_fonts() -> dict[str, FontFamily]:
     return found
 
 
+def are_installed_fonts_known() -> bool:
+    """Tell whether the installed fonts were looked for already, which takes long where there are many."""
+    return installed_fonts.cache_info().currsize > 0
+
+
 def _font_files() -> Iterator[Path]:
     """Yield the font files of the usual folders (XDG Base Directory specification)."""
     shared = (os.environ.get("XDG_DATA_DIRS") or "/usr/local/share:/usr/share").split(":")

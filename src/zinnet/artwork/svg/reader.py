@@ -1,41 +1,38 @@
 """Reading SVG into artwork: the walk over the tree, with styles, transforms, ``use`` and clips."""
 
 from collections import Counter
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
-from itertools import islice, takewhile
+from itertools import islice
 from xml.etree.ElementTree import Element
 
 import numpy as np
 import shapely
 
-from zinnet.artwork.lettering.fonts import font_family, missing_characters
-from zinnet.artwork.lettering.text import shape_line
 from zinnet.artwork.model import Artwork, Remark, RemarkCode, Shape, StrokeStyle
-from zinnet.artwork.painted import is_open, paint_artwork, rough_extent
+from zinnet.artwork.painted import is_open
+from zinnet.artwork.svg.clipping import DEEPEST, clip_area, mask_area
+from zinnet.artwork.svg.context import Context
 from zinnet.artwork.svg.gradients import bands
-from zinnet.artwork.svg.light import embedded_picture, light_of, on_black
-from zinnet.artwork.svg.markers import MOST_MARKERS, Vertex, vertices
+from zinnet.artwork.svg.light import embedded_picture
+from zinnet.artwork.svg.marking import paint_markers
 from zinnet.artwork.svg.paint import Painting, faded, read_paint, reference_in
 from zinnet.artwork.svg.path_data import count_points
+from zinnet.artwork.svg.setting import set_text
 from zinnet.artwork.svg.shapes import SHAPES, outline
 from zinnet.artwork.svg.style import INHERITED, LENGTH, PX_PER_UNIT, StyleSheets, fraction, inherit, length
 from zinnet.artwork.svg.transform_list import fit_view_box, read_transform, read_view_box
-from zinnet.artwork.svg.words import Run, runs
 from zinnet.artwork.svg.xml_guard import local_name, parse_xml, reference
-from zinnet.artwork.visible import visible_patches
 from zinnet.errors import ArtworkError
-from zinnet.geometry.curves import Subpath, flatten
-from zinnet.geometry.region import EMPTY, FillRule, Region, as_region, common, fill, hull_box, union
-from zinnet.geometry.transform import IDENTITY, Matrix, affine, moved, scale, shift, stretch, turn
+from zinnet.geometry.curves import Subpath
+from zinnet.geometry.region import as_region
+from zinnet.geometry.transform import IDENTITY, moved, shift
 
 MOST_ELEMENTS = 5_000
 MOST_POINTS = 150_000
-DEEPEST = 150
 MOST_DASH_LENGTHS = 200
 MM_PER_PX = 25.4 / 96
 MARKED = {"path", "line", "polyline", "polygon"}
-MARKERS = ("marker-start", "marker-mid", "marker-end")
 CONTAINERS = {"g", "a", "svg", "symbol", "switch"}
 SILENT = {"defs", "style", "title", "desc", "metadata", "clipPath", "mask", "marker", "pattern", "filter"}
 SILENT |= {"linearGradient", "radialGradient", "symbol", "script", "namedview", "sodipodi:namedview", ""}
@@ -53,20 +50,6 @@ MESSAGES: dict[RemarkCode, str] = {
 }
 
 
-@dataclass(frozen=True)
-class _Context:
-    """What an element inherits."""
-
-    matrix: Matrix
-    style: dict[str, str]
-    opacity: float
-    width: float
-    height: float
-    clips: tuple[Region, ...] = ()
-    depth: int = 0
-    inside_use: tuple[str, ...] = ()
-
-
 @lru_cache(maxsize=64)
 def read_svg(data: bytes, name: str = "The artwork", blend_colours: int = 1) -> Artwork:
     """Return the artwork of an SVG file in its viewBox units; a gradient becomes so many plain colours.
@@ -76,7 +59,7 @@ def read_svg(data: bytes, name: str = "The artwork", blend_colours: int = 1) -> 
     root = parse_xml(data, name)
     if local_name(root) != "svg":
         raise ArtworkError(f"{name} is not SVG: it begins with <{local_name(root)}>. Save it as SVG.")
-    return _Reader(root, name, blend_colours).read()
+    return Reader(root, name, blend_colours).read()
 
 
 def direct_children(data: bytes, name: str) -> list[tuple[str | None, Artwork]]:
@@ -84,7 +67,7 @@ def direct_children(data: bytes, name: str) -> list[tuple[str | None, Artwork]]:
     root = parse_xml(data, name)
     if local_name(root) != "svg":
         raise ArtworkError(f"{name} is not SVG: it begins with <{local_name(root)}>. Save it as SVG.")
-    reader = _Reader(root, name)
+    reader = Reader(root, name)
     found = []
     for child in root:
         if local_name(child) in SILENT:
@@ -97,7 +80,7 @@ def direct_children(data: bytes, name: str) -> list[tuple[str | None, Artwork]]:
     return found
 
 
-class _Reader:
+class Reader:
     """One walk over one file."""
 
     def __init__(self, root: Element, name: str, blend_colours: int = 1) -> None:
@@ -120,10 +103,10 @@ class _Reader:
         style = inherit(INHERITED, self.sheets.declared(self.root))
         width, height = (self.view[2] - self.view[0], self.view[3] - self.view[1]) if self.view else (0.0, 0.0)
         opacity = fraction(style.get("opacity"))
-        context = _Context(IDENTITY, style, opacity, width, height)
+        context = Context(IDENTITY, style, opacity, width, height)
         if style.get("display") != "none":
             for child in self.root if only is None else [only]:
-                self._visit(child, context)
+                self.visit(child, context)
         if only is None and not self.shapes and not self.pictures:
             hint = " Its text must be turned into outlines first." if self.remarks["text"] else ""
             raise ArtworkError(f"{self.name} holds nothing to cut: no filled or stroked shape.{hint}")
@@ -154,14 +137,15 @@ class _Reader:
         physical = unit in PX_PER_UNIT and unit not in ("", "px")
         return view, per_unit if physical else None
 
-    def _visit(self, element: Element, context: _Context) -> None:
+    def visit(self, element: Element, context: Context) -> None:
+        """Take in an element and all that it holds."""
         self.elements += 1
         self._refuse_too_many()
         if context.depth > DEEPEST:
             raise ArtworkError(f"{self.name} nests groups more than {DEEPEST} deep; ungroup it and save it again.")
         name = local_name(element)
         if name in SHAPES:
-            self._shape(element, self._enter(element, context))
+            self._shape(element, self.enter(element, context))
         elif name == "use":
             self._use(element, context)
         elif name in CONTAINERS and name != "symbol":
@@ -170,7 +154,7 @@ class _Reader:
             self.remarks["picture"] += 1
             self.pictures.append(embedded_picture(element))
         elif name == "text":
-            self._text(element, self._enter(element, context))
+            set_text(self, element, self.enter(element, context))
         elif name not in SILENT and "}" not in str(element.tag).replace("{http://www.w3.org/2000/svg}", ""):
             self.remarks["left-out"] += 1
 
@@ -180,7 +164,7 @@ class _Reader:
                 f"{self.name} holds more than {MOST_ELEMENTS} elements; simplify it or open a part of it."
             )
 
-    def _enter(self, element: Element, context: _Context) -> _Context | None:
+    def enter(self, element: Element, context: Context) -> Context | None:
         """Return what is inherited within an element, or None where it is not shown."""
         style = inherit(context.style, self.sheets.declared(element))
         if style.get("display") == "none":
@@ -197,14 +181,14 @@ class _Reader:
             self.remarks["blend"] += 1
         mask = self.ids.get(reference_in(style.get("mask")))
         if mask is not None and local_name(mask) == "mask" and context.depth < DEEPEST:
-            entered = replace(entered, clips=(*entered.clips, self._mask(mask, element, entered)))
+            entered = replace(entered, clips=(*entered.clips, mask_area(self, mask, element, entered)))
         clip = self.ids.get(reference_in(style.get("clip-path")))
         if clip is not None and local_name(clip) == "clipPath":
-            entered = replace(entered, clips=(*entered.clips, self._clip(clip, element, entered)))
+            entered = replace(entered, clips=(*entered.clips, clip_area(self, clip, element, entered)))
         return entered
 
-    def _container(self, element: Element, context: _Context) -> None:
-        entered = self._enter(element, context)
+    def _container(self, element: Element, context: Context) -> None:
+        entered = self.enter(element, context)
         if entered is None:
             return
         if local_name(element) == "svg":
@@ -213,11 +197,9 @@ class _Reader:
         if local_name(element) == "switch":
             children = [child for child in children if _passes(child)][:1]
         for child in children:
-            self._visit(child, entered)
+            self.visit(child, entered)
 
-    def _viewport(
-        self, element: Element, context: _Context, width_text: str | None, height_text: str | None
-    ) -> _Context:
+    def _viewport(self, element: Element, context: Context, width_text: str | None, height_text: str | None) -> Context:
         """Return the context within a nested ``svg`` or ``symbol``: its viewBox, clipped to its viewport."""
         x = length(element.get("x"), percent_of=context.width)
         y = length(element.get("y"), percent_of=context.height)
@@ -233,10 +215,10 @@ class _Reader:
             width, height = box[2], box[3]
         return replace(context, matrix=matrix, clips=clips, width=width, height=height)
 
-    def _use(self, element: Element, context: _Context) -> None:
+    def _use(self, element: Element, context: Context) -> None:
         target_id = reference(element)
         target = self.ids.get(target_id)
-        entered = self._enter(element, context)
+        entered = self.enter(element, context)
         if entered is None:
             return
         if target is None or target_id in context.inside_use:
@@ -248,9 +230,9 @@ class _Reader:
         )
         within = replace(entered, matrix=entered.matrix @ place, inside_use=(*context.inside_use, target_id))
         if local_name(target) not in ("symbol", "svg"):
-            self._visit(target, within)
+            self.visit(target, within)
             return
-        inner = self._enter(target, within)
+        inner = self.enter(target, within)
         if inner is None:
             return
         inner = self._viewport(
@@ -260,9 +242,9 @@ class _Reader:
             element.get("height", target.get("height")),
         )
         for child in target:
-            self._visit(child, inner)
+            self.visit(child, inner)
 
-    def _shape(self, element: Element, context: _Context | None) -> None:
+    def _shape(self, element: Element, context: Context | None) -> None:
         if context is None or context.style["visibility"] != "visible":
             return
         self.points += sum(count_points(element.get(name, ""), MOST_POINTS) for name in ("d", "points"))
@@ -273,11 +255,11 @@ class _Reader:
             self.remarks["mended"] += 1
         if not subpaths or abs(np.linalg.det(context.matrix)) < 1e-12:
             return
-        self._paint(element, subpaths, context)
+        self.paint(element, subpaths, context)
         if local_name(element) in MARKED:
-            self._markers(subpaths, context)
+            paint_markers(self, subpaths, context)
 
-    def _paint(self, element: Element, subpaths: tuple[Subpath, ...], context: _Context) -> None:
+    def paint(self, element: Element, subpaths: tuple[Subpath, ...], context: Context) -> None:
         """Add what the fill and the stroke of a shape paint, in the order that it asks for."""
         style = context.style
         filled = read_paint(
@@ -309,7 +291,7 @@ class _Reader:
         fills = fills or [replace(whole, stroke=None)]
         self.shapes += [*strokes, *fills] if stroke_first else [*fills, *strokes]
 
-    def _bands(self, shape: Shape, filled: Painting, context: _Context) -> list[Shape]:
+    def _bands(self, shape: Shape, filled: Painting, context: Context) -> list[Shape]:
         """Return a shape once for each band of its gradient; none where the gradient has no direction."""
         if filled.gradient is None:
             return []
@@ -329,94 +311,7 @@ class _Reader:
             for band in found
         ]
 
-    def _markers(self, subpaths: tuple[Subpath, ...], context: _Context) -> None:
-        """Paint the markers of a shape, each in a viewport of its own."""
-        style = context.style
-        named = {which: self.ids.get(reference_in(style[which])) for which in MARKERS}
-        if not any(marker is not None and local_name(marker) == "marker" for marker in named.values()):
-            return
-        thick = length(style["stroke-width"], default=1.0)
-        for count, vertex in enumerate(vertices(subpaths)):
-            marker = named[vertex.which]
-            if marker is None or local_name(marker) != "marker" or marker.get("id", "") in context.inside_use:
-                continue
-            if count > MOST_MARKERS:
-                self.remarks["left-out"] += 1
-                return
-            self._marker(marker, vertex, thick, context)
-
-    def _marker(self, marker: Element, vertex: Vertex, thick: float, context: _Context) -> None:
-        orient = marker.get("orient", "0")
-        angle = vertex.angle_deg if orient.startswith("auto") else length(orient.removesuffix("deg"))
-        if orient == "auto-start-reverse" and vertex.which == "marker-start":
-            angle += 180
-        size = 1.0 if marker.get("markerUnits") == "userSpaceOnUse" else thick
-        wide, high = length(marker.get("markerWidth"), default=3.0), length(marker.get("markerHeight"), default=3.0)
-        if wide <= 0 or high <= 0 or size <= 0:
-            return
-        box = read_view_box(marker.get("viewBox")) or (0.0, 0.0, wide, high)
-        fitted = fit_view_box(box, wide, high, marker.get("preserveAspectRatio"))
-        reference_point = fitted @ np.array([length(marker.get("refX")), length(marker.get("refY")), 1.0])
-        at = context.matrix @ shift(vertex.x, vertex.y) @ turn(angle) @ scale(size)
-        at = at @ shift(-float(reference_point[0]), -float(reference_point[1]))
-        style = inherit(INHERITED, self.sheets.declared(marker))
-        clips = context.clips
-        if style.get("overflow", "hidden") not in ("visible", "auto"):
-            clips = (*clips, as_region(moved(shapely.box(0, 0, wide, high), at)))
-        within = replace(
-            context,
-            matrix=at @ fitted,
-            style=style,
-            clips=clips,
-            width=box[2],
-            height=box[3],
-            depth=context.depth + 1,
-            inside_use=(*context.inside_use, marker.get("id", "")),
-        )
-        for child in marker:
-            self._visit(child, within)
-
-    def _text(self, element: Element, context: _Context | None) -> None:
-        """Set a text in fonts that are here, run after run along its line."""
-        if context is None or context.style["visibility"] != "visible":
-            return
-        if any(local_name(child) == "textPath" for child in element.iter()):
-            self.remarks["text"] += 1
-            return
-        found = list(runs(element, context.style, lambda css, child: inherit(css, self.sheets.declared(child))))
-        if found:
-            found[0] = replace(found[0], text=found[0].text.lstrip())
-            found[-1] = replace(found[-1], text=found[-1].text.rstrip())
-        x = y = 0.0
-        for number, run in enumerate(found):
-            if not run.text or run.size <= 0:
-                continue
-            glyphs = shape_line(run.text, run.font, run.style_name, run.spacing)
-            wide = sum(glyph.advance for glyph in glyphs) * run.size
-            x = (x if run.x is None else run.x) + run.dx
-            y = (y if run.y is None else run.y) + run.dy
-            if number == 0 or run.x is not None:
-                following = list(takewhile(lambda later: later.x is None, found[number + 1 :]))
-                whole = wide + sum(_advance(later) + later.dx for later in following)
-                x -= {"middle": whole / 2, "end": whole}.get(run.anchor, 0.0)
-            self._say_of_font(run)
-            within = replace(context, style=run.css)
-            for glyph in glyphs:
-                if glyph.subpaths:
-                    at = shift(x + glyph.x * run.size, y + glyph.y * run.size) @ scale(run.size)
-                    self._paint(element, tuple(one.moved(at) for one in glyph.subpaths), within)
-            x += wide
-
-    def _say_of_font(self, run: Run) -> None:
-        missing = missing_characters(run.text, run.font, run.style_name)
-        if missing:
-            self.remarks["missing-glyph"] += len(missing)
-            self.said["missing-glyph"] = f"{font_family(run.font).name} has no “{' '.join(missing)}”"
-        if run.substituted is not None:
-            self.remarks["mended"] += 1
-            self.said["mended"] = f"the font {run.substituted} is not here; set in {font_family(run.font).name}"
-
-    def _stroke(self, context: _Context) -> tuple[StrokeStyle | None, bool]:
+    def _stroke(self, context: Context) -> tuple[StrokeStyle | None, bool]:
         style = context.style
         painting = read_paint(
             style["stroke"], style, context.opacity * fraction(style["stroke-opacity"]), self.ids, self.sheets
@@ -448,63 +343,6 @@ class _Reader:
             self.remarks["mended"] += 1
             return ()
         return lengths if sum(lengths) > 0 and len(lengths) <= MOST_DASH_LENGTHS else ()
-
-    def _mask(self, mask: Element, element: Element, context: _Context) -> Region:
-        """Return the area that a mask leaves, in artwork units: where its light covers half or more (CSS Masking 1)."""
-        matrix = context.matrix
-        if mask.get("maskContentUnits") == "objectBoundingBox":
-            matrix = matrix @ self._box_matrix(element, context)
-        kept, self.shapes = self.shapes, []
-        style = inherit(INHERITED, self.sheets.declared(mask))
-        within = replace(context, matrix=matrix, style=style, clips=(), opacity=1.0, depth=context.depth + 1)
-        for child in mask:
-            self._visit(child, within)
-        shapes, self.shapes = tuple(self.shapes), kept
-        alpha = style.get("mask-type") == "alpha"
-        if not shapes:
-            return EMPTY
-        drawn = Artwork(shapes, None, None, ())
-        patches = visible_patches(paint_artwork(on_black(drawn, alpha=alpha), rough_extent(drawn) / 20_000))
-        lights = [(patch.region, light_of(patch.colour)) for patch in patches]
-        self.remarks["clipped"] += any(0.05 < light < 0.95 for _, light in lights)
-        return union(region for region, light in lights if light >= 0.5)
-
-    def _box_matrix(self, element: Element, context: _Context) -> Matrix:
-        """Return the matrix from the unit square to the box of a shape, in the shape's units."""
-        subpaths = outline(element, context.width, context.height)[0] if local_name(element) in SHAPES else ()
-        if not subpaths:
-            return IDENTITY
-        left, top, right, bottom = hull_box([shapely.MultiPoint(s.cubics.reshape(-1, 2)) for s in subpaths])
-        return affine(right - left, 0, 0, bottom - top, left, top)
-
-    def _clip(self, clip: Element, element: Element, context: _Context) -> Region:
-        """Return the area that a ``clipPath`` leaves, in artwork units."""
-        matrix = context.matrix @ read_transform(clip.get("transform"))
-        if clip.get("clipPathUnits") == "objectBoundingBox":
-            matrix = context.matrix @ self._box_matrix(element, context) @ read_transform(clip.get("transform"))
-        found = []
-        for child in clip:
-            target = self.ids.get(reference(child), child) if local_name(child) == "use" else child
-            if local_name(target) not in SHAPES:
-                continue
-            style = inherit(context.style, self.sheets.declared(target))
-            inner = matrix @ read_transform(child.get("transform"))
-            if target is not child:
-                inner = inner @ shift(length(child.get("x")), length(child.get("y")))
-                inner = inner @ read_transform(target.get("transform"))
-            tolerance = max(context.width, context.height, 1.0) / 200_000 / max(stretch(inner), 1e-9)
-            rings = [flatten(s, tolerance) for s in outline(target, context.width, context.height)[0]]
-            rule: FillRule = "evenodd" if style["clip-rule"] == "evenodd" else "nonzero"
-            found.append(moved(fill(rings, rule), inner))
-        region = union(found)
-        nested = self.ids.get(reference_in(clip.get("clip-path")))
-        if nested is not None and nested is not clip and local_name(nested) == "clipPath":
-            region = common(region, self._clip(nested, element, context)) if context.depth < DEEPEST else region
-        return region
-
-
-def _advance(run: Run) -> float:
-    return sum(glyph.advance for glyph in shape_line(run.text, run.font, run.style_name, run.spacing)) * run.size
 
 
 def _passes(element: Element) -> bool:

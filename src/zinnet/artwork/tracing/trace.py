@@ -37,7 +37,7 @@ class TraceSpec(Frozen):
     inside_too: bool = True
     smoothing: float = Field(default=0.5, ge=0.1, le=4)
     speck_px: float = Field(default=12.0, ge=0, le=100_000)
-    width_mm: float | None = Field(default=None, gt=0, le=10_000)
+    life_width_mm: float | None = Field(default=None, gt=0, le=10_000)
 
 
 class Sorted(NamedTuple):
@@ -57,7 +57,7 @@ def trace_picture(data: bytes, spec: TraceSpec, name: str = "The picture") -> Ar
 
     Raises :class:`ArtworkError` where the picture can't be read or nothing is left of it.
     """
-    return _traced(data, spec.model_copy(update={"width_mm": None}), spec.width_mm, name)
+    return _traced(data, spec.model_copy(update={"life_width_mm": None}), spec.life_width_mm, name)
 
 
 @lru_cache(maxsize=16)

@@ -1,6 +1,6 @@
 """The sheet of Artwork: what was found in it, mended and left out."""
 
-from PySide6.QtWidgets import QLabel
+from PySide6.QtWidgets import QLabel, QPushButton
 
 from zinnet.artwork.source import source_name
 from zinnet.layers.split import own_size_mm
@@ -18,6 +18,7 @@ class ArtworkSheet(PropertySheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, "What came in")
+        self._own_width: float | None = None
         self.name, self.own_size, self.found = QLabel(), QLabel(), QLabel()
         for label in (self.name, self.own_size, self.found):
             label.setWordWrap(True)
@@ -26,6 +27,10 @@ class ArtworkSheet(PropertySheet):
         self.add_row("From", self.name)
         self.add_row("Own size", self.own_size)
         self.add_row("Found", self.found)
+        self.take_size = QPushButton("Use its own size")
+        self.take_size.setToolTip("Make the design as wide as its file says")
+        self.take_size.clicked.connect(self._take_size)
+        self.form.addRow(self.take_size)
         self.mended, self.left_out = self.add_note(), self.add_note()
         for note in (self.mended, self.left_out):
             note.setFont(font(SMALL))
@@ -50,11 +55,18 @@ class ArtworkSheet(PropertySheet):
             if own is None
             else f"{write_length(own[0], unit=unit)} by {write_length(own[1], unit=unit)}"
         )
+        self._own_width = None if own is None else own[0]
+        fits = own is None or design.split is None or abs(design.split.width_mm - own[0]) < 0.05
+        self.form.setRowVisible(self.take_size, not fits)
         shapes = "1 shape" if len(artwork.shapes) == 1 else f"{len(artwork.shapes)} shapes"
         pictures = len(artwork.pictures)
         self.found.setText(shapes + (f", {pictures} picture{'s' if pictures > 1 else ''}" if pictures else ""))
         self.mended.setText(self._said("Mended", MENDED) or "Nothing had to be mended.")
         self.left_out.setText(self._said("Left out", LEFT_OUT | {"text"}) or "Nothing was left out.")
+
+    def _take_size(self) -> None:
+        if self._own_width is not None:
+            self.session.set_fit("own size", width_mm=self._own_width)
 
     def _choose(self) -> None:
         self.session.look_at(design=self.design.currentIndex())

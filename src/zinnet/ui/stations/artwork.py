@@ -7,8 +7,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPixmap
 from shapely.geometry import Polygon
 
-from zinnet.artwork.source import PictureArt
-from zinnet.edits import add_step
+from zinnet.artwork.lettering.kerning import kerned
+from zinnet.artwork.source import PictureArt, TextArt
+from zinnet.edits import add_step, set_recipe
 from zinnet.fitted import FittedDesign
 from zinnet.geometry.region import Region
 from zinnet.layers.split import Split
@@ -22,6 +23,8 @@ from zinnet.units import write_length
 
 CARDS_WIDTH = 292
 TAPE_BELOW = 34
+KERNS: dict[int, float] = {Qt.Key.Key_Left: -0.02, Qt.Key.Key_Right: 0.02}
+"""By how much, in em, a key moves the chosen letters of a text."""
 PICTURE_GAP = 0.16
 
 
@@ -188,11 +191,27 @@ class ArtworkStation(TableView):
             self.do_step(model.Drop)
         elif event.key() == Qt.Key.Key_Return and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.cards.add.showMenu()
+        elif event.key() in KERNS and event.modifiers() & Qt.KeyboardModifier.AltModifier and self.chosen:
+            self.move_letters(KERNS[event.key()])
         elif event.key() == Qt.Key.Key_Escape and self.chosen:
             self.chosen = []
             self.update()
         else:
             super().keyPressEvent(event)
+
+    def move_letters(self, em: float) -> None:
+        """Add room, in em, before each chosen letter of a text, or take some away."""
+        design, split = self.design, self.split
+        source = self.session.job.designs[design.index].source if design is not None else None
+        if design is None or split is None or not isinstance(source, TextArt):
+            self.session.said.emit("Letters are moved by hand where the design is a text.")
+            return
+        spots = [(x * split.width_mm, y * split.width_mm) for x, y in self.chosen]
+        kerns = kerned(source.text, spots, split.width_mm, em)
+        if kerns is None:
+            self.session.said.emit("Choose letters that have one before them on their line.")
+            return
+        self.session.apply_later(set_recipe("room between letters", "text", design.index, "kern", kerns=kerns))
 
     def do_step(self, kind: type[Any]) -> None:
         """Add a step of a kind on what is chosen, or on everything."""

@@ -1,0 +1,200 @@
+"""The Artwork station: what came in, steps on parts that are pointed at, tracing, texts and assistants."""
+
+import io
+
+import pytest
+import shapely
+from PIL import Image, ImageDraw
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QComboBox, QLineEdit, QPlainTextEdit, QSpinBox
+
+from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
+from zinnet.artwork.lettering.word_through import WordThroughSpec
+from zinnet.artwork.source import OutlinedNameArt, PictureArt, WordThroughArt
+from zinnet.steps import model
+
+
+@pytest.fixture
+def artwork(demo, qtbot):
+    demo.go_to("artwork")
+    qtbot.wait(30)
+    return demo.stations["artwork"]
+
+
+def settled(window, qtbot):
+    qtbot.waitUntil(lambda: not window.session.is_working, timeout=30_000)
+
+
+def click_part(station, qtbot, colour):
+    """Click in the middle of the largest part of a colour."""
+    layer = next(one for one in station.split.layers if one.colour == colour)
+    part = max(layer.region.geoms, key=lambda one: one.area)
+    spot = shapely.maximum_inscribed_circle(part).coords[0]
+    qtbot.mouseClick(station, Qt.MouseButton.LeftButton, pos=station.to_pixels(*spot).toPoint())
+    return part
+
+
+def first_colour(station):
+    return station.split.layers[0].colour
+
+
+def pieces(window):
+    return sum(layer.pieces for layer in window.session.plan.split.layers)
+
+
+def test_parts_are_chosen_by_clicking_and_dropped_and_come_back(artwork, demo, qtbot):
+    before, size = pieces(demo), shapely.area(demo.session.plan.split.silhouette) / demo.session.plan.split.width_mm**2
+    click_part(artwork, qtbot, first_colour(artwork))
+    assert len(artwork.chosen) == 1
+    qtbot.keyClick(artwork, Qt.Key.Key_Delete)
+    settled(demo, qtbot)
+    assert demo.session.document.undo_name == "drop parts"
+    split = demo.session.plan.split
+    assert shapely.area(split.silhouette) / split.width_mm**2 < 0.95 * size
+    demo.session.undo()
+    assert pieces(demo) == before
+
+
+def test_a_second_click_gives_a_part_up_and_one_beside_all_parts_gives_up_all(artwork, qtbot):
+    colour = first_colour(artwork)
+    click_part(artwork, qtbot, colour)
+    click_part(artwork, qtbot, colour)
+    assert artwork.chosen == []
+    click_part(artwork, qtbot, colour)
+    qtbot.mouseClick(artwork, Qt.MouseButton.LeftButton, pos=QPoint(8, artwork.height() - 8))
+    assert artwork.chosen == []
+
+
+def test_a_step_that_needs_parts_says_so(artwork, demo):
+    artwork.do_step(model.Keep)
+    assert "Click the parts" in demo.message.text()
+
+
+def test_a_step_is_changed_in_its_form_moved_and_taken_out(artwork, demo, qtbot):
+    artwork.do_step(model.Outline)
+    settled(demo, qtbot)
+    artwork.do_step(model.ReduceColours)
+    settled(demo, qtbot)
+    outline = artwork.cards.forms[1]
+    field = outline.fields["width_mm"]
+    field.setFocus()
+    field.selectAll()
+    qtbot.keyClicks(field, "5 mm")
+    qtbot.keyClick(field, Qt.Key.Key_Return)
+    settled(demo, qtbot)
+    steps = demo.session.job.designs[0].steps
+    assert (steps[0].kind, steps[0].width_mm, steps[1].kind) == ("outline", 5.0, "reduce-colours")
+    buttons = [b for b in artwork.cards.findChildren(type(artwork.cards.add)) if b.text() == "Take out"]
+    qtbot.mouseClick(buttons[0], Qt.MouseButton.LeftButton)
+    settled(demo, qtbot)
+    assert [step.kind for step in demo.session.job.designs[0].steps] == ["reduce-colours"]
+    demo.session.undo()
+    assert len(demo.session.job.designs[0].steps) == 2
+
+
+def test_a_refused_step_leaves_all_as_it_was(artwork, demo, qtbot):
+    before = demo.session.job
+    artwork.do_step(model.RemoveSpecks)
+    settled(demo, qtbot)
+    form = artwork.cards.forms[1]
+    form.fields["least_mm2"].setValue(10_000)
+    settled(demo, qtbot)
+    assert "leaves nothing" in demo.message.text()
+    assert demo.session.job.designs[0].steps[0].least_mm2 == 4.0
+    demo.session.undo()
+    assert demo.session.job == before
+
+
+def test_the_report_says_what_came_in(artwork, demo):
+    sheet = demo.properties.sheets["artwork"]
+    assert sheet.name.text() == "moth-and-lantern.svg"
+    assert "shapes" in sheet.found.text()
+    assert "not stated" in sheet.own_size.text()
+
+
+def picture_file(folder):
+    image = Image.new("RGB", (240, 200), "#ffffff")
+    draw = ImageDraw.Draw(image)
+    draw.ellipse((20, 20, 180, 180), fill="#1d3557")
+    draw.rectangle((70, 70, 130, 130), fill="#e4573d")
+    path = folder / "moon.png"
+    buffer = io.BytesIO()
+    image.save(buffer, "PNG")
+    path.write_bytes(buffer.getvalue())
+    return path
+
+
+def test_a_picture_is_traced_and_its_colours_are_chosen(window, qtbot, tmp_path):
+    window.session.open_path(picture_file(tmp_path))
+    qtbot.waitUntil(lambda: window.session.has_artwork, timeout=20_000)
+    window.go_to("artwork")
+    station = window.stations["artwork"]
+    assert isinstance(window.session.job.designs[0].source, PictureArt)
+    assert len(station.split.layers) == 2
+    assert station.traced_picture() is not None
+    colours = station.cards.forms[0].fields["colours"]
+    assert isinstance(colours, QSpinBox)
+    colours.setValue(1)
+    settled(window, qtbot)
+    assert len(station.split.layers) == 1
+
+
+def test_a_text_is_typed_and_set_in_another_font_and_stays_editable(window, qtbot):
+    window.add_source(window.new_text())
+    settled(window, qtbot)
+    station = window.stations["artwork"]
+    assert window.station == "artwork"
+    form = station.cards.forms[0]
+    words, chosen = form.fields["text"], form.fields["font"]
+    assert isinstance(words, QPlainTextEdit)
+    assert isinstance(chosen, QComboBox)
+    words.setPlainText("Moth")
+    settled(window, qtbot)
+    before = station.split.height_mm / station.split.width_mm
+    chosen.setCurrentIndex(chosen.findData("bebas-neue"))
+    chosen.activated.emit(chosen.currentIndex())
+    settled(window, qtbot)
+    assert (window.session.job.designs[0].source.text.text, window.session.job.designs[0].source.text.font) == (
+        "Moth",
+        "bebas-neue",
+    )
+    assert station.split.height_mm / station.split.width_mm != pytest.approx(before)
+
+
+def test_a_letter_that_is_lacking_is_a_stop_whose_mend_takes_another_font(window, qtbot):
+    window.add_source(window.new_text())
+    settled(window, qtbot)
+    window.stations["artwork"].cards.forms[0].fields["text"].setPlainText("Moth Ω")
+    settled(window, qtbot)
+    card = window.findings.card("missing-glyph")
+    assert card.finding.level == "stop"
+    qtbot.mouseClick(card.mend, Qt.MouseButton.LeftButton)
+    assert window.findings.card("missing-glyph") is None
+
+
+def test_a_word_through_a_shape_and_an_outlined_name_are_made_and_changed(window, qtbot):
+    window.add_source(WordThroughArt(word=WordThroughSpec(rows=2)))
+    settled(window, qtbot)
+    station = window.stations["artwork"]
+    assert len(station.split.layers) == 3
+    word = station.cards.forms[0].fields["word"]
+    assert isinstance(word, QLineEdit)
+    word.setFocus()
+    word.selectAll()
+    qtbot.keyClicks(word, "REED")
+    settled(window, qtbot)
+    assert window.session.job.designs[0].source.word.word == "REED"
+    window.add_source(OutlinedNameArt(name=OutlinedNameSpec()))
+    settled(window, qtbot)
+    assert window.session.design.index == 1
+    assert len(station.split.layers) == 2
+    more = next(b for b in station.cards.findChildren(type(station.cards.add)) if b.text() == "One outline more")
+    qtbot.mouseClick(more, Qt.MouseButton.LeftButton)
+    settled(window, qtbot)
+    assert len(window.session.job.designs[1].source.name.outlines) == 2
+
+
+def test_the_menu_offers_every_step_with_its_tip(artwork):
+    actions = [action for part in artwork.cards.add.menu().actions() for action in part.menu().actions()]
+    assert len(actions) == len(model.NAMES)
+    assert all(len(action.toolTip()) > 10 for action in actions)
