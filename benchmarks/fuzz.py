@@ -158,7 +158,7 @@ def run() -> None:
     total: Counter[str] = Counter()
     longest, memory = 0.0, 0
     begun = time.perf_counter()
-    with ProcessPoolExecutor(2, mp_context=get_context("spawn"), max_tasks_per_child=4) as pool:
+    with ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool:
         seeds_left = range(max(1, count // size))
         for fared, failed, slowest, used in pool.map(batch, [size] * len(seeds_left), seeds_left):
             total += fared

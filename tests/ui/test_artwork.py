@@ -65,6 +65,20 @@ def test_a_second_click_gives_a_part_up_and_one_beside_all_parts_gives_up_all(ar
     assert artwork.chosen == []
 
 
+def test_a_double_click_chooses_a_colour_and_a_step_acts_on_all_of_it(artwork, demo, qtbot):
+    colour = first_colour(artwork)
+    part = max(artwork.split.layers[0].region.geoms, key=lambda one: one.area)
+    spot = artwork.to_pixels(*shapely.maximum_inscribed_circle(part).coords[0]).toPoint()
+    qtbot.mouseDClick(artwork, Qt.MouseButton.LeftButton, pos=spot)
+    assert artwork.chosen_colour == colour
+    artwork.do_step(model.Recolour)
+    settled(demo, qtbot)
+    step = demo.session.job.designs[0].steps[0]
+    assert step.which.colours == (colour,)
+    assert colour not in [layer.colour for layer in artwork.split.layers]
+    assert not artwork.has_choice
+
+
 def test_a_step_that_needs_parts_says_so(artwork, demo):
     artwork.do_step(model.Keep)
     assert "Click the parts" in demo.message.text()

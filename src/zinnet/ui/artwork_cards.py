@@ -171,8 +171,8 @@ class ArtworkCards(QScrollArea):
         """Look for the installed fonts beside the window, then offer them."""
 
         def offer(found: object) -> None:
-            self._shape = None
-            self.follow()
+            for form in self.forms:
+                form.offer_fonts()
 
         self.session.background.run(installed_fonts, offer, lambda error: self.session.said.emit(str(error)))
 

@@ -26,6 +26,7 @@ from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import SMALL, font
 
 Take = Callable[[str, Any], None]
+FONT_FIELDS = {"font", "second_font"}
 HIDDEN = {"kind", "which", "by", "kerns"}
 LABELS = {
     "life_width_mm": "In life",
@@ -110,10 +111,20 @@ class RecipeForm(QWidget):
             _show(widget, value, recipe)
             widget.blockSignals(False)
 
+    def offer_fonts(self) -> None:
+        """Offer all fonts that are known by now."""
+        for name in FONT_FIELDS & self.fields.keys():
+            combo = self.fields[name]
+            assert isinstance(combo, QComboBox)
+            combo.clear()
+            for said, value in _font_choices(getattr(self.recipe, name)):
+                combo.addItem(said, value)
+        self.show_recipe(self.recipe)
+
     def _widget(self, name: str, field: Any) -> QWidget | None:
         kind, optional = _kind_of(field.annotation)
         low, high = _limits(field)
-        if name in ("font", "second_font"):
+        if name in FONT_FIELDS:
             return self._choice(name, _font_choices(getattr(self.recipe, name)))
         if name == "style":
             return self._choice(name, [])

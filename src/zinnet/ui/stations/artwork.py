@@ -34,6 +34,7 @@ class ArtworkStation(TableView):
     def __init__(self, session: Session) -> None:
         super().__init__(session, "The artwork")
         self.chosen: list[tuple[float, float]] = []
+        self.chosen_colour: str | None = None
         self._shown_design = 0
         self._pixmap_of: tuple[bytes, QPixmap] | None = None
         self.cards = ArtworkCards(session)
@@ -112,11 +113,19 @@ class ArtworkStation(TableView):
         """Give up what was chosen of another design."""
         index = self.design.index if self.design is not None else 0
         if index != self._shown_design:
-            self._shown_design, self.chosen = index, []
+            self._shown_design = index
+            self.choose_nothing()
+
+    def choose_nothing(self) -> None:
+        """Give up what was chosen."""
+        self.chosen, self.chosen_colour = [], None
+        self.update()
 
     def _chosen_in_words(self) -> str:
+        if self.chosen_colour is not None:
+            return f"all of {self.chosen_colour} chosen"
         if not self.chosen:
-            return "click parts to choose them"
+            return "click parts, or double-click a colour"
         return "1 part chosen" if len(self.chosen) == 1 else f"{len(self.chosen)} parts chosen"
 
     def _set_width(self, mm: float) -> bool:
@@ -138,6 +147,9 @@ class ArtworkStation(TableView):
             painter.setPen(pen("chalk", 0.8, alpha=70))
             painter.drawPath(region_path(layer.region))
         painter.setPen(lit_pen())
+        for layer in split.layers:
+            if layer.colour == self.chosen_colour:
+                painter.drawPath(region_path(layer.region))
         for x, y in self.chosen:
             part = self.part_at(x * split.width_mm, y * split.width_mm)
             if part is not None:
@@ -177,6 +189,7 @@ class ArtworkStation(TableView):
             return
         spot = self.to_mm(event.position())
         part = self.part_at(spot.x(), spot.y())
+        self.chosen_colour = None
         if part is None:
             self.chosen = []
         else:
@@ -185,19 +198,33 @@ class ArtworkStation(TableView):
             self.chosen = [*kept, (spot.x() / wide, spot.y() / wide)] if len(kept) == len(self.chosen) else kept
         self.update()
 
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Choose all that has the colour under the pointer."""
+        spot, split = self.to_mm(event.position()), self.split
+        point = shapely.Point(spot.x(), spot.y())
+        for layer in reversed(split.layers if split is not None else ()):
+            if layer.region.intersects(point):
+                self.chosen, self.chosen_colour = [], layer.colour
+                self.update()
+                return
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Drop what is chosen with Delete, open the steps with Ctrl+Return, give up the choice with Escape."""
-        if event.key() == Qt.Key.Key_Delete and self.chosen:
+        if event.key() == Qt.Key.Key_Delete and self.has_choice:
             self.do_step(model.Drop)
         elif event.key() == Qt.Key.Key_Return and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.cards.add.showMenu()
         elif event.key() in KERNS and event.modifiers() & Qt.KeyboardModifier.AltModifier and self.chosen:
             self.move_letters(KERNS[event.key()])
-        elif event.key() == Qt.Key.Key_Escape and self.chosen:
-            self.chosen = []
-            self.update()
+        elif event.key() == Qt.Key.Key_Escape and self.has_choice:
+            self.choose_nothing()
         else:
             super().keyPressEvent(event)
+
+    @property
+    def has_choice(self) -> bool:
+        """Whether anything is chosen."""
+        return bool(self.chosen) or self.chosen_colour is not None
 
     def move_letters(self, em: float) -> None:
         """Add room, in em, before each chosen letter of a text, or take some away."""
@@ -217,8 +244,10 @@ class ArtworkStation(TableView):
         """Add a step of a kind on what is chosen, or on everything."""
         if self.design is None or self.split is None:
             return
-        which = model.Which(points=tuple(self.chosen))
-        if kind in NEED_PARTS and not self.chosen:
+        which = model.Which(
+            points=tuple(self.chosen), colours=() if self.chosen_colour is None else (self.chosen_colour,)
+        )
+        if kind in NEED_PARTS and not self.has_choice:
             self.session.said.emit("Click the parts on the table first; this step acts on them.")
             return
         fields: dict[str, Any] = {"which": which}
@@ -230,5 +259,5 @@ class ArtworkStation(TableView):
             fields["colour"] = self.session.workshop.films[0].colour
         if kind is model.ReduceColours:
             fields["count"] = max(1, len(self.split.layers) - 1)
-        self.chosen = []
+        self.choose_nothing()
         self.session.apply_later(add_step(kind(**fields), self.design.index))
