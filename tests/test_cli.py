@@ -51,7 +51,10 @@ def test_plan_writes_the_plan_the_findings_and_the_cut_files(artwork, tmp_path):
     assert names == {"plan.json", "findings.json"} | {m[k] for m in plan["mats"] for k in ("svg", "plt")}
     assert {"mat-01-amber.svg", "mat-01-amber.plt", "mat-02-scarlet.svg"} <= names
     assert all(mat["mirrored"] for mat in plan["mats"])
-    assert {row["id"] for row in json.loads((out / "findings.json").read_text())} == {"blank-not-measured"}
+    assert {row["id"] for row in json.loads((out / "findings.json").read_text())} == {
+        "blank-not-measured",
+        "hard-to-read",
+    }
 
 
 def test_an_open_stop_keeps_cut_files_back_and_takes_old_ones_away(artwork, tmp_path):

@@ -113,7 +113,8 @@ def text_job() -> Job:
     job = _made("Tote bags", TextArt(text=text), "tote", "one", colour="#e6dcc4")
     (design,) = job.designs
     steps = (Join(), Thicken(least_mm=1.5))
-    return job.model_copy(update={"designs": (design.model_copy(update={"steps": steps}),)})
+    designs = (design.model_copy(update={"steps": steps}),)
+    return job.model_copy(update={"designs": designs, "nesting": NestSpec(mat="12x24in")})
 
 
 def word_job() -> Job:

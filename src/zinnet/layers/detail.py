@@ -10,7 +10,7 @@ from zinnet.geometry.transform import moved, scale
 from zinnet.layers.split import Split
 
 STEP = 1.04
-"""Limits are looked at in steps of 4 %, the next higher one, so that a change of size seldom asks for it anew."""
+"""Limits are looked at in steps of 4 %, the next lower one, so that a change of size seldom asks for it anew."""
 FLAT_SHARE = 50
 """What is flatter than this part of the limit does not matter to a thickness."""
 
@@ -30,7 +30,7 @@ def _found(look: Callable[[Region, float], Region], split: Split, order: int, li
     if larger is None or abs(split.stretch - 1) > 1e-3:
         return _in_layer(look, split, order, limit_mm)
     factor = larger.width_mm / split.width_mm
-    limit = STEP ** math.ceil(math.log(limit_mm * factor, STEP) - 1e-9)
+    limit = STEP ** math.floor(math.log(limit_mm * factor, STEP) + 1e-9)
     return moved(_in_layer(look, larger, order, limit), scale(1 / factor))
 
 

@@ -75,7 +75,7 @@ def label_of(name: str) -> str:
 class RecipeForm(QWidget):
     """A form that follows a recipe. ``take`` is called with a field's name and its new value."""
 
-    def __init__(self, session: Session, recipe: Frozen, take: Take, only: tuple[str, ...] = ()) -> None:
+    def __init__(self, session: Session, recipe: Frozen, take: Take) -> None:
         super().__init__()
         self.session, self._take = session, take
         self.recipe = recipe
@@ -84,7 +84,7 @@ class RecipeForm(QWidget):
         self._form.setContentsMargins(0, 0, 0, 0)
         self._form.setVerticalSpacing(5)
         for name, field in type(recipe).model_fields.items():
-            if name in HIDDEN or (only and name not in only):
+            if name in HIDDEN:
                 continue
             widget = self._widget(name, field)
             if widget is None:
