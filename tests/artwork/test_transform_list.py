@@ -52,6 +52,7 @@ def test_each_function_moves_a_point_where_svg_says(text, point, lands):
         "scale()",
         "translate(5) wobble",
         "scale(1e999)",
+        "rotate(1e999)",
     ],
 )
 def test_a_list_that_can_not_be_read_changes_nothing(text):

@@ -212,3 +212,17 @@ def test_the_menu_offers_every_step_with_its_tip(artwork):
     actions = [action for part in artwork.cards.add.menu().actions() for action in part.menu().actions()]
     assert len(actions) == len(model.NAMES)
     assert all(len(action.toolTip()) > 10 for action in actions)
+
+
+def test_the_width_of_a_design_with_steps_is_typed_and_its_steps_keep_their_lengths(artwork, demo, qtbot):
+    artwork.do_step(model.Outline)
+    settled(demo, qtbot)
+    assert demo.session.set_fit("width", width_mm=180.0)
+    assert demo.session.set_fit("width", width_mm=150.0)
+    settled(demo, qtbot)
+    split = demo.session.plan.split
+    assert split.width_mm == 150.0
+    outline, *rest = split.layers
+    inner = shapely.union_all([layer.region for layer in rest])
+    assert outline.region.bounds[0] == pytest.approx(0, abs=0.05)
+    assert inner.bounds[0] == pytest.approx(3.0, abs=0.1)

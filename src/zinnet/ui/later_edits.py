@@ -15,8 +15,6 @@ from zinnet.workshop import Workshop
 
 class _Asked(NamedTuple):
     edit: Edit
-    job: Job
-    workshop: Workshop
     then: Callable[[], None] | None
 
 
@@ -29,9 +27,11 @@ class LaterEdits(QObject):
     ready = Signal(object)
     refused = Signal(str)
 
-    def __init__(self, background: Background, parent: QObject | None = None) -> None:
+    def __init__(
+        self, background: Background, now: Callable[[], tuple[Job, Workshop]], parent: QObject | None = None
+    ) -> None:
         super().__init__(parent)
-        self._background = background
+        self._background, self._now = background, now
         self._waiting: list[_Asked] = []
         self._running = False
 
@@ -40,15 +40,15 @@ class LaterEdits(QObject):
         """Whether an edit is being worked out."""
         return self._running
 
-    def ask(self, edit: Edit, job: Job, workshop: Workshop, then: Callable[[], None] | None = None) -> None:
-        """Work out an edit of a job; :attr:`ready` follows with the edits to apply, and ``then`` is called last."""
-        self._waiting.append(_Asked(edit, job, workshop, then))
+    def ask(self, edit: Edit, then: Callable[[], None] | None = None) -> None:
+        """Work out an edit of the open job; :attr:`ready` follows with what to apply, and ``then`` is called last."""
+        self._waiting.append(_Asked(edit, then))
         if not self._running:
             self._start()
 
     def _start(self) -> None:
         batch, self._waiting = self._waiting, []
-        edits, job, workshop = [one.edit for one in batch], batch[-1].job, batch[-1].workshop
+        edits, (job, workshop) = [one.edit for one in batch], self._now()
         self._running = True
 
         def work() -> list[Edit]:

@@ -6,7 +6,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.artwork.source import artwork_of, source_of
+from zinnet.artwork.source import artwork_of, is_sized, source_of
 from zinnet.blanks.model import Panel
 from zinnet.checks.model import Finding
 from zinnet.document import AutomaticCopy, Document, remember_job
@@ -51,7 +51,7 @@ class Session(QObject):
         self.design_index = 0
         self._panel: str | None = None
         self.background = Background(self)
-        self.later = LaterEdits(self.background, self)
+        self.later = LaterEdits(self.background, lambda: (self.job, self.workshop), self)
         self.later.ready.connect(self._apply_ready)
         self.later.refused.connect(self._refused)
         self.nester = Nester(self)
@@ -141,7 +141,16 @@ class Session(QObject):
         spec = design.spec
         if spec.width_mm is None and self.at["size"] is not None:
             fields = {"width_mm": design.word_width_mm, **fields}
-        return self.apply(set_placement(name, merge=merge, **self.at, **fields))
+        edit = set_placement(name, merge=merge, **self.at, **fields)
+        if {"width_mm", "height_mm"} & fields.keys() and self._is_drawn_anew(design.index):
+            self.apply_later(edit)
+            return True
+        return self.apply(edit)
+
+    def _is_drawn_anew(self, index: int) -> bool:
+        """Tell whether a design has lengths in mm, so that another width takes long to derive."""
+        design = self.job.designs[index]
+        return bool(design.steps) or is_sized(design.source)
 
     def take_habits(self, habits: Habits) -> bool:
         """Take other habits into use, and remember them."""
@@ -164,7 +173,7 @@ class Session(QObject):
 
     def apply_later(self, edit: Edit, then: Callable[[], None] | None = None) -> None:
         """Carry out an edit that takes long to derive: beside the window first, then at once; ``then`` follows."""
-        self.later.ask(edit, self.job, self.workshop, then)
+        self.later.ask(edit, then)
         self.busy_changed.emit()
 
     def _apply_ready(self, edits: list[Edit]) -> None:

@@ -18,7 +18,8 @@ def read_transform(text: str | None) -> Matrix:
     if text.strip() in ("", "none"):
         return IDENTITY
     while match := FUNCTION.match(text, at):
-        one = _function(match[1], [float(number) for number in NUMBER.findall(match[2])])
+        values = [float(number) for number in NUMBER.findall(match[2])]
+        one = _function(match[1], values) if np.isfinite(values).all() else None
         if one is None or not np.isfinite(one).all():
             return IDENTITY
         matrix, at = matrix @ one, match.end()
