@@ -24,7 +24,7 @@ class PlacementSheet(PropertySheet):
     """The selected design: its size and place."""
 
     def __init__(self, session: Session) -> None:
-        super().__init__(session, "Artwork")
+        super().__init__(session, "Place and size")
         self.design = self.make_combo("Design", "Which design is placed", self._choose_design)
         self.remove = QPushButton("Remove")
         self.remove.setToolTip("Take this design out of the job; undo brings it back")
