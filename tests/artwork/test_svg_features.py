@@ -1,6 +1,7 @@
 """Masks, markers, words, switches, paint order and blends of SVG, against the pictures of an independent renderer."""
 
 import base64
+import contextlib
 import io
 
 import numpy as np
@@ -15,6 +16,7 @@ from zinnet.artwork.svg.reader import read_svg
 from zinnet.artwork.visible import visible_patches
 from zinnet.cutting.svg_file import path_data
 from zinnet.data import path_of
+from zinnet.errors import ArtworkError
 from zinnet.geometry.region import rings_of, union
 
 ARROW = '<marker id="a" viewBox="0 0 10 10" refX="5" refY="5" markerWidth="4" markerHeight="4" orient="{}">'
@@ -137,3 +139,25 @@ def test_an_open_outline_can_be_taken_as_a_line():
     )
     assert filled == pytest.approx(1000)
     assert line < 60
+
+
+BOX = '<rect width="9" height="9" {}/>'
+ENDLESS = {
+    "masks": f'<mask id="m">{BOX.format('mask="url(#m)"') * 2}</mask>{BOX.format('mask="url(#m)"')}',
+    "clips": f'<clipPath id="a" clip-path="url(#b)">{BOX.format("")}</clipPath>'
+    f'<clipPath id="b" clip-path="url(#a)">{BOX.format("")}</clipPath>{BOX.format('clip-path="url(#a)"')}',
+    "markers": '<marker id="k" overflow="visible"><path d="M0 0h9v9z" marker-mid="url(#k)"/></marker>'
+    '<path d="M0 0h9v9z" marker-mid="url(#k)"/>',
+    "spans": f"<text>{'<tspan>M' * 900}{'</tspan>' * 900}</text>",
+}
+
+
+@pytest.mark.parametrize("name", ENDLESS)
+def test_what_refers_to_itself_comes_to_an_end(name):
+    with contextlib.suppress(ArtworkError):
+        assert len(read_svg(svg(ENDLESS[name]), "t.svg").shapes) < 1000
+
+
+def test_a_text_without_end_is_refused():
+    with pytest.raises(ArtworkError, match="more than 150000 points"):
+        read_svg(svg(f"<text>{'Moth ' * 60_000}</text>"), "t.svg")

@@ -77,6 +77,7 @@ def clip_area(reader: "Reader", clip: Element, element: Element, context: Contex
         found.append(moved(fill(rings, rule), inner))
     region = union(found)
     nested = reader.ids.get(reference_in(clip.get("clip-path")))
-    if nested is not None and nested is not clip and local_name(nested) == "clipPath":
-        region = common(region, clip_area(reader, nested, element, context)) if context.depth < DEEPEST else region
+    if nested is not None and nested is not clip and local_name(nested) == "clipPath" and context.depth < DEEPEST:
+        deeper = replace(context, depth=context.depth + 1)
+        region = common(region, clip_area(reader, nested, element, deeper))
     return region

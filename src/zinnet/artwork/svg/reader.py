@@ -247,9 +247,7 @@ class Reader:
     def _shape(self, element: Element, context: Context | None) -> None:
         if context is None or context.style["visibility"] != "visible":
             return
-        self.points += sum(count_points(element.get(name, ""), MOST_POINTS) for name in ("d", "points"))
-        if self.points > MOST_POINTS:
-            raise ArtworkError(f"{self.name} has more than {MOST_POINTS} points; simplify its paths and open it again.")
+        self.count_points(sum(count_points(element.get(name, ""), MOST_POINTS) for name in ("d", "points")))
         subpaths, whole = outline(element, context.width, context.height)
         if not whole:
             self.remarks["mended"] += 1
@@ -258,6 +256,12 @@ class Reader:
         self.paint(element, subpaths, context)
         if local_name(element) in MARKED:
             paint_markers(self, subpaths, context)
+
+    def count_points(self, count: int) -> None:
+        """Count points of outlines, and refuse a file that has too many."""
+        self.points += count
+        if self.points > MOST_POINTS:
+            raise ArtworkError(f"{self.name} has more than {MOST_POINTS} points; simplify its paths and open it again.")
 
     def paint(self, element: Element, subpaths: tuple[Subpath, ...], context: Context) -> None:
         """Add what the fill and the stroke of a shape paint, in the order that it asks for."""

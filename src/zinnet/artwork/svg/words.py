@@ -9,6 +9,7 @@ from zinnet.artwork.lettering.fonts import find_font
 from zinnet.artwork.svg.style import Style, length
 from zinnet.artwork.svg.xml_guard import local_name
 
+DEEPEST_SPANS = 40
 SPACES = re.compile(r"\s+")
 
 
@@ -30,13 +31,15 @@ class Run:
     substituted: str | None
 
 
-def runs(element: Element, css: Style, styled: Callable[[Style, Element], dict[str, str]]) -> Iterator[Run]:
+def runs(
+    element: Element, css: Style, styled: Callable[[Style, Element], dict[str, str]], depth: int = 0
+) -> Iterator[Run]:
     """Yield the runs of a ``text`` element; ``styled`` gives a child's style from its parent's."""
     own = dict(css)
     yield from _run(element.text, element, own)
     for child in element:
-        if local_name(child) in ("tspan", "a"):
-            yield from runs(child, styled(own, child), styled)
+        if local_name(child) in ("tspan", "a") and depth < DEEPEST_SPANS:
+            yield from runs(child, styled(own, child), styled, depth + 1)
         if child.tail:
             yield from _run(child.tail, None, own)
 
