@@ -273,6 +273,24 @@ def test_inspect_tells_colours_counts_and_what_was_found(artwork):
     assert "findings" in said
 
 
+@pytest.mark.parametrize(
+    ("arguments", "size"),
+    [
+        (("--width", "200mm"), (200.0, None)),
+        (("--box", "200x20mm"), (None, 20.0)),
+        (("--box", "60x500mm"), (60.0, None)),
+        (("--height", "25mm"), (None, 25.0)),
+    ],
+)
+def test_a_text_is_as_wide_as_tall_or_as_large_as_a_box_asks(arguments, size, tmp_path):
+    out = tmp_path / "word.svg"
+    assert run("text", "MOTH", "--font", "bebas-neue", *arguments, "--out", out).returncode == 0
+    root = ET.parse(out).getroot()
+    for name, expected in zip(("width", "height"), size, strict=True):
+        if expected is not None:
+            assert float(root.get(name).removesuffix("mm")) == pytest.approx(expected, abs=0.05)
+
+
 def test_a_picture_is_traced_inspected_and_planned_like_any_artwork(tmp_path):
     picture = tmp_path / "moon.png"
     image = Image.new("RGB", (240, 200), "#ffffff")
@@ -309,6 +327,8 @@ def test_assistants_and_steps_write_layers_side_by_side_in_mm(arguments, colours
 @pytest.mark.parametrize(
     ("arguments", "says"),
     [
+        (("text", "MOTH"), "one of --height, --width and --box"),
+        (("text", "MOTH", "--height", "9mm", "--width", "9mm"), "one of --height, --width and --box"),
         (("trace", "{artwork}"), "not a PNG, JPEG or WebP"),
         (("trace", "{artwork}", "--background", "blue"), "not auto, keep or a colour"),
         (("through", "MOTH", "--width", "10mm"), "too narrow"),

@@ -161,3 +161,13 @@ def test_what_refers_to_itself_comes_to_an_end(name):
 def test_a_text_without_end_is_refused():
     with pytest.raises(ArtworkError, match="more than 150000 points"):
         read_svg(svg(f"<text>{'Moth ' * 60_000}</text>"), "t.svg")
+
+
+def test_a_stroke_that_does_not_scale_is_as_wide_on_the_page():
+    """A line of 40 units at 4 pixels a unit, drawn 5 pixels wide (SVG 2, 8.13 'vector-effect')."""
+    body = (
+        '<g transform="scale(4)"><path d="M2 5 H12" stroke="#d62828" stroke-width="5" '
+        'vector-effect="non-scaling-stroke"/></g>'
+    )
+    artwork = read_svg(svg(body, 'viewBox="0 0 100 100" width="400" height="400"'))
+    assert union(area.region for area in paint_artwork(artwork, 0.01)).area == pytest.approx(40 * 5 / 4)

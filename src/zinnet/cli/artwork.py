@@ -11,8 +11,10 @@ from zinnet.errors import ZinnetError
 
 def text(
     words: Annotated[str, typer.Argument(help="What is written; \\n begins another line.")],
-    height: Annotated[str, typer.Option(help="How tall the outlines are, such as 38mm.")],
     out: Annotated[Path, typer.Option("--out", help="The SVG to write.")],
+    height: Annotated[str | None, typer.Option(help="How tall the outlines of a line are, such as 38mm.")] = None,
+    width: Annotated[str | None, typer.Option(help="How wide it all is, instead of a height.")] = None,
+    box: Annotated[str | None, typer.Option(help="As large as fits into a box, such as 200x60mm.")] = None,
     font: Annotated[str, typer.Option(help="The font, such as dancing-script.")] = "atkinson",
     style: Annotated[str | None, typer.Option(help="The style, such as bold.")] = None,
     spacing: Annotated[float, typer.Option(help="Room between letters, in shares of the type's size.")] = 0.0,
@@ -22,14 +24,23 @@ def text(
 ) -> None:
     """Write words as outlines into an SVG, in mm."""
     from zinnet.artwork.lettering.text import TextSpec
-    from zinnet.artwork.lettering.word import word_regions
+    from zinnet.artwork.lettering.word import fitted_word, word_regions
     from zinnet.cutting.svg_file import shapes_svg
     from zinnet.export import write_text
 
     tall, radius = reading.positive(height, "--height"), reading.positive(arc, "--arc")
-    assert tall is not None
+    if sum(one is not None for one in (height, width, box)) != 1:
+        raise ZinnetError("Say how large the text is, by one of --height, --width and --box.")
     spec = TextSpec(text=words.replace("\\n", "\n"), font=font, style=style, letter_spacing=spacing, colour=colour)
-    regions = word_regions(spec, height_mm=tall, joined=join)
+    if tall is not None:
+        regions = word_regions(spec, height_mm=tall, joined=join)
+    elif box is not None:
+        from zinnet.units import read_size
+
+        wide, high = read_size(box)
+        regions = fitted_word(spec, width_mm=wide, height_mm=high, joined=join)
+    else:
+        regions = fitted_word(spec, width_mm=reading.positive(width, "--width") or 0.0, height_mm=None, joined=join)
     if radius is not None:
         from zinnet.placement.arrange import stand_on_arc
 

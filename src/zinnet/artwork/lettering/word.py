@@ -3,9 +3,20 @@
 from zinnet.artwork.lettering.text import TextSpec, height_of, refuse_missing, text_artwork
 from zinnet.artwork.painted import paint_artwork
 from zinnet.errors import ArtworkError
-from zinnet.geometry.region import Region, union
+from zinnet.geometry.region import Region, hull_box, union
 
 FLATNESS_MM = 0.01
+STANDARD_MM = 50.0
+
+
+def fitted_word(spec: TextSpec, *, width_mm: float, height_mm: float | None, joined: bool) -> list[Region]:
+    """Return the letters of a text in mm, as wide as asked for, or as large as fits into a box."""
+    letters = word_regions(spec, height_mm=STANDARD_MM, joined=joined)
+    left, top, right, bottom = hull_box(letters)
+    factor = width_mm / (right - left)
+    if height_mm is not None:
+        factor = min(factor, height_mm / (bottom - top))
+    return word_regions(spec, height_mm=STANDARD_MM * factor, joined=joined)
 
 
 def word_regions(spec: TextSpec, *, height_mm: float, joined: bool) -> list[Region]:

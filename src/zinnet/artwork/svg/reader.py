@@ -26,7 +26,7 @@ from zinnet.artwork.svg.xml_guard import local_name, parse_xml, reference
 from zinnet.errors import ArtworkError
 from zinnet.geometry.curves import Subpath
 from zinnet.geometry.region import as_region
-from zinnet.geometry.transform import IDENTITY, moved, shift
+from zinnet.geometry.transform import IDENTITY, moved, shift, stretch
 
 MOST_ELEMENTS = 5_000
 MOST_POINTS = 150_000
@@ -132,6 +132,7 @@ class Reader:
             )
             view = (float(left), float(top), float(right), float(bottom))
             per_unit = MM_PER_PX * float(to_page[0, 0])
+        self.px_per_unit = per_unit / MM_PER_PX
         match = LENGTH.fullmatch(root.get("width", ""))
         unit = (match[2] or "").lower() if match else ""
         physical = unit in PX_PER_UNIT and unit not in ("", "px")
@@ -323,6 +324,8 @@ class Reader:
         paint, blend = painting.paint, painting.blend
         diagonal = float(np.hypot(context.width, context.height) / np.sqrt(2))
         width = length(style["stroke-width"], percent_of=diagonal, default=1.0)
+        if style.get("vector-effect") == "non-scaling-stroke":
+            width /= max(stretch(context.matrix) * self.px_per_unit, 1e-9)
         if paint is None or width <= 0:
             return None, False
         dashes = self._dashes(style["stroke-dasharray"], diagonal)

@@ -47,6 +47,7 @@ OWN = (
     "transform",
     "overflow",
     "mask-type",
+    "vector-effect",
 )
 KNOWN = {*INHERITED, *OWN, "marker"}
 PX_PER_UNIT = {
