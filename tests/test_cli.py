@@ -305,6 +305,8 @@ def test_a_picture_is_traced_inspected_and_planned_like_any_artwork(tmp_path):
     assert len(root) == 2
     said = json.loads(run("inspect", picture, "--json").stdout)
     assert [row["colour"] for row in said["colours"]] == ["#1d3557", "#e4573d"]
+    assert run("split", picture, "--out", tmp_path / "layers").returncode == 0
+    assert len(list((tmp_path / "layers").glob("*.svg"))) == 2
 
 
 @pytest.mark.parametrize(

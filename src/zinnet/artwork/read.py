@@ -26,10 +26,8 @@ def read_artwork(data: bytes, name: str = "The artwork", blend_colours: int = 1)
             raise ArtworkError(f"{name} is {kind}, a page and not a drawing; export it as SVG or DXF and open that.")
     for magic, kind in PICTURES.items():
         if data.startswith(magic):
-            raise ArtworkError(
-                f"{name} is a {kind} picture: a picture with no outline to cut. "
-                "Open it as a picture to trace it; GIF and BMP must be saved as PNG first."
-            )
+            first = "" if kind in ("PNG", "JPEG", "WebP") else "save it as PNG, JPEG or WebP, then "
+            raise ArtworkError(f"{name} is a {kind} picture, which has no outline to cut; {first}trace it.")
     if PurePath(name).suffix.lower() == ".dxf" or _looks_like_dxf(data):
         return read_dxf(data, name)
     return read_svg(data, name, blend_colours)

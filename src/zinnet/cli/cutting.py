@@ -67,13 +67,13 @@ def split(
     method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",
 ) -> None:
     """Write one SVG per colour layer, as worn, and layers.json."""
-    from zinnet.artwork.read import read_artwork
+    from zinnet.artwork.source import artwork_of, source_of
     from zinnet.cutting.svg_file import layer_svg
     from zinnet.errors import ArtworkError
     from zinnet.export import write_json, write_text
     from zinnet.layers.split import own_width_mm, split_artwork
 
-    read = read_artwork(reading.read(artwork), artwork.name)
+    read = artwork_of(source_of(artwork.name, reading.read(artwork)))
     if not read.shapes:
         raise ArtworkError(f"{artwork.name} holds only a picture and no shape; it has no outline to cut.")
     width_mm = reading.positive(width, "--width") or own_width_mm(read) or 254.0
