@@ -76,7 +76,7 @@ def compare(path: Path) -> Compared:
     defusedxml.ElementTree.fromstring(text)
     parsed = time.perf_counter()
     try:
-        split = split_artwork(read_svg(text.encode(), path.name), width_mm=200, method="cut-away")
+        split = split_artwork(read_svg(text.encode(), path.name), width_mm=200)
     except ZinnetError as error:
         return Compared(path.name, 0, str(error), time.perf_counter() - parsed, parsed - begun)
     took = time.perf_counter() - parsed

@@ -120,7 +120,7 @@ def attempt(name: str, data: bytes) -> str:
     try:
         artwork = artwork_of(source_of(name, data))
         if artwork.shapes:
-            split_artwork(artwork, width_mm=200, method="cut-away")
+            split_artwork(artwork, width_mm=200)
     except ZinnetError:
         return "refused"
     except Exception as error:  # noqa: BLE001 - that is what is looked for

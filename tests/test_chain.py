@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 from tests.helpers import as_worn, document_of, outlines_in_hpgl, outlines_in_svg
 from zinnet.cutting.hpgl import cut_hpgl
 from zinnet.cutting.svg_file import cut_svg
-from zinnet.edits import choose_film, set_copies, set_method, set_nesting, set_placement
+from zinnet.edits import choose_film, set_copies, set_layers, set_nesting, set_placement
 from zinnet.export import cut_paths, plan_json
 from zinnet.nesting.model import Layout, Placed, SheetLayout
 
@@ -78,14 +78,14 @@ def within(one, other, mm):
     st.floats(-60, 60),
     st.floats(20, 150),
     st.floats(60, 260),
-    st.sampled_from(["cut-away", "stack"]),
+    st.sampled_from(["auto", "cut-away", "stack", "lap"]),
     st.booleans(),
     st.integers(0, 10_000),
 )
 def test_laying_the_cut_pieces_gives_the_artwork_back(shapes, films, turn, off, below, width, method, together, seed):
     document = document_of(
         body_of(shapes),
-        set_method(method),
+        set_layers("x", method=method, lap_mm=2.0),
         set_copies(2),
         set_nesting("x", keep_together=together),
         set_placement("x", width_mm=width, turn_deg=turn, from_centre_mm=off, from_reference_mm=below),
@@ -110,10 +110,15 @@ def test_laying_the_cut_pieces_gives_the_artwork_back(shapes, films, turn, off, 
             for read in (outlines_in_svg(cut_svg(sheet)), upright(outlines_in_hpgl(cut_hpgl(sheet)), mat)):
                 on_panel = as_worn([ring @ back[:2, :2].T + back[:2, 2] for ring in read])
                 laid[piece["layer"]].append(on_panel)
-        # What is laid, against the artwork's own layers brought to the panel by the matrix of plan.json alone.
+        # What is seen of what is laid, against the artwork's own colours brought to the panel by plan.json alone.
         to_units = plan.split.source_box[2] / plan.split.width_mm * np.eye(2)
-        for layer in plan.split.layers:
-            source = moved_by(layer.region, to_units, np.array(plan.split.source_box[:2]))
-            worn = moved_by(source, to_panel[:2, :2], to_panel[:2, 2])
-            for files in (laid[layer.order][0::2], laid[layer.order][1::2]):
-                assert within(shapely.union_all(files), worn, 0.05)
+        colours = {layer.colour: layer.region for layer in plan.split.layers}
+        for kind in (0, 1):
+            pressed = {order: shapely.union_all(files[kind::2]) for order, files in laid.items()}
+            for row in said["layers"]:
+                above = [region for order, region in pressed.items() if order > row["order"]]
+                seen = shapely.difference(pressed[row["order"]], shapely.union_all(above))
+                drawn = shapely.union_all([colours[colour] for colour in row["colours"]])
+                source = moved_by(drawn, to_units, np.array(plan.split.source_box[:2]))
+                worn = moved_by(source, to_panel[:2, :2], to_panel[:2, 2])
+                assert within(seen, worn, 0.05)

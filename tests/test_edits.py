@@ -12,6 +12,7 @@ from zinnet.edits import (
     add_size,
     choose_blank,
     choose_film,
+    choose_pairs,
     choose_place,
     choose_platen,
     derive_side,
@@ -23,14 +24,15 @@ from zinnet.edits import (
     override_side,
     pass_finding,
     place_at,
+    press_in_order,
     record_readings,
     remove_design,
     remove_size,
     set_blank,
     set_blank_colour,
     set_copies,
+    set_layers,
     set_measure,
-    set_method,
     set_nesting,
     set_placement,
     set_sizes,
@@ -40,6 +42,7 @@ from zinnet.edits import (
 )
 from zinnet.errors import ZinnetError
 from zinnet.job import Job
+from zinnet.layers.spec import PairChoice
 from zinnet.placement.as_laid import Readings
 from zinnet.placement.place import PlacementSpec
 from zinnet.workshop import standard_workshop
@@ -86,7 +89,9 @@ EDITS = [
     record_readings(READINGS.model_copy(update={"left_mm": 150.0})),
     record_readings(None),
     choose_film("#d62828", "brick"),
-    set_method("stack"),
+    set_layers("stack", method="stack"),
+    choose_pairs("lap", [PairChoice(lower="#e9a53a", upper="#d62828", method="lap")]),
+    press_in_order(("#d62828", "#e9a53a")),
     join_outlines(False),
     override_side("amber", False, "so it is"),
     derive_side("scarlet"),

@@ -12,7 +12,7 @@ from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
 from zinnet.document import Document
 from zinnet.job import Design, FamilyMember, Job
-from zinnet.layers.assign import FilmChoice, LayersSpec
+from zinnet.layers.spec import FilmChoice, LayersSpec
 from zinnet.nesting.model import Layout, NestSpec
 from zinnet.nesting.run import nest_all
 from zinnet.steps.model import Join, Thicken
@@ -33,7 +33,7 @@ def demo_job() -> Job:
             colour="#3f5f57",
         ),
         designs=(Design.of(ARTWORK, read_bytes("demo", ARTWORK)),),
-        layers=LayersSpec(films=(FilmChoice(colour="#8fd6b4", film="mint"),)),
+        layers=LayersSpec(method="lap", films=(FilmChoice(colour="#8fd6b4", film="mint"),)),
         copies=4,
     )
 

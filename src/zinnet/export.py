@@ -17,6 +17,9 @@ from zinnet.facts import Mat
 from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.geometry.transform import moved
+from zinnet.layers.marks import frame_box
+from zinnet.layers.stack import LayerStack
+from zinnet.layers.weeding import weed_map, weed_summary
 from zinnet.placement.place import edge_distances
 from zinnet.placement.propose import Proposal
 from zinnet.plan import Plan
@@ -167,19 +170,80 @@ def design_json(garment: Garment, design: FittedDesign) -> dict[str, Any]:
         "size": garment.size,
         "placement": placed,
         "proposal": None if proposal is None else proposal_json(proposal),
+        "layers": [] if design.stack is None else stack_json(design.stack)["layers"],
+    }
+
+
+def stack_json(stack: LayerStack) -> dict[str, Any]:
+    """Return the layers in the order in which they are pressed, and how each two that meet lie to each other."""
+    return {
         "layers": [
             {
                 "order": row.layer.order,
                 "colour": row.layer.colour,
+                "colours": list(row.colours),
                 "film": row.film.id if row.film else None,
+                "difference": row.difference,
                 "mirrored": row.side.mirrored if row.side else None,
                 "why": row.side.reason if row.side else None,
                 "area_mm2": row.layer.area_mm2,
                 "pieces": row.layer.pieces,
             }
-            for row in design.layers
+            for row in stack.in_press_order
         ],
+        "pairs": [
+            {
+                "under": pair.under.layer.order,
+                "over": pair.over.layer.order,
+                "method": pair.rule.method,
+                "why": pair.rule.reason,
+            }
+            for pair in stack.pairs
+        ],
+        "lap_mm": stack.lap_mm,
+        "deepest": stack.deepest,
     }
+
+
+def weed_json(plan: Plan) -> list[dict[str, Any]]:
+    """Return the weed map of every layer of every design on the job's own size, lengths in mm of the artwork."""
+    found = []
+    for design in plan.garments[0].designs:
+        if design.stack is None or not design.stack.layers:
+            continue
+        frame = frame_box(design.stack.box)
+        for row in design.stack.in_press_order:
+            weed = weed_map(row.layer, frame)
+            found.append(
+                {
+                    "design": design.index,
+                    "order": row.layer.order,
+                    "colour": row.layer.colour,
+                    "film": row.film.id if row.film else None,
+                    "name": f"layer {row.layer.order}, {row.film.name if row.film else row.layer.colour}",
+                    "summary": weed_summary(weed),
+                    "frame": list(frame),
+                    "outline_mm": weed.outline_mm,
+                    "counters": weed.counters,
+                    "areas": len(weed.islands),
+                    "small_parts": [list(part.representative_point().coords[0]) for part in weed.small_parts],
+                    "seconds": weed.seconds,
+                    "basis": weed.basis,
+                    "islands": [
+                        {
+                            "number": island.number,
+                            "kind": island.kind,
+                            "at": list(island.at),
+                            "lift_to": list(island.lift),
+                            "area_mm2": island.region.area,
+                            "near_small": island.near_small,
+                        }
+                        for island in weed.islands
+                    ],
+                    "weed_lines": [[list(point) for point in line.coords] for line in weed.lines],
+                }
+            )
+    return found
 
 
 def letters_json(design: FittedDesign) -> list[dict[str, Any]] | None:

@@ -14,9 +14,9 @@ from zinnet.fitted import FittedDesign, Garment, garments_of
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import IDENTITY, MIRROR, Matrix, apply, moved, shift, turn
 from zinnet.job import Job
-from zinnet.layers.assign import FilmLayer
 from zinnet.layers.films import Film, kind_of
 from zinnet.layers.split import ColourLayer, Split
+from zinnet.layers.stack import FilmLayer
 from zinnet.nesting.mats import gap_of, mat_sheet
 from zinnet.nesting.model import Layout, NestSpec, NestTask, Piece, Sheet, SheetLayout
 from zinnet.nesting.verify import Fault, count_faults, faults

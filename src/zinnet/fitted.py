@@ -15,8 +15,10 @@ from zinnet.errors import ArtworkError, BlankError, ZinnetError
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import Matrix, moved
 from zinnet.job import Design, Job
-from zinnet.layers.assign import FilmLayer, assign_films
-from zinnet.layers.split import Split, move_parts, split_artwork
+from zinnet.layers.build import build_layers
+from zinnet.layers.spec import LayersSpec
+from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
+from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.nesting.mats import mat_sheet
 from zinnet.nesting.model import Sheet
 from zinnet.placement.arrange import DEFAULTS, Arc, Setting, arc_under, set_on_arc
@@ -48,8 +50,13 @@ class FittedDesign:
     word_width_mm: float = 0.0
     setting: Setting | None = None
     placement: Placement | None = None
-    layers: tuple[FilmLayer, ...] = ()
+    stack: LayerStack | None = None
     art: Region | None = None
+
+    @property
+    def layers(self) -> tuple[FilmLayer, ...]:
+        """The layers as they are seen, the lowest first."""
+        return self.stack.layers if self.stack is not None else ()
 
     @property
     def name(self) -> str:
@@ -138,20 +145,20 @@ def _fit(
     artwork = own or finished(design.source, design.steps, ANY_WIDTH_MM)
     if not artwork.shapes:
         return FittedDesign(index, spec, artwork, panel)
-    method = job.layers.method
-    any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM, method=method)
+    any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM)
     bare = PlacementSpec(place=spec.place, school=spec.school)
     proposal = _proposal(bare, blank, workshop.habits, any_size, sheet, press)
     width = spec.width_mm or _stepped(proposal.width_mm, ratio)
     if own is None:
         artwork = finished(design.source, design.steps, width)
-        any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM, method=method)
+        any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM)
     height = _height(spec, any_size, width)
-    split = split_artwork(artwork, width_mm=width, method=method, height_mm=height)
+    split = split_artwork(artwork, width_mm=width, height_mm=height)
     setting = _setting(spec, blank, workshop.habits, split)
     if setting is not None:
         split = _set(split, setting)
     laid = _laid(spec, blank, workshop.habits, split, setting)
+    stack = build_layers(split, job.layers, workshop.films, seen=panel.seen)
     return FittedDesign(
         index=index,
         spec=spec,
@@ -162,8 +169,8 @@ def _fit(
         word_width_mm=width,
         setting=setting,
         placement=laid,
-        layers=assign_films(split.layers, job.layers, workshop.films, seen=panel.seen),
-        art=_on_panel(split, tuple(map(_frozen, laid.matrices))),
+        stack=stack,
+        art=_on_panel(split, _reach(stack, job.layers), tuple(map(_frozen, laid.matrices))),
     )
 
 
@@ -246,11 +253,20 @@ def _laid(spec: PlacementSpec, blank: Blank, habits: Habits, split: Split, setti
     return place_artwork(spec, blank, habits, width_mm=width, height_mm=height, setting=setting)
 
 
+def _reach(stack: LayerStack, spec: LayersSpec) -> ColourLayer | None:
+    """Return the layer that makes an outline round all others, where there is one."""
+    if spec.spread != "outline" or not stack.layers:
+        return None
+    return max((row.layer for row in stack.layers), key=lambda layer: layer.area_mm2)
+
+
 def _frozen(matrix: Matrix) -> bytes:
     return np.ascontiguousarray(matrix).tobytes()
 
 
 @lru_cache(maxsize=64)
-def _on_panel(split: Split, matrices: tuple[bytes, ...]) -> Region:
-    laid = [moved(split.silhouette, np.frombuffer(matrix).reshape(3, 3)) for matrix in matrices]
+def _on_panel(split: Split, beyond: ColourLayer | None, matrices: tuple[bytes, ...]) -> Region:
+    """Return all that lies on the panel; ``beyond`` is a layer that reaches beyond the artwork."""
+    covered = split.silhouette if beyond is None else beyond.region
+    laid = [moved(covered, np.frombuffer(matrix).reshape(3, 3)) for matrix in matrices]
     return laid[0] if len(laid) == 1 else union(laid)

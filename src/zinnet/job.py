@@ -6,7 +6,7 @@ from pydantic import Field
 
 from zinnet.artwork.source import Source, source_of
 from zinnet.blanks.model import BlankSpec, Measure
-from zinnet.layers.assign import LayersSpec
+from zinnet.layers.spec import LayersSpec
 from zinnet.model import Frozen
 from zinnet.nesting.model import NestSpec
 from zinnet.placement.as_laid import Readings
@@ -14,7 +14,7 @@ from zinnet.placement.place import PlacementSpec
 from zinnet.steps.model import Step
 from zinnet.units import Unit
 
-SCHEMA = 3
+SCHEMA = 4
 MOST_DESIGNS = 40
 MOST_STEPS = 60
 

@@ -47,7 +47,13 @@ def _sources(data: dict[str, Any]) -> dict[str, Any]:
     return data | {"schema_version": 3}
 
 
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _designs_and_sizes, 2: _sources}
+def _cut_away(data: dict[str, Any]) -> dict[str, Any]:
+    """Return a job of schema 3 in schema 4: films lie by their rules unless another method is named."""
+    data["layers"] = {"method": "cut-away"} | (data.get("layers") or {})
+    return data | {"schema_version": 4}
+
+
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _designs_and_sizes, 2: _sources, 3: _cut_away}
 """How ``job.json`` of each older schema becomes the next one."""
 
 

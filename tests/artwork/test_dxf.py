@@ -194,8 +194,8 @@ def test_the_same_drawing_as_dxf_and_as_svg_splits_alike():
         )
         d.modelspace().add_circle((60, -40), 20, dxfattribs={"true_color": 0x1F57C3})
 
-    one = split_artwork(read_artwork(dxf(draw), "a.dxf"), width_mm=160.0, method="cut-away")
-    other = split_artwork(read_artwork(svg(RED_AND_BLUE), "a.svg"), width_mm=160.0, method="cut-away")
+    one = split_artwork(read_artwork(dxf(draw), "a.dxf"), width_mm=160.0)
+    other = split_artwork(read_artwork(svg(RED_AND_BLUE), "a.svg"), width_mm=160.0)
     for a, b in zip(one.layers, other.layers, strict=True):
         assert a.colour == b.colour
         assert a.region.symmetric_difference(b.region).area < 0.01 * a.area_mm2

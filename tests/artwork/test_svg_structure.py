@@ -178,7 +178,7 @@ def test_what_is_read_is_what_an_independent_renderer_draws(shapes):
         }[kind]
         parts.append(drawn)
     body = f'<rect width="100" height="100" fill="#ffffff"/>{"".join(parts)}'
-    split = split_artwork(read_svg(svg(body), "t"), width_mm=100.0, method="cut-away")
+    split = split_artwork(read_svg(svg(body), "t"), width_mm=100.0)
     again = "".join(
         f'<path fill="{layer.colour}" fill-rule="evenodd" d="'
         + "".join(

@@ -70,9 +70,9 @@ def test_the_letters_inside_and_outside_together_are_the_word_and_change_at_the_
 
 
 def test_three_or_four_colours_come_out_side_by_side():
-    three = split_artwork(word_through(WordThroughSpec(), 250.0), width_mm=250.0, method="cut-away")
+    three = split_artwork(word_through(WordThroughSpec(), 250.0), width_mm=250.0)
     spec = WordThroughSpec(outside_colour="#8fd6b4")
-    four = split_artwork(word_through(spec, 250.0), width_mm=250.0, method="cut-away")
+    four = split_artwork(word_through(spec, 250.0), width_mm=250.0)
     assert (len(three.layers), len(four.layers)) == (3, 4)
     assert three.crossing_outlines == three.double_outlines == 0
 
@@ -101,8 +101,8 @@ def test_every_shape_is_one_wide_and_in_one_part():
 def test_an_outlined_name_has_its_outlines_as_wide_as_asked():
     rings = OutlineRing(width_mm=2.0), OutlineRing(width_mm=3.5, colour="#f6f1e7")
     spec = OutlinedNameSpec(name="Moth", outlines=rings, second="BAND", least_gap_mm=0.0)
-    split = split_artwork(outlined_name(spec, 220.0), width_mm=220.0, method="stack")
-    outer, inner, name = (layer.region for layer in split.layers)
+    split = split_artwork(outlined_name(spec, 220.0), width_mm=220.0)
+    outer, inner, name = (layer.painted for layer in split.layers)
     assert outer.bounds[2] - outer.bounds[0] == pytest.approx(220.0, abs=0.05)
     for ring, wide in ((inner, 2.0), (outer, 5.5)):
         rim = [shapely.Point(p) for part in ring.geoms for p in part.exterior.segmentize(2).coords]

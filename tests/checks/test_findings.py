@@ -6,7 +6,7 @@ import io
 import pytest
 from PIL import Image, ImageDraw
 
-from tests.helpers import LANTERN, document_of, nested, svg
+from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, svg
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
 from zinnet.blanks.catalogue import read_blank_name, typical_measures
@@ -23,9 +23,11 @@ from zinnet.edits import (
     open_artwork,
     override_side,
     pass_finding,
+    press_in_order,
     record_readings,
     set_blank_colour,
     set_copies,
+    set_layers,
     set_measure,
     set_nesting,
     set_placement,
@@ -38,6 +40,10 @@ from zinnet.placement.arrange import Rows
 from zinnet.placement.as_laid import readings_at
 from zinnet.workshop import standard_workshop
 
+RINGS = "".join(
+    f'<circle cx="50" cy="50" r="{50 - 9 * k}" fill="{colour}"/>'
+    for k, colour in enumerate(("#d62828", "#1f57c3", "#f4ead5", "#1a1a1a"))
+)
 DOTS = "".join(f'<circle cx="{5 + 9 * k}" cy="80" r="3" fill="#f4ead5"/>' for k in range(9))
 BOX = '<rect width="80" height="60" fill="#f4ead5"/>'
 TWO_PARTS = '<rect width="30" height="60" fill="#f4ead5"/><rect x="50" width="30" height="60" fill="#f4ead5"/>'
@@ -153,6 +159,19 @@ SHOWN = {
     "hard-to-read": lambda: document_of(BOX, set_blank_colour("#e8c9c9")),
     "no-film": lambda: document_of(BOX, choose_film("#f4ead5", "a film that is sold out")),
     "wrong-cut-side": lambda: document_of(BOX, override_side("cream", False, "I think so")),
+    "film-cannot-carry": lambda: document_of(
+        RED_AND_BLUE, choose_film("#d62828", "gold-glitter"), set_layers("x", method="stack")
+    ),
+    "too-many-films": lambda: document_of(RINGS, set_layers("x", method="stack")),
+    "press-order": lambda: document_of(RED_AND_BLUE, press_in_order(("#1f57c3", "#d62828"))),
+    "sliver": lambda: document_of(
+        '<circle cx="50" cy="50" r="50" fill="#d62828"/><circle cx="50.3" cy="50" r="49.6" fill="#1f57c3"/>',
+        set_layers("x", method="cut-away"),
+        set_placement("x", width_mm=100.0),
+    ),
+    "heat-clash": lambda: document_of(
+        RED_AND_BLUE, choose_film("#d62828", "soft-coral"), choose_film("#1f57c3", "moonlight")
+    ),
     "invisible-on-blank": lambda: document_of(BOX, set_blank_colour("#f5ebd6")),
     "larger-than-mat": lambda: document_of(BOX, set_nesting("x", mat="200x200mm"), set_placement("x", width_mm=254.0)),
     "pieces-too-close": lambda: document_of(BOX, set_copies(2), set_nesting("x", gap_mm=2.0)),
@@ -200,7 +219,7 @@ def test_a_mend_mends(finding_id):
     if finding.mend is None:
         assert finding_id in {
             "blank-not-measured", "picture-not-traced", "blend-not-cuttable",
-            "invisible-on-blank", "double-line", "over-keep-out", "as-laid-off", "not-for-baby",
+            "double-line", "over-keep-out", "as-laid-off", "not-for-baby",
         }  # fmt: skip
         return
     document.apply(finding.mend)

@@ -6,12 +6,21 @@ from hypothesis import strategies as st
 from tests.helpers import LANTERN, RED_AND_BLUE, svg
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.artwork.visible import mix
+from zinnet.layers.build import build_layers
 from zinnet.layers.films import catalogue_films, colour_difference, contrast, cut_side, nearest_film
+from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import split_artwork
 
 
-def split(body, method="cut-away", width_mm=100.0):
-    return split_artwork(read_svg(svg(body), "t"), width_mm=width_mm, method=method)
+def split(body, width_mm=100.0):
+    return split_artwork(read_svg(svg(body), "t"), width_mm=width_mm)
+
+
+def layers(body, method, attributes='viewBox="0 0 100 100"', **spec):
+    """Return the layers as they are cut, one for each colour."""
+    found = split_artwork(read_svg(svg(body, attributes), "t"), width_mm=100.0)
+    stack = build_layers(found, LayersSpec(method=method, **spec), (), seen="front", share=False)
+    return [row.layer for row in stack.layers]
 
 
 def test_cut_away_films_lie_side_by_side():
@@ -26,7 +35,7 @@ def test_cut_away_films_lie_side_by_side():
 
 
 def test_stacked_films_go_on_under_the_upper_ones():
-    red, blue = split(RED_AND_BLUE, "stack").layers
+    red, blue = layers(RED_AND_BLUE, "stack")
     assert red.area_mm2 == pytest.approx(2400 * 1.25**2, rel=1e-6)
     assert blue.area_mm2 == split(RED_AND_BLUE).layers[1].area_mm2
 
@@ -37,7 +46,7 @@ def test_a_colour_that_comes_again_above_stays_one_layer_and_looks_the_same():
         '<circle cx="45" cy="45" r="10" fill="#111"/>'
     )
     for method in ("cut-away", "stack"):
-        dark, light = split(body, method).layers
+        dark, light = layers(body, method)
         seen_dark = dark.region.difference(light.region)
         assert len(light.region.geoms[0].interiors) == 1
         assert seen_dark.area == pytest.approx(split(body).layers[0].area_mm2, rel=1e-6)
@@ -79,7 +88,7 @@ shapes = st.lists(
 )
 
 
-@given(shapes, st.sampled_from(["cut-away", "stack"]))
+@given(shapes, st.sampled_from(["auto", "cut-away", "stack", "lap"]))
 def test_painting_the_layers_gives_the_artwork_back(found, method):
     """Compare with a painter that knows nothing of layers: the last shape over a spot gives its colour."""
     body = "".join(
@@ -87,7 +96,8 @@ def test_painting_the_layers_gives_the_artwork_back(found, method):
         else f'<rect x="{x}" y="{y}" width="{r}" height="{r}" fill="{c}"/>'
         for c, x, y, r, kind in found
     )  # fmt: skip
-    result = split_artwork(read_svg(svg(body, 'viewBox="-50 -50 200 200"'), "t"), width_mm=200, method=method)
+    result = split_artwork(read_svg(svg(body, 'viewBox="-50 -50 200 200"'), "t"), width_mm=200)
+    stack = build_layers(result, LayersSpec(method=method, lap_mm=3.0), (), seen="front", share=False)
     left, top, width, _ = result.source_box
     unit = 200 / width
     for k in range(150):
@@ -105,7 +115,9 @@ def test_painting_the_layers_gives_the_artwork_back(found, method):
         if near:
             continue
         spot = ((x - left) * unit, (y - top) * unit)
-        over = [layer.colour for layer in result.layers if shapely.contains_xy(layer.region, *spot)]
+        over = [
+            layer.colour for layer in (row.layer for row in stack.layers) if shapely.contains_xy(layer.region, *spot)
+        ]
         assert (over[-1] if over else None) == seen
 
 

@@ -25,7 +25,7 @@ ROW = "".join(f'<rect x="{x}" y="{y}" width="10" height="10" fill="{RED}"/>' for
 
 def stepped(body, *steps, width=100.0):
     artwork = finished(source_of("a.svg", svg(body)), steps, width)
-    return split_artwork(artwork, width_mm=width, method="cut-away")
+    return split_artwork(artwork, width_mm=width)
 
 
 def areas(body, *steps, width=100.0):

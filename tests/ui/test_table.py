@@ -182,4 +182,4 @@ def test_every_control_has_a_name_or_a_text_for_a_screen_reader(demo):
     for button in demo.findChildren(QAbstractButton):
         if type(button).__name__ in ("QPushButton", "QCheckBox"):
             assert button.text() or button.accessibleName(), button
-    assert "weed-speck" in ids(demo)
+    assert "too-thin" in ids(demo)

@@ -5,7 +5,6 @@ from dataclasses import replace
 from itertools import combinations
 
 import shapely
-from shapely.geometry import Polygon
 
 from zinnet.artwork.lettering.fonts import font_family, fonts_that_have, missing_characters
 from zinnet.artwork.model import RemarkCode
@@ -28,9 +27,10 @@ from zinnet.edits import (
 from zinnet.facts import Facts
 from zinnet.fitted import FittedDesign
 from zinnet.geometry.region import Region
-from zinnet.layers.assign import FilmLayer
-from zinnet.layers.detail import thin_strokes, tight_gaps
+from zinnet.geometry.thickness import longer_side
+from zinnet.layers.detail import small_counters, small_parts, thin_strokes, tight_gaps
 from zinnet.layers.films import colour_difference, contrast, kind_of
+from zinnet.layers.stack import FilmLayer
 from zinnet.steps.model import RemoveSpecks, Thicken, Which, WidenGaps
 
 FLATTENED_TO = 4
@@ -167,21 +167,23 @@ def blend_not_cuttable(facts: Facts) -> Iterator[Finding]:
 
 def weed_speck(facts: Facts) -> Iterator[Finding]:
     """Parts or counters are too small to survive weeding."""
-    least = read_toml("limits")["thin"]["specks_mm2"]
     for name, design, row in layer_rows(facts):
-        region = row.layer.region
-        parts = [part for part in region.geoms if part.area < least]
-        counters = [Polygon(hole) for part in region.geoms for hole in part.interiors]
-        counters = [counter for counter in counters if counter.area < least]
+        if row.film is None:
+            continue
+        kind = kind_of(row.film)
+        parts, counters = small_parts(row, kind.least_part_mm), small_counters(row, kind.open_counter_mm)
         if not parts and not counters:
             continue
         small = [several(len(parts), "part", "parts")] if parts else []
         small += [several(len(counters), "counter", "counters")] if counters else []
-        step = RemoveSpecks(which=Which(colours=(row.layer.colour,)), least_mm2=least)
+        step = RemoveSpecks(
+            which=Which(colours=row.colours), part_mm=kind.least_part_mm, counter_mm=kind.open_counter_mm
+        )
         yield found(
             "weed-speck",
-            f"{name}: {' and '.join(small)}",
-            f"smaller than {least:g} mm² pulls off in weeding (common practice)",
+            f"{name}: {' and '.join(small)}, the least {min(longer_side([*parts, *counters])):.1f} mm",
+            f"{kind.name} film loses parts below {kind.least_part_mm:g} mm in weeding and keeps counters below "
+            f"{kind.open_counter_mm:g} mm (typical; measure yours)",
             place=_at(design, Region([*parts, *counters])),
             mend=add_step(step, design.index, "drop and fill them"),
         )
@@ -198,9 +200,9 @@ def too_thin(facts: Facts) -> Iterator[Finding]:
         if row.film is None or design.split is None:
             continue
         kind = kind_of(row.film)
-        thin = thin_strokes(design.split, row.layer.order, kind.least_stroke_mm)
+        thin = thin_strokes(row, kind.least_stroke_mm)
         if not thin.is_empty and design.setting is None:
-            step = Thicken(which=Which(colours=(row.layer.colour,)), least_mm=kind.least_stroke_mm)
+            step = Thicken(which=Which(colours=row.colours), least_mm=kind.least_stroke_mm)
             yield found(
                 "too-thin",
                 f"{name}: {_detail(row, thin, f'thinner than {kind.least_stroke_mm:g} mm')}",
@@ -216,9 +218,9 @@ def pattern_too_thin(facts: Facts) -> Iterator[Finding]:
         least = kind_of(row.film).pattern_stroke_mm if row.film is not None else None
         if least is None or design.split is None:
             continue
-        thin = thin_strokes(design.split, row.layer.order, least)
+        thin = thin_strokes(row, least)
         if thin.area > read_toml("limits")["thin"]["pattern_share"] * row.layer.area_mm2:
-            step = Thicken(which=Which(colours=(row.layer.colour,)), least_mm=least)
+            step = Thicken(which=Which(colours=row.colours), least_mm=least)
             yield found(
                 "pattern-too-thin",
                 f"{name}: {thin.area / row.layer.area_mm2:.0%} of it is thinner than {least:g} mm",
@@ -234,14 +236,14 @@ def gap_will_close(facts: Facts) -> Iterator[Finding]:
         if row.film is None or design.split is None or design.setting is not None:
             continue
         kind = kind_of(row.film)
-        gaps = tight_gaps(design.split, row.layer.order, kind.least_gap_mm)
+        gaps = tight_gaps(row, kind.open_gap_mm)
         if not gaps.is_empty:
-            step = WidenGaps(which=Which(colours=(row.layer.colour,)), gap_mm=kind.least_gap_mm)
+            step = WidenGaps(which=Which(colours=row.colours), gap_mm=kind.open_gap_mm)
             yield found(
                 "gap-will-close",
-                f"{name}: {_detail(row, gaps, f'narrower than {kind.least_gap_mm:g} mm')}",
-                f"{kind.name} film {'grows and closes' if kind.grows else 'can hardly be weeded out of'} gaps below "
-                f"{kind.least_gap_mm:g} mm (typical; measure yours)",
+                f"{name}: {_detail(row, gaps, f'narrower than {kind.open_gap_mm:g} mm')}",
+                f"{kind.name} film {'grows and closes' if kind.growth_mm else 'can hardly be weeded out of'} "
+                f"gaps below {kind.open_gap_mm:g} mm (typical; measure yours)",
                 place=_at(design, gaps),
                 mend=add_step(step, design.index, "widen the gaps"),
             )
@@ -259,7 +261,7 @@ def hard_to_read(facts: Facts) -> Iterator[Finding]:
         if ratio < least:
             stock = [film for film in facts.workshop.films if contrast(film.colour, blank) >= least]
             nearest = min(stock, key=lambda film: colour_difference(row.layer.colour, film.colour), default=None)
-            mend = None if nearest is None else choose_film(row.layer.colour, nearest.id)
+            mend = None if nearest is None else choose_film(row.colours[0], nearest.id, *row.colours[1:])
             yield found(
                 "hard-to-read",
                 f"{name}, {row.film.name}: {ratio:.2f} to 1 against the blank",
@@ -274,7 +276,7 @@ def _films_alike(facts: Facts, least: float) -> Iterator[Finding]:
         if one.film is None or other.film is None or design is not other_design or one.film.id == other.film.id:
             continue
         ratio = contrast(one.film.colour, other.film.colour)
-        if ratio < least and shapely.dwithin(one.layer.region, other.layer.region, 0.05):
+        if ratio < least and shapely.dwithin(one.seen, other.seen, 0.05):
             yield found(
                 "hard-to-read",
                 f"{one_name} and {other_name} touch: {one.film.name} against {other.film.name}, {ratio:.2f} to 1",

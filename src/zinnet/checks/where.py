@@ -8,7 +8,7 @@ from zinnet.checks.model import Place
 from zinnet.facts import Facts
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.geometry.region import Region, as_region, union
-from zinnet.layers.assign import FilmLayer
+from zinnet.layers.stack import FilmLayer
 from zinnet.placement.place import Placement
 
 
@@ -50,7 +50,7 @@ def layer_rows(facts: Facts) -> Iterator[tuple[str, FittedDesign, FilmLayer]]:
     designs = facts.garments[0].designs
     for design in designs:
         several = f"{design.name.lower()}, " if len(designs) > 1 else ""
-        for row in design.layers:
+        for row in sorted(design.layers, key=lambda row: row.layer.order):
             yield f"{several}layer {row.layer.order}", design, row
 
 

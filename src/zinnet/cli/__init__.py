@@ -8,7 +8,7 @@ import typer
 import typer.exceptions
 from pydantic import ValidationError
 
-from zinnet.cli import artwork, cutting, fitting
+from zinnet.cli import artwork, cutting, fitting, layers
 from zinnet.errors import ZinnetError
 
 app = typer.Typer(
@@ -58,7 +58,8 @@ for command in (
     fitting.laid,
     fitting.template,
     cutting.plan,
-    cutting.split,
+    layers.split,
+    layers.weed,
     cutting.nest,
     cutting.checks,
     cutting.check,

@@ -163,7 +163,7 @@ def _write_design(source: Any, steps: tuple[Any, ...], width: str, out: Path) ->
 
     wide = reading.positive(width, "--width")
     assert wide is not None
-    split = split_artwork(finished(source, steps, wide), width_mm=wide, method="cut-away")
+    split = split_artwork(finished(source, steps, wide), width_mm=wide)
     write_text(out, layers_svg([(layer.colour, layer.region) for layer in split.layers], wide, split.height_mm))
 
 

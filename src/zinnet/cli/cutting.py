@@ -1,4 +1,4 @@
-"""Commands of splitting, nesting and cutting, and of the findings: plan, split, nest, checks, check."""
+"""Commands of planning, nesting and cutting, and of the findings: plan, nest, checks, check."""
 
 from pathlib import Path
 from typing import Annotated
@@ -6,9 +6,7 @@ from typing import Annotated
 import typer
 
 from zinnet.cli import reading
-from zinnet.cli.options import Artwork, Blank, Mat, Measures, Outline, PlaceName, School, Width
-
-Out = Annotated[Path, typer.Option("--out", help="The folder to write to; it is made where it is missing.")]
+from zinnet.cli.options import Artwork, Blank, Films, Lap, Mat, Measures, Method, Out, Outline, PlaceName, School, Width
 
 
 def plan(
@@ -21,7 +19,9 @@ def plan(
     school: School = None,
     width: Width = None,
     mat: Mat = "12x12in",
-    method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",
+    method: Method = "auto",
+    lap: Lap = None,
+    films: Films = None,
     copies: Annotated[int, typer.Option(min=1, max=1000, help="For how many garments.")] = 1,
     sizes: Annotated[str | None, typer.Option(help="Other sizes too, such as toddler=2,adult-l=4; or all.")] = None,
     also: Annotated[list[str] | None, typer.Option(help="Another design, such as back.svg=full-back.")] = None,
@@ -32,9 +32,8 @@ def plan(
     from zinnet.document import Document
     from zinnet.export import findings_json, plan_json, write_cut_files, write_json
     from zinnet.job import Design, Job
-    from zinnet.layers.assign import LayersSpec
+    from zinnet.layers.spec import LayersSpec
     from zinnet.nesting.model import NestSpec
-    from zinnet.workshop.open import open_workshop
 
     first = Design.of(artwork.name, reading.read(artwork), reading.placement(place, school, width))
     spec = reading.blank(blank, measure, outline)
@@ -43,11 +42,11 @@ def plan(
         blank=spec,
         designs=(first, *reading.designs(also or [])),
         family=reading.family(sizes, spec),
-        layers=LayersSpec(method=reading.method(method)),
+        layers=LayersSpec(method=reading.method(method), lap_mm=reading.positive(lap, "--lap")),
         nesting=NestSpec(mat=mat, seconds=seconds),
         copies=copies,
     )
-    document = Document(open_workshop(), job)
+    document = Document(reading.workshop(films), job)
     nest_document(document)
     reading.remove_old_cut_files(out)
     write_json(out / "plan.json", plan_json(document.plan))
@@ -58,48 +57,6 @@ def plan(
         typer.echo("No cut files are written while a stop is open.", err=True)
         raise typer.Exit(1)
     write_cut_files(document.plan, out)
-
-
-def split(
-    artwork: Artwork,
-    out: Out,
-    width: Annotated[str | None, typer.Option(help="The artwork's width; its own, else 254 mm.")] = None,
-    method: Annotated[str, typer.Option(help="cut-away or stack.")] = "cut-away",
-) -> None:
-    """Write one SVG per colour layer, as worn, and layers.json."""
-    from zinnet.artwork.source import artwork_of, source_of
-    from zinnet.cutting.svg_file import layer_svg
-    from zinnet.errors import ArtworkError
-    from zinnet.export import write_json, write_text
-    from zinnet.layers.split import own_width_mm, split_artwork
-
-    read = artwork_of(source_of(artwork.name, reading.read(artwork)))
-    if not read.shapes:
-        raise ArtworkError(f"{artwork.name} holds only a picture and no shape; it has no outline to cut.")
-    width_mm = reading.positive(width, "--width") or own_width_mm(read) or 254.0
-    result = split_artwork(read, width_mm=width_mm, method=reading.method(method))
-    rows = []
-    for layer in result.layers:
-        file = f"layer-{layer.order:02d}-{layer.colour.lstrip('#')}.svg"
-        write_text(out / file, layer_svg(layer.region, layer.colour, result.width_mm, result.height_mm))
-        rows.append(
-            {
-                "order": layer.order,
-                "colour": layer.colour,
-                "file": file,
-                "area_mm2": layer.area_mm2,
-                "pieces": layer.pieces,
-            }
-        )
-    write_json(
-        out / "layers.json",
-        {
-            "width_mm": result.width_mm,
-            "height_mm": result.height_mm,
-            "source_box": list(result.source_box),
-            "layers": rows,
-        },
-    )
 
 
 def nest(

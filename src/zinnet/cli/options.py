@@ -12,4 +12,8 @@ Outline = Annotated[Path | None, typer.Option(help="An SVG or DXF with the edge 
 PlaceName = Annotated[str | None, typer.Option(help="Where the artwork goes; the blank's usual place.")]
 School = Annotated[str | None, typer.Option(help="The school of distance under the collar.")]
 Width = Annotated[str | None, typer.Option(help="The artwork's width; proposed where left out.")]
+Method = Annotated[str, typer.Option(help="auto (by the films' rules), stack, cut-away or lap.")]
+Lap = Annotated[str | None, typer.Option(help="How far a film goes on under its neighbour; proposed if left out.")]
+Films = Annotated[Path | None, typer.Option("--films", help="A TOML file of films to cut from; else those in stock.")]
+Out = Annotated[Path, typer.Option("--out", help="The folder to write to; it is made where it is missing.")]
 Mat = Annotated[str, typer.Option(help="The mat, or its size.")]

@@ -142,9 +142,29 @@ def not_negative(text: str, option: str) -> float:
 
 def method(text: str) -> Any:
     """Return how films lie."""
-    if text not in ("cut-away", "stack"):
-        raise ZinnetError(f"There is no method “{text}”; use cut-away or stack.")
+    if text not in ("auto", "stack", "cut-away", "lap"):
+        raise ZinnetError(f"There is no method “{text}”; use auto, stack, cut-away or lap.")
     return text
+
+
+def workshop(films: Path | None) -> Any:
+    """Return the user's workshop, its films those of a file where one is given."""
+    from zinnet.workshop.films import read_films
+    from zinnet.workshop.open import open_workshop
+
+    opened = open_workshop()
+    return opened if films is None else opened.model_copy(update={"films": read_films(films)})
+
+
+def document(path: Path) -> Any:
+    """Return the document of a job file, or of artwork as it is proposed for a tee."""
+    from zinnet.document import Document
+    from zinnet.job import Design, Job
+    from zinnet.workshop.open import open_workshop
+
+    if path.suffix.lower() == ".zinnet":
+        return Document.open(path, open_workshop())
+    return Document(open_workshop(), Job(title=path.stem, designs=(Design.of(path.name, read(path)),)))
 
 
 def turns(text: str) -> Any:

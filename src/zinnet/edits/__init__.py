@@ -22,7 +22,16 @@ from zinnet.edits.blank import (
 )
 from zinnet.edits.designs import add_design, open_artwork, remove_design
 from zinnet.edits.edit import Edit
-from zinnet.edits.films import choose_film, derive_side, join_outlines, override_side, set_method
+from zinnet.edits.films import (
+    choose_film,
+    choose_pairs,
+    derive_pair,
+    derive_side,
+    join_outlines,
+    override_side,
+    press_in_order,
+    set_layers,
+)
 from zinnet.edits.nest import pass_finding, set_copies, set_nesting, set_title, set_unit, take_back_pass
 from zinnet.edits.places import choose_place, choose_platen, place_at, record_readings, set_placement
 from zinnet.edits.sizes import add_size, follow_family, remove_size, set_sizes
@@ -36,8 +45,10 @@ __all__ = [
     "change_step",
     "choose_blank",
     "choose_film",
+    "choose_pairs",
     "choose_place",
     "choose_platen",
+    "derive_pair",
     "derive_side",
     "drop_keep_out",
     "flatten_blends",
@@ -50,6 +61,7 @@ __all__ = [
     "override_side",
     "pass_finding",
     "place_at",
+    "press_in_order",
     "record_readings",
     "remove_design",
     "remove_size",
@@ -57,8 +69,8 @@ __all__ = [
     "set_blank",
     "set_blank_colour",
     "set_copies",
+    "set_layers",
     "set_measure",
-    "set_method",
     "set_nesting",
     "set_placement",
     "set_recipe",

@@ -57,6 +57,11 @@ def union(regions: Iterable[BaseGeometry]) -> Region:
         return as_region(shapely.union_all([_sound(region) for region in found], grid_size=GRID))
 
 
+def seamless(regions: Iterable[BaseGeometry]) -> Region:
+    """Return what any of the regions covers, those that only meet joined without a seam between them."""
+    return as_region(shapely.union_all(list(regions), grid_size=GRID))
+
+
 def without(region: Region, other: BaseGeometry) -> Region:
     """Return what the region covers and ``other`` does not."""
     try:

@@ -5,7 +5,9 @@ Opening and closing are those of mathematical morphology (Serra 1982), with mitr
 
 from typing import Literal
 
+import numpy as np
 import shapely
+from shapely.geometry import Polygon
 
 from zinnet.geometry.region import Region, as_region, common, is_dust, union, without
 from zinnet.geometry.stroke import quarter_segments
@@ -124,4 +126,33 @@ def without_holes(region: Region, *, most_area: float | None = None) -> Region:
     for part in region.geoms:
         holes = [] if most_area is None else [h for h in part.interiors if shapely.Polygon(h).area > most_area]
         kept.append(shapely.Polygon(part.exterior, holes))
+    return union(kept)
+
+
+def longer_side(parts: list[Polygon]) -> list[float]:
+    """Return the longer side of the smallest rectangle round each part, in its units."""
+    boxes = shapely.oriented_envelope(np.array(parts, dtype=object))
+    found = []
+    for box in boxes:
+        corners = shapely.get_coordinates(box)
+        found.append(float(np.hypot(*np.diff(corners[:3], axis=0).T).max()) if len(corners) > 2 else float(box.length))
+    return found
+
+
+def small(parts: list[Polygon], limit: float) -> list[Polygon]:
+    """Return the parts whose longer side is shorter than a limit."""
+    few = [part for part in parts if part.area < limit * limit]
+    return [part for part, side in zip(few, longer_side(few), strict=True) if side < limit * (1 - 1e-6)]
+
+
+def without_small(region: Region, *, part: float, counter: float) -> Region:
+    """Return the region without the parts and counters whose longer side is shorter than the limits."""
+    parts = list(region.geoms)
+    lost = {id(one) for one in small(parts, part)}
+    kept = []
+    for one in parts:
+        if id(one) not in lost:
+            holes = [shapely.Polygon(hole) for hole in one.interiors]
+            filled = {id(hole) for hole in small(holes, counter)}
+            kept.append(shapely.Polygon(one.exterior, [hole.exterior for hole in holes if id(hole) not in filled]))
     return union(kept)

@@ -1,78 +1,80 @@
-"""Which film each colour is cut from, and from which side."""
+"""Which film each colour is cut from, which colours share one, and from which side it is cut."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
-from typing import Literal
 
 from zinnet.data import read_toml
-from zinnet.layers.films import CutSide, Film, cut_side, kind_of, nearest_film
-from zinnet.layers.split import ColourLayer, Method
-from zinnet.model import Frozen
+from zinnet.layers.films import CutSide, Film, colour_difference, cut_side, nearest_film
+from zinnet.layers.spec import LayersSpec
+from zinnet.layers.split import ColourLayer
 
 
-class FilmChoice(Frozen):
-    """The user's film for a colour; an id that is not in stock leaves the colour without film."""
+@dataclass(frozen=True)
+class Assigned:
+    """Colours that are cut together, from one film: the first appears lowest, ``main`` covers most."""
 
-    colour: str
-    film: str
-
-
-class SideOverride(Frozen):
-    """The user's own word on which side of a film is cut, with the reason."""
-
-    film: str
-    mirrored: bool
-    reason: str
-
-
-class LayersSpec(Frozen):
-    """How the artwork is split and what it is cut from."""
-
-    method: Method = "cut-away"
-    join_outlines: bool = True
-    films: tuple[FilmChoice, ...] = ()
-    sides: tuple[SideOverride, ...] = ()
-
-
-@dataclass(frozen=True, eq=False)
-class FilmLayer:
-    """A colour layer with its film and the side that is cut; both None where there is no film."""
-
-    layer: ColourLayer
+    colours: tuple[str, ...]
+    main: str
     film: Film | None
     chosen: bool
-    difference: float | None
-    side: CutSide | None
-    derived_side: CutSide | None
 
     @property
-    def turns(self) -> Literal["none", "quarter"]:
-        """Which turns on the mat the film allows: with a nap or pattern, none."""
-        return "none" if self.film is not None and kind_of(self.film).direction else "quarter"
+    def difference(self) -> float | None:
+        """How far the film is from the main colour (CIEDE2000), None without film."""
+        return None if self.film is None else colour_difference(self.main, self.film.colour)
 
 
-@lru_cache(maxsize=256)
 def assign_films(
-    layers: tuple[ColourLayer, ...], spec: LayersSpec, stock: tuple[Film, ...], *, seen: str
-) -> tuple[FilmLayer, ...]:
-    """Return each layer with its film: the user's choice, else the nearest in stock that is not far off."""
-    chosen = {choice.colour: choice.film for choice in spec.films}
-    overrides = {side.film: side for side in spec.sides}
-    by_id = {film.id: film for film in stock}
-    far = read_toml("limits")["colour"]["far_delta_e"]
-    found = []
+    layers: Sequence[ColourLayer], spec: LayersSpec, stock: tuple[Film, ...], *, share: bool = True
+) -> tuple[Assigned, ...]:
+    """Return the colours by film: the user's choice, else the nearest in stock that is not far off.
+
+    Like colours are one, and colours that come to the same film are one layer, unless ``share`` is off.
+    """
+    if not share:
+        return tuple(Assigned((one.colour,), one.colour, *_film(one.colour, spec, stock)) for one in layers)
+    area = {layer.colour: layer.area_mm2 for layer in layers}
+    becomes = _merged(area, spec)
+    found: dict[str, tuple[list[str], Film | None, bool]] = {}
     for layer in layers:
-        nearest = nearest_film(layer.colour, stock)
-        film: Film | None = None
-        difference = None
-        if layer.colour in chosen:
-            film = by_id.get(chosen[layer.colour])
-        elif nearest is not None and nearest[1] <= far:
-            film, difference = nearest
-        derived = cut_side(film, seen=seen) if film else None
-        side = derived
-        if film is not None and film.id in overrides:
-            override = overrides[film.id]
-            side = CutSide(mirrored=override.mirrored, reason=f"by your own word: {override.reason}")
-        found.append(FilmLayer(layer, film, layer.colour in chosen, difference, side, derived))
-    return tuple(found)
+        film, chosen = _film(becomes[layer.colour], spec, stock)
+        key = film.id if film is not None else becomes[layer.colour]
+        found.setdefault(key, ([], film, False))
+        colours, _, before = found[key]
+        found[key] = ([*colours, layer.colour], film, chosen or before)
+    return tuple(
+        Assigned(tuple(colours), max(colours, key=lambda one: area[one]), film, chosen)
+        for colours, film, chosen in found.values()
+    )
+
+
+def _merged(area: dict[str, float], spec: LayersSpec) -> dict[str, str]:
+    """Return for each colour the like one that covers more and stands for it; a colour with a film of its own stays."""
+    most = read_toml("limits")["layers"]["merge_delta_e"] if spec.merge_delta_e is None else spec.merge_delta_e
+    own = {choice.colour for choice in spec.films}
+    becomes: dict[str, str] = {}
+    for colour in sorted(area, key=lambda one: (-area[one], one)):
+        like = [one for one in becomes.values() if colour not in own and colour_difference(one, colour) <= most]
+        becomes[colour] = like[0] if like else colour
+    return becomes
+
+
+def _film(colour: str, spec: LayersSpec, stock: tuple[Film, ...]) -> tuple[Film | None, bool]:
+    for choice in spec.films:
+        if choice.colour == colour:
+            return next((film for film in stock if film.id == choice.film), None), True
+    nearest = nearest_film(colour, stock)
+    if nearest is None or nearest[1] > read_toml("limits")["colour"]["far_delta_e"]:
+        return None, False
+    return nearest[0], False
+
+
+def sides_of(film: Film | None, spec: LayersSpec, seen: str) -> tuple[CutSide | None, CutSide | None]:
+    """Return the side that a film is cut from, and the one that follows from the film; None without film."""
+    if film is None:
+        return None, None
+    derived = cut_side(film, seen=seen)
+    override = next((side for side in spec.sides if side.film == film.id), None)
+    if override is None:
+        return derived, derived
+    return CutSide(mirrored=override.mirrored, reason=f"by your own word: {override.reason}"), derived

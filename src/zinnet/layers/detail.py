@@ -1,41 +1,127 @@
-"""Small detail of a layer: strokes thinner and gaps narrower than its film holds, found on the true geometry."""
+"""Small detail of a layer that its film can't hold: thin strokes, narrow gaps, small parts and counters, measured."""
 
 import math
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import lru_cache
+from typing import Literal
 
-from zinnet.geometry.region import Region, as_region
-from zinnet.geometry.thickness import narrow_gaps, thin_parts
+import shapely
+from shapely.geometry import Polygon
+
+from zinnet.geometry.region import Region, common
+from zinnet.geometry.thickness import longer_side, narrow_gaps, small, thin_parts
 from zinnet.geometry.transform import moved, scale
-from zinnet.layers.split import Split
+from zinnet.layers.films import kind_of
+from zinnet.layers.slivers import plain, thin_and_slivers
+from zinnet.layers.split import ColourLayer
+from zinnet.layers.stack import FilmLayer
+
+DetailKind = Literal["stroke", "gap", "part", "counter"]
+Look = Callable[[Region, float], Region]
 
 STEP = 1.04
 """Limits are looked at in steps of 4 %, the next lower one, so that a change of size seldom asks for it anew."""
-FLAT_SHARE = 50
-"""What is flatter than this part of the limit does not matter to a thickness."""
+CLOSE_MM = 0.02
+AROUND = 2.0
+MOST_MEASURED = 400
 
 
-def thin_strokes(split: Split, order: int, limit_mm: float) -> Region:
-    """Return where a layer is thinner than a limit, in artwork mm."""
-    return _found(thin_parts, split, order, limit_mm)
+@dataclass(frozen=True, eq=False)
+class Detail:
+    """One place that a film can't hold: what it is, how wide it was measured, and the least that holds, in mm."""
+
+    kind: DetailKind
+    region: Region
+    measured_mm: float
+    limit_mm: float
+
+    @property
+    def at(self) -> tuple[float, float]:
+        """A point in it, in artwork mm."""
+        point = shapely.point_on_surface(self.region)
+        return point.x, point.y
 
 
-def tight_gaps(split: Split, order: int, limit_mm: float) -> Region:
+def thin_strokes(row: FilmLayer, limit_mm: float) -> Region:
+    """Return where a layer is drawn thinner than a limit, in artwork mm."""
+    return _at_size(row, limit_mm, lambda layer, limit: thin_and_slivers(layer, limit)[0])
+
+
+def slivers(row: FilmLayer, limit_mm: float) -> Region:
+    """Return where a layer is thinner than a limit only since other layers were cut out of it, in artwork mm."""
+    return _at_size(row, limit_mm, lambda layer, limit: thin_and_slivers(layer, limit)[1])
+
+
+def tight_gaps(row: FilmLayer, limit_mm: float) -> Region:
     """Return the gaps and counters of a layer that are narrower than a limit, in artwork mm."""
-    return _found(narrow_gaps, split, order, limit_mm)
+    return _at_size(row, limit_mm, _gaps)
 
 
-def _found(look: Callable[[Region, float], Region], split: Split, order: int, limit_mm: float) -> Region:
-    larger = split.larger
-    if larger is None or abs(split.stretch - 1) > 1e-3:
-        return _in_layer(look, split, order, limit_mm)
-    factor = larger.width_mm / split.width_mm
-    limit = STEP ** math.floor(math.log(limit_mm * factor, STEP) + 1e-9)
-    return moved(_in_layer(look, larger, order, limit), scale(1 / factor))
+def _at_size(row: FilmLayer, limit_mm: float, look: Callable[[ColourLayer, float], Region]) -> Region:
+    """Return what is found in a layer, where it can be at the larger size at which it was found before."""
+    if row.larger is None:
+        return look(row.layer, limit_mm)
+    layer, factor = row.larger
+    limit = STEP ** math.floor(math.log(limit_mm / factor, STEP) + 1e-9)
+    return moved(look(layer, limit), scale(factor))
 
 
 @lru_cache(maxsize=128)
-def _in_layer(look: Callable[[Region, float], Region], split: Split, order: int, limit_mm: float) -> Region:
-    region = next(layer.region for layer in split.layers if layer.order == order)
-    simple = region.simplify(limit_mm / FLAT_SHARE)
-    return look(as_region(simple if simple.is_valid else region), limit_mm)
+def _gaps(layer: ColourLayer, limit_mm: float) -> Region:
+    return narrow_gaps(plain(layer.region, limit_mm), limit_mm)
+
+
+def small_parts(row: FilmLayer, limit_mm: float) -> list[Polygon]:
+    """Return the parts of a layer that are too small to stay on the carrier in weeding."""
+    return small(list(row.layer.region.geoms), limit_mm)
+
+
+def small_counters(row: FilmLayer, limit_mm: float) -> list[Polygon]:
+    """Return the counters of a layer that are too small to be weeded out."""
+    return small([Polygon(hole) for part in row.layer.region.geoms for hole in part.interiors], limit_mm)
+
+
+@lru_cache(maxsize=64)
+def details(row: FilmLayer) -> tuple[Detail, ...]:
+    """Return every place of a layer that its film can't hold, each measured; none for a layer without film."""
+    if row.film is None:
+        return ()
+    kind, region = kind_of(row.film), row.layer.region
+    parts, counters = small_parts(row, kind.least_part_mm), small_counters(row, kind.open_counter_mm)
+    found = [
+        Detail("part", Region([one]), side, kind.least_part_mm)
+        for one, side in zip(parts, longer_side(parts), strict=True)
+    ]
+    found += [
+        Detail("counter", Region([one]), side, kind.open_counter_mm)
+        for one, side in zip(counters, longer_side(counters), strict=True)
+    ]
+    known = Region([*parts, *counters])
+    looks: tuple[tuple[DetailKind, Look, float], ...] = (
+        ("stroke", thin_parts, kind.least_stroke_mm),
+        ("gap", narrow_gaps, kind.open_gap_mm),
+    )
+    for name, look, limit in looks:
+        at_limit = look(plain(region, limit), limit)
+        places = [place for place in at_limit.geoms if not shapely.intersects(place, known)]
+        for place in places[:MOST_MEASURED]:
+            width = narrowest(look, region, place, limit)
+            if width < limit:
+                found.append(Detail(name, Region([place]), width, limit))
+    return tuple(sorted(found, key=lambda detail: detail.measured_mm / detail.limit_mm))
+
+
+def narrowest(look: Look, region: Region, place: Polygon, limit: float) -> float:
+    """Return how wide the narrowest spot of a place is: the least limit at which ``look`` still finds it."""
+    left, top, right, bottom = place.bounds
+    room = AROUND * limit
+    near = common(region, shapely.box(left - room, top - room, right + room, bottom + room))
+    low, high = 0.0, limit
+    while high - low > CLOSE_MM / 2:
+        middle = (low + high) / 2
+        if shapely.intersects(look(near, middle), place):
+            high = middle
+        else:
+            low = middle
+    return (low + high) / 2

@@ -1,22 +1,19 @@
-"""Splitting painted artwork into one region per colour: cut away side by side, or stacked."""
+"""Splitting painted artwork into what is seen of each colour, and what each paints under the others."""
 
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from typing import Literal
 
 import numpy as np
 import shapely
 
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.painted import Painted, paint_artwork, painted_box, rough_extent
-from zinnet.artwork.visible import Patch, visible_patches
+from zinnet.artwork.visible import OPAQUE, Patch, visible_patches
 from zinnet.errors import ArtworkError
-from zinnet.geometry.region import Region, common, hull_box, union, without, without_specks
+from zinnet.geometry.region import Region, hull_box, union, without, without_specks
 from zinnet.geometry.transform import Matrix, moved, scale, shift
-
-Method = Literal["cut-away", "stack"]
 
 FLATNESS_MM = 0.02
 DUST_MM = 0.01
@@ -24,15 +21,18 @@ DUST_MM = 0.01
 
 @dataclass(frozen=True, eq=False)
 class ColourLayer:
-    """What one colour covers, as worn, in mm; ``order`` 1 is the bottom.
+    """What is seen of one colour, as worn, in mm; ``order`` 1 is the bottom.
 
-    ``drawn`` keeps what each shape adds by itself: the outlines that are cut where they are not joined.
+    ``painted`` is all that it paints, also where others lie on it. ``drawn`` and ``painted_shapes`` keep what each
+    shape adds by itself to the two: the outlines that are cut where they are not joined.
     """
 
     order: int
     colour: str
     region: Region
+    painted: Region
     drawn: tuple[Region, ...]
+    painted_shapes: tuple[Region, ...]
 
     @property
     def area_mm2(self) -> float:
@@ -90,33 +90,25 @@ def _silhouette(split: Split) -> Region:
 
 
 @lru_cache(maxsize=128)
-def split_artwork(artwork: Artwork, *, width_mm: float, method: Method, height_mm: float | None = None) -> Split:
+def split_artwork(artwork: Artwork, *, width_mm: float, height_mm: float | None = None) -> Split:
     """Return the layers of artwork whose box is to be ``width_mm`` wide, curves within 0.02 mm.
 
     The height follows, unless ``height_mm`` stretches it. The work is done once for a round width at which neither
     side is smaller, and scaled down from there.
     """
     round_width = 2 ** (math.ceil(2 * math.log2(width_mm)) / 2)
-    split = _split_at(artwork, round_width, method)
+    split = _split_at(artwork, round_width)
     while height_mm is not None and split.height_mm < height_mm:
         round_width *= 2
-        split = _split_at(artwork, round_width, method)
+        split = _split_at(artwork, round_width)
     factor = width_mm / round_width
     down = factor if height_mm is None else height_mm / split.height_mm
-    smaller = scale(factor, down)
-    layers = tuple(
-        replace(
-            layer,
-            region=moved(layer.region, smaller),
-            drawn=tuple(moved(one, smaller) for one in layer.drawn),
-        )
-        for layer in split.layers
-    )
+    layers = tuple(_changed(layer, lambda region: moved(region, scale(factor, down))) for layer in split.layers)
     return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * down, larger=split)
 
 
 @lru_cache(maxsize=16)
-def _split_at(artwork: Artwork, width_mm: float, method: Method) -> Split:
+def _split_at(artwork: Artwork, width_mm: float) -> Split:
     """Return the layers at a width; the flatness is met once the true width of the paint is known."""
     flatness = FLATNESS_MM * rough_extent(artwork) / width_mm
     while True:
@@ -132,7 +124,7 @@ def _split_at(artwork: Artwork, width_mm: float, method: Method) -> Split:
     in_mm = [Painted(area.shape, area.paint, moved(area.region, to_mm)) for area in painted]
     crossing, double = outline_faults(in_mm)
     return Split(
-        layers=tuple(_layers(visible_patches(in_mm), in_mm, method)),
+        layers=tuple(_layers(visible_patches(in_mm), in_mm)),
         width_mm=width_mm,
         height_mm=(bottom - top) / units_per_mm,
         source_box=(left, top, right - left, bottom - top),
@@ -141,25 +133,30 @@ def _split_at(artwork: Artwork, width_mm: float, method: Method) -> Split:
     )
 
 
-def _layers(patches: Sequence[Patch], painted: Sequence[Painted], method: Method) -> list[ColourLayer]:
+def _layers(patches: Sequence[Patch], painted: Sequence[Painted]) -> list[ColourLayer]:
     """Return one layer per colour, ordered by where the colour first appears from the bottom."""
-    colours = list(dict.fromkeys(patch.colour for patch in patches))
-    seen = {
-        colour: without_specks(union(patch.region for patch in patches if patch.colour == colour), DUST_MM)
-        for colour in colours
-    }
-    colours = [colour for colour in colours if not seen[colour].is_empty]
     found: list[ColourLayer] = []
-    for order, colour in enumerate(colours, start=1):
-        region = seen[colour]
+    for colour in dict.fromkeys(patch.colour for patch in patches):
         drawn = tuple(patch.region for patch in patches if patch.colour == colour)
-        if method == "stack":
-            painted_here = union(area.region for area in painted if area.paint.colour == colour)
-            above = union(seen[other] for other in colours[order:])
-            region = without_specks(union([region, common(painted_here, above)]), DUST_MM)
-            drawn = tuple(area.region for area in painted if area.paint.colour == colour)
-        found.append(ColourLayer(order, colour, region, drawn))
+        seen = without_specks(union(drawn), DUST_MM)
+        if seen.is_empty:
+            continue
+        solid = [area for area in painted if area.paint.colour == colour and area.paint.opacity >= OPAQUE]
+        shapes = tuple(area.region for area in solid) or drawn
+        whole = union([seen, *shapes])
+        found.append(ColourLayer(len(found) + 1, colour, seen, whole, drawn, shapes))
     return found
+
+
+def _changed(layer: ColourLayer, change: Callable[[Region], Region]) -> ColourLayer:
+    """Return a layer with every region of it changed."""
+    return replace(
+        layer,
+        region=change(layer.region),
+        painted=change(layer.painted),
+        drawn=tuple(map(change, layer.drawn)),
+        painted_shapes=tuple(map(change, layer.painted_shapes)),
+    )
 
 
 def outline_faults(painted: Sequence[Painted]) -> tuple[int, int]:
@@ -217,8 +214,4 @@ def move_parts(split: Split, matrices: Sequence[Matrix], which: Callable[[Region
         indices = which(region)
         return Region([moved(part, matrices[index]) for part, index in zip(parts, indices, strict=True)])
 
-    layers = tuple(
-        replace(layer, region=apart(layer.region), drawn=tuple(apart(one) for one in layer.drawn))
-        for layer in split.layers
-    )
-    return replace(split, layers=layers, larger=None)
+    return replace(split, layers=tuple(_changed(layer, apart) for layer in split.layers), larger=None)

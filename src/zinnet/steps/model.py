@@ -118,11 +118,13 @@ class Simplify(Frozen):
 
 
 class RemoveSpecks(Frozen):
-    """Parts and counters smaller than ``least_mm2`` go."""
+    """Parts and counters smaller than ``least_mm2`` go; or those shorter than their own length, where one is given."""
 
     kind: Literal["remove-specks"] = "remove-specks"
     which: Which = ALL
     least_mm2: float = Field(default=4.0, gt=0, le=10_000)
+    part_mm: Length | None = None
+    counter_mm: Length | None = None
 
 
 class FillCounters(Frozen):

@@ -5,8 +5,18 @@ from dataclasses import replace
 
 import shapely
 
+from zinnet.geometry.coverage import simplify_shared
 from zinnet.geometry.region import EMPTY, Region, as_region, common, union, without
-from zinnet.geometry.thickness import closed, narrow_gaps, offset, rounded, thickened, thinned, without_holes
+from zinnet.geometry.thickness import (
+    closed,
+    narrow_gaps,
+    offset,
+    rounded,
+    thickened,
+    thinned,
+    without_holes,
+    without_small,
+)
 from zinnet.steps import model
 from zinnet.steps.areas import Area, Areas, choose, chosen_region, put_back
 
@@ -124,20 +134,19 @@ def smooth(areas: Areas, step: model.Smooth) -> Areas:
 
 
 def simplify(areas: Areas, step: model.Simplify) -> Areas:
-    """Return the areas with fewer points; where none overlaps, borders that two share stay shared."""
-    regions = [area.region for area in areas]
-    if bool(shapely.coverage_is_valid(regions)):
-        simple = shapely.coverage_simplify(regions, step.tolerance_mm)
-    else:
-        simple = [shapely.simplify(region, step.tolerance_mm) for region in regions]
-    sound = [as_region(region if region.is_valid else shapely.make_valid(region)) for region in simple]
-    return tuple(replace(area, region=region) for area, region in zip(areas, sound, strict=True) if not region.is_empty)
+    """Return the areas with fewer points; borders that two share stay shared."""
+    simple = simplify_shared([area.region for area in areas], step.tolerance_mm)
+    return tuple(
+        replace(area, region=region) for area, region in zip(areas, simple, strict=True) if not region.is_empty
+    )
 
 
 def remove_specks(areas: Areas, step: model.RemoveSpecks) -> Areas:
     """Return the areas without small parts and without small counters."""
 
     def clean(region: Region) -> Region:
+        if step.part_mm is not None or step.counter_mm is not None:
+            return without_small(region, part=step.part_mm or 0.0, counter=step.counter_mm or 0.0)
         kept = [part for part in region.geoms if part.area >= step.least_mm2]
         return without_holes(Region(kept), most_area=step.least_mm2)
 

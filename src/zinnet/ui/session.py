@@ -24,7 +24,8 @@ from zinnet.ui.background import Background
 from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester
 from zinnet.workshop import Workshop, standard_workshop
-from zinnet.workshop.settings import read_habits, write_habits
+from zinnet.workshop.open import open_workshop
+from zinnet.workshop.settings import write_habits
 from zinnet.workshop.store import WorkshopStore
 
 COPY_EVERY_MS = 4000
@@ -64,7 +65,7 @@ class Session(QObject):
     def read_settings(self) -> None:
         """Take the user's habits into use; where their file is broken, say so and go on with the usual ones."""
         try:
-            self.workshop = self.workshop.model_copy(update={"habits": read_habits()})
+            self.workshop = open_workshop()
         except ZinnetError as error:
             self.said.emit(str(error))
         self.document.use_workshop(self.workshop)

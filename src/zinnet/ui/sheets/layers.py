@@ -2,7 +2,7 @@
 
 from PySide6.QtWidgets import QCheckBox, QComboBox
 
-from zinnet.edits import join_outlines, set_method
+from zinnet.edits import join_outlines, set_layers
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
 
@@ -17,7 +17,9 @@ class LayersSheet(PropertySheet):
         self.method.setToolTip("Films side by side, or the lower films going on under the upper ones")
         self.method.addItem("cut away, side by side", "cut-away")
         self.method.addItem("stacked", "stack")
-        self.method.activated.connect(lambda: session.apply(set_method(self.method.currentData())))
+        self.method.activated.connect(
+            lambda: session.apply(set_layers("choose the method", method=self.method.currentData()))
+        )
         self.join = QCheckBox("Join crossing outlines of a colour")
         self.join.setToolTip("Shapes of one colour that overlap are cut as one")
         self.join.toggled.connect(self._join)

@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QScrollAre
 
 from zinnet.edits import choose_film
 from zinnet.facts import CutPart
-from zinnet.layers.assign import FilmLayer
 from zinnet.layers.films import colour_difference, in_words
+from zinnet.layers.stack import FilmLayer
 from zinnet.ui.drawing import draw_chalk_text, hatch, lit_pen, pen, region_path
 from zinnet.ui.session import Session
 from zinnet.ui.table import TableView

@@ -1,0 +1,287 @@
+"""Building the layers: films on top of one another, side by side, or with a lap, and the order of pressing."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import shapely
+
+from zinnet.data import read_toml
+from zinnet.geometry.region import Region, common, seamless, union, without_specks
+from zinnet.geometry.thickness import offset
+from zinnet.geometry.transform import moved, scale
+from zinnet.layers.assign import Assigned, assign_films, sides_of
+from zinnet.layers.depth import cut_away_advice, depth_map
+from zinnet.layers.films import Film, kind_of
+from zinnet.layers.relations import Relations, relations, scaled
+from zinnet.layers.slivers import give_slivers
+from zinnet.layers.spec import LayersSpec
+from zinnet.layers.split import DUST_MM, ColourLayer, Split
+from zinnet.layers.stack import FilmLayer, LayerStack, Pair
+from zinnet.layers.support import PairMethod, PairRule, cut_method, pair_rule, support
+
+Rules = dict[tuple[int, int], PairRule]
+LAP_STEP_MM = 0.05
+
+
+@lru_cache(maxsize=256)
+def build_layers(
+    split: Split, spec: LayersSpec, stock: tuple[Film, ...], *, seen: str, share: bool = True
+) -> LayerStack:
+    """Return the layers of split artwork with their films.
+
+    Where no length in mm is asked for they are built once at the larger size of the split, and scaled down from there.
+    """
+    glass = seen == "through-glass"
+    assigned = assign_films(split.layers, spec, stock, share=share)
+    source = split.larger or split
+    related = relations(source, tuple(one.colours for one in assigned))
+    films = [assigned[index] for index in related.sequence]
+    lap_mm = spec.lap_mm or proposed_lap_mm(split, [one.film for one in films])
+    rules, spared = _rules(related, films, spec, glass)
+    here = related
+    if source is not split:
+        here = scaled(related, split.width_mm / source.width_mm, split.height_mm / source.height_mm)
+    in_mm = spec.drop_slivers or spec.spread == "outline" or any(rule.method == "lap" for rule in rules.values())
+    built_on = here if in_mm else related
+    derived = tuple(one.colours[0] for one in (reversed(films) if glass else films))
+    order = _press_order(derived, spec.order, films)
+    layers = []
+    for index, one in enumerate(films):
+        way = _way(index, rules, spec, lap_mm)
+        layers.append(_layer(built_on, index, way, order[one.colours[0]], one.main))
+    seen_parts = [part.seen for part in here.parts]
+    if spec.drop_slivers:
+        layers, seen_parts = _without_slivers(layers, here, films)
+    rows = []
+    for layer, region, one in zip(layers, seen_parts, films, strict=True):
+        rows.append(_row(layer, region, one, spec, seen, None if built_on is here else (source, split)))
+    pairs = []
+    for (lower, upper), rule in rules.items():
+        low, high = rows[lower], rows[upper]
+        pairs.append(Pair(low, high, *((high, low) if glass else (low, high)), rule))
+    return LayerStack(
+        layers=tuple(sorted(rows, key=lambda row: row.layer.order, reverse=glass)),
+        pairs=tuple(pairs),
+        derived_order=derived,
+        lap_mm=lap_mm,
+        most_films=spec.most_films or usual_most_films(),
+        through_glass=glass,
+        spared=tuple(films[index].colours[0] for index in spared),
+    )
+
+
+def usual_most_films() -> int:
+    """Return how many films may usually lie on one another."""
+    return int(read_toml("limits")["layers"]["most_films"])
+
+
+def proposed_lap_mm(split: Split, films: Sequence[Film | None]) -> float:
+    """Return the lap that hides the misfit to be expected: laying by hand, and shrink from the middle to the edge."""
+    limits = read_toml("limits")["lap"]
+    shrink = max((kind_of(film).shrink_share for film in films if film is not None), default=0.0)
+    misfit = float(limits["low_mm"]) + shrink * max(split.width_mm, split.height_mm) / 2
+    return round(round(min(misfit, float(limits["high_mm"])) / LAP_STEP_MM) * LAP_STEP_MM, 3)
+
+
+def _row(
+    layer: ColourLayer,
+    seen_part: Region,
+    one: Assigned,
+    spec: LayersSpec,
+    seen: str,
+    sizes: tuple[Split, Split] | None,
+) -> FilmLayer:
+    """Return a layer with its film; ``sizes`` are those of the split that it was built on and of the wanted one."""
+    side, derived_side = sides_of(one.film, spec, seen)
+    larger = None
+    if sizes is not None:
+        source, split = sizes
+        across, down = split.width_mm / source.width_mm, split.height_mm / source.height_mm
+        larger = (layer, across) if abs(across / down - 1) < 1e-3 else None
+        layer = _smaller(layer, across, down)
+    return FilmLayer(
+        layer=layer,
+        colours=one.colours,
+        seen=seen_part,
+        film=one.film,
+        chosen=one.chosen,
+        difference=one.difference,
+        side=side,
+        derived_side=derived_side,
+        larger=larger,
+    )
+
+
+@lru_cache(maxsize=256)
+def _smaller(layer: ColourLayer, across: float, down: float) -> ColourLayer:
+    matrix = scale(across, down)
+    return replace(
+        layer,
+        region=moved(layer.region, matrix),
+        painted=moved(layer.painted, matrix),
+        drawn=tuple(moved(one, matrix) for one in layer.drawn),
+        painted_shapes=(),
+    )
+
+
+# how each pair lies
+
+
+def _rules(
+    related: Relations, films: Sequence[Assigned], spec: LayersSpec, glass: bool
+) -> tuple[Rules, tuple[int, ...]]:
+    """Return how each pair that meets lies, and the layers that were cut away to keep to the most films."""
+    chosen = _choices(spec, films)
+    rules: Rules = {}
+    for lower, upper in related.meeting:
+        under, over = (upper, lower) if glass else (lower, upper)
+        held = support(films[under].film, films[over].film, stack_glitter=spec.stack_glitter)
+        if spec.spread != "none" and lower == 0:
+            reason = f"the lowest film is spread under all; {held.reason}"
+            rules[0, upper] = PairRule(method="on-top", reason=reason, support=held, chosen=True)
+            continue
+        rules[lower, upper] = pair_rule(
+            held, spec.method, chosen.get((lower, upper)), goes_under=(lower, upper) in related.under
+        )
+    if spec.method != "auto":
+        return rules, ()
+    most = spec.most_films or usual_most_films()
+    cut = _too_many(related, rules, most)
+    changed = [pair for pair, rule in rules.items() if pair[0] in cut and _may_change(rule)]
+    on_top = {pair for pair, rule in rules.items() if rule.method == "on-top" and pair not in changed}
+    for lower, upper in changed:
+        held = rules[lower, upper].support
+        how = cut_method(lower, upper, held, on_top)
+        reason = f"more than {most} films would lie on one another; cut away here, the outlines grow least"
+        rules[lower, upper] = PairRule(method=how, reason=reason, support=held)
+    return rules, cut
+
+
+def _may_change(rule: PairRule) -> bool:
+    return rule.method == "on-top" and not rule.chosen
+
+
+def _choices(spec: LayersSpec, films: Sequence[Assigned]) -> dict[tuple[int, int], PairMethod]:
+    """Return the user's own methods by the index of the layers."""
+    index = {colour: place for place, one in enumerate(films) for colour in one.colours}
+    found: dict[tuple[int, int], PairMethod] = {}
+    for choice in spec.pairs:
+        if choice.lower in index and choice.upper in index:
+            pair = index[choice.lower], index[choice.upper]
+            found[min(pair), max(pair)] = choice.method
+    return found
+
+
+def _too_many(related: Relations, rules: Rules, most: int) -> tuple[int, ...]:
+    """Return the layers to cut away so that no more than ``most`` films lie on one another."""
+    on_top = frozenset(pair for pair, rule in rules.items() if rule.method == "on-top")
+    if len(related.parts) <= most or len(on_top) < most:
+        return ()
+    fixed = tuple(
+        index
+        for index in range(len(related.parts))
+        if any(lower == index and rule.method == "on-top" and rule.chosen for (lower, _), rule in rules.items())
+    )
+    return _cut_for_depth(related, on_top, most, fixed)
+
+
+@lru_cache(maxsize=64)
+def _cut_for_depth(
+    related: Relations, on_top: frozenset[tuple[int, int]], most: int, fixed: tuple[int, ...]
+) -> tuple[int, ...]:
+    stacked = [_onto(related, index, _uppers(index, on_top)) for index in range(len(related.parts))]
+    spots = depth_map(tuple(stacked), tuple(0.0 for _ in stacked))
+    extra = [part.seen.length - region.length for part, region in zip(related.parts, stacked, strict=True)]
+    return cut_away_advice(spots, extra, most, fixed) or ()
+
+
+def _uppers(index: int, pairs: frozenset[tuple[int, int]]) -> tuple[int, ...]:
+    return tuple(sorted(upper for lower, upper in pairs if lower == index))
+
+
+# what is cut
+
+
+@dataclass(frozen=True)
+class _Way:
+    """How one layer goes on beyond what is seen of it: all under some layers, with a lap under others, or all round."""
+
+    on_top: tuple[int, ...]
+    laps: tuple[int, ...]
+    lap_mm: float
+    spread: bool
+    outline_mm: float
+
+
+def _way(index: int, rules: Rules, spec: LayersSpec, lap_mm: float) -> _Way:
+    mine = {upper: rule.method for (lower, upper), rule in rules.items() if lower == index}
+    laps = tuple(sorted(upper for upper, method in mine.items() if method == "lap"))
+    return _Way(
+        on_top=tuple(sorted(upper for upper, method in mine.items() if method == "on-top")),
+        laps=laps,
+        lap_mm=lap_mm if laps else 0.0,
+        spread=index == 0 and spec.spread != "none",
+        outline_mm=spec.outline_mm if index == 0 and spec.spread == "outline" else 0.0,
+    )
+
+
+@lru_cache(maxsize=512)
+def _layer(related: Relations, index: int, way: _Way, order: int, colour: str) -> ColourLayer:
+    """Return one layer as it is cut."""
+    part = related.parts[index]
+    region = _region(related, index, way)
+    shapes = part.drawn if region is part.seen else (*part.painted_shapes, region) if way.laps else part.painted_shapes
+    return ColourLayer(order, colour, region, part.painted, (region,) if way.spread else shapes, ())
+
+
+@lru_cache(maxsize=512)
+def _region(related: Relations, index: int, way: _Way) -> Region:
+    if way.spread:
+        return offset(seamless(part.seen for part in related.parts), way.outline_mm)
+    region = _onto(related, index, way.on_top)
+    if not way.laps:
+        return region
+    uppers = [related.parts[upper].seen for upper in way.laps]
+    return without_specks(seamless([region, *_laps(related.parts[index].seen, uppers, way.lap_mm)]), DUST_MM)
+
+
+@lru_cache(maxsize=512)
+def _onto(related: Relations, index: int, uppers: tuple[int, ...]) -> Region:
+    """Return what is seen of a layer with what goes on under others."""
+    seen = related.parts[index].seen
+    below = [related.under[index, upper] for upper in uppers if (index, upper) in related.under]
+    return without_specks(seamless([seen, *below]), DUST_MM) if below else seen
+
+
+def _laps(seen: Region, uppers: Sequence[Region], lap_mm: float) -> Iterator[Region]:
+    """Yield the strips of a layer that go on under others, as wide as the lap; they never reach beyond the others."""
+    cover = union(uppers)
+    near = [part for part in seen.geoms if shapely.dwithin(part, cover, DUST_MM)]
+    reached = common(offset(Region(near), lap_mm, tolerance=DUST_MM), cover)
+    yield Region([strip for strip in reached.geoms if shapely.dwithin(strip, seen, DUST_MM)])
+
+
+# order, and slivers
+
+
+def _press_order(derived: Sequence[str], wanted: Sequence[str], films: Sequence[Assigned]) -> dict[str, int]:
+    """Return for each layer when it is pressed, from 1: as the user wants it, else as derived."""
+    key = {colour: one.colours[0] for one in films for colour in one.colours}
+    first = list(dict.fromkeys(key[colour] for colour in wanted if colour in key))
+    named = iter(first)
+    order = [next(named) if colour in first else colour for colour in derived]
+    return {colour: number for number, colour in enumerate(order, start=1)}
+
+
+def _without_slivers(
+    layers: Sequence[ColourLayer], here: Relations, films: Sequence[Assigned]
+) -> tuple[list[ColourLayer], list[Region]]:
+    """Return the layers with their slivers given to the neighbours, and what is seen of them then."""
+    widths = [0.0 if one.film is None else kind_of(one.film).least_stroke_mm for one in films]
+    cut, seen = give_slivers(layers, [part.seen for part in here.parts], widths)
+    changed = [
+        layer if region is layer.region else replace(layer, region=region, drawn=(region,))
+        for layer, region in zip(layers, cut, strict=True)
+    ]
+    return changed, seen

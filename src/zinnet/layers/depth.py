@@ -1,0 +1,79 @@
+"""How many films lie on one another, how thick they are, and what to cut away where they are too many."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from zinnet.geometry.coverage import depths
+from zinnet.geometry.region import Region, union
+
+TIE = 1e-6
+"""What each layer that is cut away counts more, in mm: of equal choices the one with fewer layers is taken."""
+
+
+@dataclass(frozen=True, eq=False)
+class Spot:
+    """Where the same films lie on one another: the layers by index from the lowest, and how thick they are."""
+
+    layers: tuple[int, ...]
+    region: Region
+    thickness_um: float
+
+
+@lru_cache(maxsize=64)
+def depth_map(regions: tuple[Region, ...], thickness_um: tuple[float, ...]) -> tuple[Spot, ...]:
+    """Return the films at every point, as regions that do not overlap."""
+    return tuple(
+        Spot(layers, region, sum(thickness_um[index] for index in layers)) for layers, region in depths(regions)
+    )
+
+
+def films_at(spots: Sequence[Spot], x: float, y: float) -> Spot | None:
+    """Return the films at a point in artwork mm, None where there is none."""
+    point = shapely.Point(x, y)
+    return next((spot for spot in spots if shapely.intersects(spot.region, point)), None)
+
+
+def deepest(spots: Sequence[Spot]) -> int:
+    """Return the most films that lie on one another anywhere."""
+    return max((len(spot.layers) for spot in spots), default=0)
+
+
+def deeper_than(spots: Sequence[Spot], most: int) -> Region:
+    """Return where more than ``most`` films lie on one another."""
+    return union(spot.region for spot in spots if len(spot.layers) > most)
+
+
+def cut_away_advice(
+    spots: Sequence[Spot], extra_mm: Sequence[float], most: int, fixed: Sequence[int] = ()
+) -> tuple[int, ...] | None:
+    """Return the layers to cut away where others lie on them, so that at most ``most`` films lie anywhere.
+
+    ``extra_mm`` is what each adds to the outlines when it is cut away; their sum is the least of all choices. The
+    topmost film of a spot stays there; ``fixed`` layers are not cut away. None where no choice is enough.
+    """
+    from scipy.optimize import Bounds, LinearConstraint, milp
+
+    count = len(extra_mm)
+    rows = [spot.layers for spot in spots if len(spot.layers) > most]
+    if not rows:
+        return ()
+    matrix: NDArray[np.float64] = np.zeros((len(rows), count))
+    for row, layers in zip(matrix, rows, strict=True):
+        row[list(layers[:-1])] = 1
+    needed = np.array([len(layers) - most for layers in rows])
+    open_ = np.ones(count)
+    open_[list(fixed)] = 0
+    found = milp(
+        np.asarray(extra_mm) + TIE,
+        integrality=np.ones(count),
+        bounds=Bounds(0, open_),
+        constraints=LinearConstraint(matrix, lb=needed),
+    )
+    if found.x is None:
+        return None
+    return tuple(np.flatnonzero(found.x > 0.5).tolist())

@@ -1,0 +1,113 @@
+"""The layers of a design as values: each with its film, how they lie to one another, and how deep they are."""
+
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+from typing import Literal
+
+from zinnet.geometry.region import Region, hull_box
+from zinnet.layers.depth import Spot, cut_away_advice, deepest, depth_map
+from zinnet.layers.films import CutSide, Film, kind_of
+from zinnet.layers.split import ColourLayer
+from zinnet.layers.support import PairRule
+
+
+@dataclass(frozen=True, eq=False)
+class FilmLayer:
+    """What is cut from one film; film and sides are None where there is no film.
+
+    ``layer`` has the region as it is cut and the order of pressing. ``seen`` is what is seen of it, ``painted`` all
+    that the artwork paints in its colours. ``larger`` is the layer at the width from which it was scaled down, and by
+    how much.
+    """
+
+    layer: ColourLayer
+    colours: tuple[str, ...]
+    seen: Region
+    film: Film | None
+    chosen: bool
+    difference: float | None
+    side: CutSide | None
+    derived_side: CutSide | None
+    larger: tuple[ColourLayer, float] | None = None
+
+    @property
+    def key(self) -> str:
+        """The colour by which the user's decisions name the layer."""
+        return self.colours[0]
+
+    @property
+    def turns(self) -> Literal["none", "quarter"]:
+        """Which turns on the mat the film allows: with a nap or pattern, none."""
+        return "none" if self.film is not None and kind_of(self.film).direction else "quarter"
+
+
+@dataclass(frozen=True, eq=False)
+class Pair:
+    """Two layers that meet: the lower one lies farther from the eye.
+
+    ``under`` and ``over`` are the same two as they are pressed, which through glass is the other way round.
+    """
+
+    lower: FilmLayer
+    upper: FilmLayer
+    under: FilmLayer
+    over: FilmLayer
+    rule: PairRule
+
+    @property
+    def lies_on(self) -> bool:
+        """Whether one film lies on the other, with all of it or with a lap."""
+        return self.rule.method != "side-by-side"
+
+
+@dataclass(frozen=True, eq=False)
+class LayerStack:
+    """All layers of a design as they are seen, the lowest first; they are pressed by their own order.
+
+    Through glass the front colour is pressed first. ``derived_order`` names the layers as they should be pressed;
+    ``spared`` are those that were cut away because too many films would have lain on one another.
+    """
+
+    layers: tuple[FilmLayer, ...]
+    pairs: tuple[Pair, ...]
+    derived_order: tuple[str, ...]
+    lap_mm: float
+    most_films: int
+    through_glass: bool
+    spared: tuple[str, ...] = ()
+
+    @property
+    def box(self) -> tuple[float, float, float, float]:
+        """The box round all layers, in artwork mm."""
+        return hull_box(row.layer.region for row in self.layers)
+
+    @property
+    def in_press_order(self) -> tuple[FilmLayer, ...]:
+        """The layers in the order in which they are pressed."""
+        return tuple(sorted(self.layers, key=lambda row: row.layer.order))
+
+    @cached_property
+    def spots(self) -> tuple[Spot, ...]:
+        """How many films lie where, and how thick; layers by their index."""
+        return _spots(tuple(row.layer for row in self.layers), tuple(_thickness(row.film) for row in self.layers))
+
+    @property
+    def deepest(self) -> int:
+        """The most films that lie on one another anywhere."""
+        return deepest(self.spots) if any(pair.lies_on for pair in self.pairs) else min(1, len(self.layers))
+
+    @cached_property
+    def advice(self) -> tuple[FilmLayer, ...] | None:
+        """The layers to cut away to come down to the most films, with least extra outline; None where nothing helps."""
+        extra = [row.seen.length - row.layer.region.length for row in self.layers]
+        found = cut_away_advice(self.spots, extra, self.most_films)
+        return None if found is None else tuple(self.layers[index] for index in found)
+
+
+def _thickness(film: Film | None) -> float:
+    return 0.0 if film is None else kind_of(film).thickness_um
+
+
+@lru_cache(maxsize=64)
+def _spots(layers: tuple[ColourLayer, ...], thickness_um: tuple[float, ...]) -> tuple[Spot, ...]:
+    return depth_map(tuple(layer.region for layer in layers), thickness_um)
