@@ -10,7 +10,6 @@ from zinnet.edits import choose_film, choose_pairs, derive_side, press_in_order,
 from zinnet.facts import Facts
 from zinnet.fitted import FittedDesign
 from zinnet.geometry.region import Region, common, union, without
-from zinnet.layers.depth import deeper_than
 from zinnet.layers.detail import slivers
 from zinnet.layers.films import Film, colour_difference, kind_of, nearest_film
 from zinnet.layers.spec import PairChoice
@@ -96,9 +95,8 @@ def film_cannot_carry(facts: Facts) -> Iterator[Finding]:
 def too_many_films(facts: Facts) -> Iterator[Finding]:
     """More films lie on one another than hold well."""
     for before, design, stack in _stacks(facts):
-        if len(stack.layers) <= stack.most_films or stack.deepest <= stack.most_films:
+        if stack.deepest <= stack.most_films:
             continue
-        deep = deeper_than(stack.spots, stack.most_films)
         thickest = max(stack.spots, key=lambda spot: len(spot.layers))
         keys = [row.key for row in stack.advice or ()]
         stacked = [pair for pair in stack.pairs if pair.rule.method == "on-top"]
@@ -113,7 +111,7 @@ def too_many_films(facts: Facts) -> Iterator[Finding]:
             "too-many-films",
             f"{before}{stack.deepest} films, {thickest.thickness_um / 1000:.2f} mm thick, lie on one another",
             f"more than {stack.most_films} are stiff and peel (common practice)",
-            place=_at(design, deep),
+            place=_at(design, stack.too_deep),
             mend=choose_pairs(f"cut away layer {names}", choices) if choices else None,
         )
 

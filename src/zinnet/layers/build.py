@@ -1,17 +1,18 @@
 """Building the layers: films on top of one another, side by side, or with a lap, and the order of pressing."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import shapely
 
 from zinnet.data import read_toml
-from zinnet.geometry.region import Region, common, seamless, union, without_specks
+from zinnet.geometry.region import Region, common, seamless, without, without_specks
 from zinnet.geometry.thickness import offset
+from zinnet.geometry.together import each
 from zinnet.geometry.transform import moved, scale
 from zinnet.layers.assign import Assigned, assign_films, sides_of
-from zinnet.layers.depth import cut_away_advice, depth_map
+from zinnet.layers.depth import cut_away_advice
 from zinnet.layers.films import Film, kind_of
 from zinnet.layers.relations import Relations, relations, scaled
 from zinnet.layers.slivers import give_slivers
@@ -46,10 +47,13 @@ def build_layers(
     built_on = here if in_mm else related
     derived = tuple(one.colours[0] for one in (reversed(films) if glass else films))
     order = _press_order(derived, spec.order, films)
-    layers = []
-    for index, one in enumerate(films):
-        way = _way(index, rules, spec, lap_mm)
-        layers.append(_layer(built_on, index, way, order[one.colours[0]], one.main))
+    ways = [_way(index, rules, spec, lap_mm) for index in range(len(films))]
+    if any(way.laps or way.spread for way in ways):
+        built_on.covered  # noqa: B018 - once, before the layers are built side by side
+    layers = each(
+        lambda index: _layer(built_on, index, ways[index], order[films[index].colours[0]], films[index].main),
+        range(len(films)),
+    )
     seen_parts = [part.seen for part in here.parts]
     if spec.drop_slivers:
         layers, seen_parts = _without_slivers(layers, here, films)
@@ -62,6 +66,7 @@ def build_layers(
         pairs.append(Pair(low, high, *((high, low) if glass else (low, high)), rule))
     return LayerStack(
         layers=tuple(sorted(rows, key=lambda row: row.layer.order, reverse=glass)),
+        piles=tuple(tuple(rows[index] for index in pile) for pile in _piles(related, rules, spec.spread != "none")),
         pairs=tuple(pairs),
         derived_order=derived,
         lap_mm=lap_mm,
@@ -147,7 +152,7 @@ def _rules(
     if spec.method != "auto":
         return rules, ()
     most = spec.most_films or usual_most_films()
-    cut = _too_many(related, rules, most)
+    cut = _too_many(related, rules, spec.spread != "none", most)
     changed = [pair for pair, rule in rules.items() if pair[0] in cut and _may_change(rule)]
     on_top = {pair for pair, rule in rules.items() if rule.method == "on-top" and pair not in changed}
     for lower, upper in changed:
@@ -173,31 +178,31 @@ def _choices(spec: LayersSpec, films: Sequence[Assigned]) -> dict[tuple[int, int
     return found
 
 
-def _too_many(related: Relations, rules: Rules, most: int) -> tuple[int, ...]:
+def _too_many(related: Relations, rules: Rules, spread: bool, most: int) -> tuple[int, ...]:
     """Return the layers to cut away so that no more than ``most`` films lie on one another."""
-    on_top = frozenset(pair for pair, rule in rules.items() if rule.method == "on-top")
-    if len(related.parts) <= most or len(on_top) < most:
+    piles = _piles(related, rules, spread)
+    if all(len(pile) <= most for pile in piles):
         return ()
-    fixed = tuple(
-        index
-        for index in range(len(related.parts))
-        if any(lower == index and rule.method == "on-top" and rule.chosen for (lower, _), rule in rules.items())
-    )
-    return _cut_for_depth(related, on_top, most, fixed)
+    on_top = [pair for pair, rule in rules.items() if rule.method == "on-top"]
+    fixed = {lower for lower, upper in on_top if rules[lower, upper].chosen}
+    extra = [
+        part.seen.length - _onto(related, index, tuple(sorted(high for low, high in on_top if low == index))).length
+        for index, part in enumerate(related.parts)
+    ]
+    return cut_away_advice(piles, extra, most, tuple(fixed)) or ()
 
 
-@lru_cache(maxsize=64)
-def _cut_for_depth(
-    related: Relations, on_top: frozenset[tuple[int, int]], most: int, fixed: tuple[int, ...]
-) -> tuple[int, ...]:
-    stacked = [_onto(related, index, _uppers(index, on_top)) for index in range(len(related.parts))]
-    spots = depth_map(tuple(stacked), tuple(0.0 for _ in stacked))
-    extra = [part.seen.length - region.length for part, region in zip(related.parts, stacked, strict=True)]
-    return cut_away_advice(spots, extra, most, fixed) or ()
-
-
-def _uppers(index: int, pairs: frozenset[tuple[int, int]]) -> tuple[int, ...]:
-    return tuple(sorted(upper for lower, upper in pairs if lower == index))
+def _piles(related: Relations, rules: Rules, spread: bool) -> tuple[tuple[int, ...], ...]:
+    """Return the layers that lie on one another somewhere, laps left out, each pile from the lowest to what is seen."""
+    on_top = {pair for pair, rule in rules.items() if rule.method == "on-top"}
+    under = [sum(upper == high for _, upper in on_top) for high in range(len(related.parts))]
+    if max(under, default=0) < 2:
+        return tuple((index,) for index in range(len(related.parts)))
+    found = set()
+    for *lower, top in related.piles:
+        base = [0] if spread and top else []
+        found.add((*base, *(index for index in lower if index not in base and (index, top) in on_top), top))
+    return tuple(sorted(found))
 
 
 # what is cut
@@ -238,28 +243,28 @@ def _layer(related: Relations, index: int, way: _Way, order: int, colour: str) -
 @lru_cache(maxsize=512)
 def _region(related: Relations, index: int, way: _Way) -> Region:
     if way.spread:
-        return offset(seamless(part.seen for part in related.parts), way.outline_mm)
+        return offset(related.covered, way.outline_mm)
     region = _onto(related, index, way.on_top)
     if not way.laps:
         return region
-    uppers = [related.parts[upper].seen for upper in way.laps]
-    return without_specks(seamless([region, *_laps(related.parts[index].seen, uppers, way.lap_mm)]), DUST_MM)
+    lapped = _lapped(related, index, way)
+    return lapped if not way.on_top else without_specks(seamless([region, lapped]), DUST_MM)
 
 
 @lru_cache(maxsize=512)
 def _onto(related: Relations, index: int, uppers: tuple[int, ...]) -> Region:
-    """Return what is seen of a layer with what goes on under others."""
+    return related.onto(index, uppers)
+
+
+def _lapped(related: Relations, index: int, way: _Way) -> Region:
+    """Return what is seen of a layer with a strip under others, as wide as the lap; it never reaches beyond them."""
     seen = related.parts[index].seen
-    below = [related.under[index, upper] for upper in uppers if (index, upper) in related.under]
-    return without_specks(seamless([seen, *below]), DUST_MM) if below else seen
-
-
-def _laps(seen: Region, uppers: Sequence[Region], lap_mm: float) -> Iterator[Region]:
-    """Yield the strips of a layer that go on under others, as wide as the lap; they never reach beyond the others."""
-    cover = union(uppers)
-    near = [part for part in seen.geoms if shapely.dwithin(part, cover, DUST_MM)]
-    reached = common(offset(Region(near), lap_mm, tolerance=DUST_MM), cover)
-    yield Region([strip for strip in reached.geoms if shapely.dwithin(strip, seen, DUST_MM)])
+    reached = common(offset(seen, way.lap_mm, tolerance=DUST_MM), related.covered)
+    for other, part in enumerate(related.parts):
+        if other != index and other not in way.laps and shapely.intersects(reached, part.seen):
+            reached = without(reached, part.seen)
+    shapely.prepare(seen)
+    return without_specks(Region([part for part in reached.geoms if shapely.intersects(part, seen)]), DUST_MM)
 
 
 # order, and slivers

@@ -49,29 +49,30 @@ def deeper_than(spots: Sequence[Spot], most: int) -> Region:
 
 
 def cut_away_advice(
-    spots: Sequence[Spot], extra_mm: Sequence[float], most: int, fixed: Sequence[int] = ()
+    piles: Sequence[tuple[int, ...]], extra_mm: Sequence[float], most: int, fixed: Sequence[int] = ()
 ) -> tuple[int, ...] | None:
     """Return the layers to cut away where others lie on them, so that at most ``most`` films lie anywhere.
 
-    ``extra_mm`` is what each adds to the outlines when it is cut away; their sum is the least of all choices. The
-    topmost film of a spot stays there; ``fixed`` layers are not cut away. None where no choice is enough.
+    ``piles`` are the layers that lie on one another somewhere, each from the lowest to the one that is seen, which
+    stays. ``extra_mm`` is what each adds to the outlines when it is cut away; their sum is the least of all choices.
+    ``fixed`` layers are not cut away. None where no choice is enough.
     """
     from scipy.optimize import Bounds, LinearConstraint, milp
 
     count = len(extra_mm)
-    rows = [spot.layers for spot in spots if len(spot.layers) > most]
-    if not rows:
+    deep = [pile for pile in piles if len(pile) > most]
+    if not deep:
         return ()
-    matrix: NDArray[np.float64] = np.zeros((len(rows), count))
-    for row, layers in zip(matrix, rows, strict=True):
-        row[list(layers[:-1])] = 1
-    needed = np.array([len(layers) - most for layers in rows])
-    open_ = np.ones(count)
-    open_[list(fixed)] = 0
+    matrix: NDArray[np.float64] = np.zeros((len(deep), count))
+    for row, pile in zip(matrix, deep, strict=True):
+        row[list(pile[:-1])] = 1
+    needed = np.array([len(pile) - most for pile in deep])
+    may_go = np.ones(count)
+    may_go[list(fixed)] = 0
     found = milp(
         np.asarray(extra_mm) + TIE,
         integrality=np.ones(count),
-        bounds=Bounds(0, open_),
+        bounds=Bounds(0, may_go),
         constraints=LinearConstraint(matrix, lb=needed),
     )
     if found.x is None:

@@ -8,7 +8,9 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from zinnet.geometry.coverage import faces_of
 from zinnet.geometry.region import Region, common, seamless, union, without_specks
+from zinnet.geometry.together import each
 from zinnet.geometry.transform import moved, scale
 from zinnet.layers.split import DUST_MM, ColourLayer, Split
 
@@ -35,6 +37,24 @@ class Relations:
     sequence: tuple[int, ...]
     under: dict[tuple[int, int], Region]
     """For (lower, upper) where the lower one goes on under what is seen of the upper."""
+
+    @cached_property
+    def covered(self) -> Region:
+        """All that is seen of the layers together, without seams between them."""
+        return seamless(part.seen for part in self.parts)
+
+    @cached_property
+    def piles(self) -> tuple[tuple[int, ...], ...]:
+        """The layers that the artwork paints on one another somewhere, each pile from the lowest to what is seen."""
+        stacked = [self.onto(index, tuple(range(index + 1, len(self.parts)))) for index in range(len(self.parts))]
+        _, covered = faces_of(stacked)
+        return tuple(tuple(np.flatnonzero(members).tolist()) for members in np.unique(covered, axis=0))
+
+    def onto(self, index: int, uppers: tuple[int, ...]) -> Region:
+        """Return what is seen of a layer with what goes on under some others."""
+        seen = self.parts[index].seen
+        below = [self.under[index, upper] for upper in uppers if (index, upper) in self.under]
+        return without_specks(seamless([seen, *below]), DUST_MM) if below else seen
 
     @cached_property
     def meeting(self) -> tuple[tuple[int, int], ...]:
@@ -116,14 +136,9 @@ def _under(parts: Sequence[Part]) -> dict[tuple[int, int], Region]:
     """Return what each part paints under what is seen of another one."""
     painted, seen = [part.painted for part in parts], [part.seen for part in parts]
     first, second = shapely.STRtree(seen).query(painted, predicate="intersects")
-    found = {}
-    for lower, upper in zip(first.tolist(), second.tolist(), strict=True):
-        if lower == upper:
-            continue
-        region = without_specks(common(painted[lower], seen[upper]), DUST_MM)
-        if not region.is_empty:
-            found[lower, upper] = region
-    return found
+    pairs = [(low, high) for low, high in zip(first.tolist(), second.tolist(), strict=True) if low != high]
+    regions = each(lambda pair: without_specks(common(painted[pair[0]], seen[pair[1]]), DUST_MM), pairs)
+    return {pair: region for pair, region in zip(pairs, regions, strict=True) if not region.is_empty}
 
 
 def _sequence(weight: NDArray[np.float64], area: NDArray[np.float64]) -> list[int]:

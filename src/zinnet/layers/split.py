@@ -143,7 +143,7 @@ def _layers(patches: Sequence[Patch], painted: Sequence[Painted]) -> list[Colour
             continue
         solid = [area for area in painted if area.paint.colour == colour and area.paint.opacity >= OPAQUE]
         shapes = tuple(area.region for area in solid) or drawn
-        whole = union([seen, *shapes])
+        whole = union(shapes)
         found.append(ColourLayer(len(found) + 1, colour, seen, whole, drawn, shapes))
     return found
 

@@ -4,11 +4,14 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Literal
 
-from zinnet.geometry.region import Region, hull_box
-from zinnet.layers.depth import Spot, cut_away_advice, deepest, depth_map
+from zinnet.geometry.region import Region, hull_box, is_dust
+from zinnet.layers.depth import Spot, cut_away_advice, deeper_than, depth_map
 from zinnet.layers.films import CutSide, Film, kind_of
 from zinnet.layers.split import ColourLayer
 from zinnet.layers.support import PairRule
+
+LAP_TIMES = 1.2
+"""What is narrower than this many laps is a lap."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,10 +68,12 @@ class LayerStack:
     """All layers of a design as they are seen, the lowest first; they are pressed by their own order.
 
     Through glass the front colour is pressed first. ``derived_order`` names the layers as they should be pressed;
-    ``spared`` are those that were cut away because too many films would have lain on one another.
+    ``spared`` are those that were cut away because too many films would have lain on one another. ``piles`` are the
+    layers that lie on one another somewhere, each from the lowest to the one that is seen.
     """
 
     layers: tuple[FilmLayer, ...]
+    piles: tuple[tuple[FilmLayer, ...], ...]
     pairs: tuple[Pair, ...]
     derived_order: tuple[str, ...]
     lap_mm: float
@@ -93,14 +98,22 @@ class LayerStack:
 
     @property
     def deepest(self) -> int:
-        """The most films that lie on one another anywhere."""
-        return deepest(self.spots) if any(pair.lies_on for pair in self.pairs) else min(1, len(self.layers))
+        """The most films that lie on one another, laps left out: those are too narrow to be stiff."""
+        return max((len(pile) for pile in self.piles), default=0)
+
+    @cached_property
+    def too_deep(self) -> Region:
+        """Where more films lie on one another than should, laps left out."""
+        deep = deeper_than(self.spots, self.most_films)
+        return Region([part for part in deep.geoms if not is_dust(part, LAP_TIMES * self.lap_mm)])
 
     @cached_property
     def advice(self) -> tuple[FilmLayer, ...] | None:
         """The layers to cut away to come down to the most films, with least extra outline; None where nothing helps."""
+        place = {id(row): index for index, row in enumerate(self.layers)}
+        piles = [tuple(place[id(row)] for row in pile) for pile in self.piles]
         extra = [row.seen.length - row.layer.region.length for row in self.layers]
-        found = cut_away_advice(self.spots, extra, self.most_films)
+        found = cut_away_advice(piles, extra, self.most_films)
         return None if found is None else tuple(self.layers[index] for index in found)
 
 
