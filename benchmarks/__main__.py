@@ -1,8 +1,8 @@
-"""Run the benchmarks: ``python -m benchmarks [start] [window] [nest] [hostile] [fidelity] [fuzz]``; all by default."""
+"""Run the benchmarks: ``python -m benchmarks [NAME ...]``, all by default; their names stand below."""
 
 import sys
 
-from benchmarks import fidelity, fuzz, hostile, nest, start, window
+from benchmarks import fidelity, fuzz, hostile, layers, nest, start, window
 
 ALL = {
     "start": start.run,
@@ -10,6 +10,7 @@ ALL = {
     "nest": nest.run,
     "hostile": hostile.run,
     "fidelity": fidelity.run,
+    "layers": layers.run,
     "fuzz": fuzz.run,
 }
 

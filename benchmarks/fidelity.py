@@ -6,6 +6,7 @@ import re
 import subprocess
 import sys
 import time
+from collections.abc import Sequence
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 from typing import NamedTuple
@@ -19,8 +20,8 @@ from PIL import Image
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.cutting.svg_file import path_data
 from zinnet.errors import ZinnetError
-from zinnet.geometry.region import rings_of
-from zinnet.layers.split import split_artwork
+from zinnet.geometry.region import Region, rings_of
+from zinnet.layers.split import Split, split_artwork
 
 FOLDER = Path("out/benchmarks")
 WIDTH_PX = 512
@@ -80,20 +81,27 @@ def compare(path: Path) -> Compared:
     except ZinnetError as error:
         return Compared(path.name, 0, str(error), time.perf_counter() - parsed, parsed - begun)
     took = time.perf_counter() - parsed
+    original, ours = pictures(text, split, [(layer.colour, layer.region) for layer in split.layers])
+    difference = np.abs(original - ours).max(axis=2) > CHANNEL_DIFFERENCE
+    return Compared(path.name, len(split.layers), float(difference.mean()), took, parsed - begun)
+
+
+def pictures(
+    text: str, split: Split, layers: Sequence[tuple[str, Region]]
+) -> tuple[NDArray[np.int64], NDArray[np.int64]]:
+    """Return the renderer's pictures of a file, cropped to the artwork's box, and of its layers painted together."""
     x, y, width, height = split.source_box
     size = f'width="{WIDTH_PX}" height="{max(1, round(WIDTH_PX * height / width))}" preserveAspectRatio="none"'
     head = re.search(r"<svg[^>]*>", text)
     assert head is not None
     bare = re.sub(r'\s(width|height|viewBox|preserveAspectRatio)="[^"]*"', "", head[0])
     original = text.replace(head[0], bare.replace("<svg", f'<svg {size} viewBox="{x} {y} {width} {height}"', 1), 1)
-    layers = "".join(
-        f'<path fill-rule="evenodd" fill="{layer.colour}" d="{path_data(rings_of(layer.region))}"/>'
-        for layer in split.layers
+    paths = "".join(
+        f'<path fill-rule="evenodd" fill="{colour}" d="{path_data(rings_of(region))}"/>' for colour, region in layers
     )
     box = f"0 0 {split.width_mm} {split.height_mm}"
-    ours = f'<svg xmlns="http://www.w3.org/2000/svg" {size} viewBox="{box}">{layers}</svg>'
-    difference = np.abs(picture(original) - picture(ours)).max(axis=2) > CHANNEL_DIFFERENCE
-    return Compared(path.name, len(split.layers), float(difference.mean()), took, parsed - begun)
+    ours = f'<svg xmlns="http://www.w3.org/2000/svg" {size} viewBox="{box}">{paths}</svg>'
+    return picture(original), picture(ours)
 
 
 def run(seed: int = 1) -> None:

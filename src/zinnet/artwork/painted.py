@@ -11,7 +11,7 @@ from zinnet.artwork.model import Artwork, Paint, Shape, StrokeStyle
 from zinnet.errors import ArtworkError
 from zinnet.geometry.curves import Subpath, flatten
 from zinnet.geometry.dashes import dash
-from zinnet.geometry.region import Region, common, fill, hull_box, union
+from zinnet.geometry.region import Region, common, fill, hull_box, settled, union
 from zinnet.geometry.stroke import stroke
 from zinnet.geometry.transform import moved, stretch
 
@@ -50,7 +50,7 @@ def _areas(shape: Shape, tolerance: float) -> Iterator[tuple[Paint, Region]]:
     own = tolerance / stretch(shape.matrix)
     if shape.fill is not None:
         rings = [flatten(subpath, own) for subpath in shape.subpaths]
-        yield shape.fill, _settled(moved(fill(rings, shape.fill_rule), shape.matrix))
+        yield shape.fill, settled(moved(fill(rings, shape.fill_rule), shape.matrix))
     if shape.stroke is not None:
         style = shape.stroke
         dashed = dash(shape.subpaths, pattern=style.dashes, offset=style.dash_offset, tolerance=own)
@@ -62,14 +62,7 @@ def _areas(shape: Shape, tolerance: float) -> Iterator[tuple[Paint, Region]]:
             miter_limit=style.miter_limit,
             tolerance=own,
         )
-        yield style.paint, _settled(moved(area, shape.matrix))
-
-
-def _settled(region: Region) -> Region:
-    """Return the region valid again, where moving rounded neighbouring points onto each other."""
-    if region.is_valid:
-        return region
-    return common(shapely.make_valid(region), shapely.box(*region.bounds))
+        yield style.paint, settled(moved(area, shape.matrix))
 
 
 def outline_region(artwork: Artwork, tolerance: float) -> Region:
@@ -83,7 +76,7 @@ def outline_region(artwork: Artwork, tolerance: float) -> Region:
         own = tolerance / stretch(shape.matrix)
         closed = [subpath for subpath in shape.subpaths if subpath.closed or shape.fill is not None]
         rings = [flatten(subpath, own) for subpath in closed]
-        found.append(_settled(moved(fill(rings, shape.fill_rule), shape.matrix)))
+        found.append(settled(moved(fill(rings, shape.fill_rule), shape.matrix)))
         if not closed:
             found += [area for _, area in _areas(shape, tolerance)]
     return union(found)

@@ -78,6 +78,13 @@ def common(region: Region, other: BaseGeometry) -> Region:
         return as_region(shapely.intersection(_sound(region), _sound(other), grid_size=GRID))
 
 
+def settled(region: Region) -> Region:
+    """Return the region valid again, where moving it rounded neighbouring points onto or past each other."""
+    if region.is_valid:
+        return region
+    return common(shapely.make_valid(region), shapely.box(*region.bounds))
+
+
 def _sound(region: BaseGeometry) -> Region:
     """Return a region whose edges rounding crossed, valid again: for overlays that stumbled over it."""
     return as_region(shapely.make_valid(region))

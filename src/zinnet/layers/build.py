@@ -7,7 +7,7 @@ from functools import lru_cache
 import shapely
 
 from zinnet.data import read_toml
-from zinnet.geometry.region import Region, common, seamless, without, without_specks
+from zinnet.geometry.region import Region, common, seamless, settled, without
 from zinnet.geometry.thickness import offset
 from zinnet.geometry.together import each
 from zinnet.geometry.transform import moved, scale
@@ -123,8 +123,8 @@ def _smaller(layer: ColourLayer, across: float, down: float) -> ColourLayer:
     matrix = scale(across, down)
     return replace(
         layer,
-        region=moved(layer.region, matrix),
-        painted=moved(layer.painted, matrix),
+        region=settled(moved(layer.region, matrix)),
+        painted=settled(moved(layer.painted, matrix)),
         drawn=tuple(moved(one, matrix) for one in layer.drawn),
         painted_shapes=(),
     )
@@ -248,7 +248,7 @@ def _region(related: Relations, index: int, way: _Way) -> Region:
     if not way.laps:
         return region
     lapped = _lapped(related, index, way)
-    return lapped if not way.on_top else without_specks(seamless([region, lapped]), DUST_MM)
+    return lapped if not way.on_top else seamless([region, lapped])
 
 
 @lru_cache(maxsize=512)
@@ -264,7 +264,7 @@ def _lapped(related: Relations, index: int, way: _Way) -> Region:
         if other != index and other not in way.laps and shapely.intersects(reached, part.seen):
             reached = without(reached, part.seen)
     shapely.prepare(seen)
-    return without_specks(Region([part for part in reached.geoms if shapely.intersects(part, seen)]), DUST_MM)
+    return Region([part for part in reached.geoms if shapely.intersects(part, seen)])
 
 
 # order, and slivers

@@ -9,7 +9,8 @@ import shapely
 from numpy.typing import NDArray
 
 from zinnet.geometry.coverage import faces_of
-from zinnet.geometry.region import Region, common, seamless, union, without_specks
+from zinnet.geometry.region import Region, common, seamless, settled, union, without_specks
+from zinnet.geometry.thickness import offset
 from zinnet.geometry.together import each
 from zinnet.geometry.transform import moved, scale
 from zinnet.layers.split import DUST_MM, ColourLayer, Split
@@ -40,8 +41,9 @@ class Relations:
 
     @cached_property
     def covered(self) -> Region:
-        """All that is seen of the layers together, without seams between them."""
-        return seamless(part.seen for part in self.parts)
+        """All that is seen of the layers together, without seams or hairline slits between them."""
+        grown = offset(seamless(part.seen for part in self.parts), DUST_MM / 2, corners="mitre")
+        return offset(grown, -DUST_MM / 2, corners="mitre")
 
     @cached_property
     def piles(self) -> tuple[tuple[int, ...], ...]:
@@ -54,7 +56,7 @@ class Relations:
         """Return what is seen of a layer with what goes on under some others."""
         seen = self.parts[index].seen
         below = [self.under[index, upper] for upper in uppers if (index, upper) in self.under]
-        return without_specks(seamless([seen, *below]), DUST_MM) if below else seen
+        return seamless([seen, *below]) if below else seen
 
     @cached_property
     def meeting(self) -> tuple[tuple[int, int], ...]:
@@ -103,7 +105,7 @@ def scaled(related: Relations, across: float, down: float) -> Relations:
     matrix = scale(across, down)
 
     def smaller(region: Region) -> Region:
-        return moved(region, matrix)
+        return settled(moved(region, matrix))
 
     return Relations(
         parts=tuple(

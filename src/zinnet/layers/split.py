@@ -12,7 +12,7 @@ from zinnet.artwork.model import Artwork
 from zinnet.artwork.painted import Painted, paint_artwork, painted_box, rough_extent
 from zinnet.artwork.visible import OPAQUE, Patch, visible_patches
 from zinnet.errors import ArtworkError
-from zinnet.geometry.region import Region, hull_box, union, without, without_specks
+from zinnet.geometry.region import Region, hull_box, is_dust, seamless, settled, union, without, without_specks
 from zinnet.geometry.transform import Matrix, moved, scale, shift
 
 FLATNESS_MM = 0.02
@@ -103,7 +103,8 @@ def split_artwork(artwork: Artwork, *, width_mm: float, height_mm: float | None 
         split = _split_at(artwork, round_width)
     factor = width_mm / round_width
     down = factor if height_mm is None else height_mm / split.height_mm
-    layers = tuple(_changed(layer, lambda region: moved(region, scale(factor, down))) for layer in split.layers)
+    smaller = scale(factor, down)
+    layers = tuple(_changed(layer, lambda region: settled(moved(region, smaller))) for layer in split.layers)
     return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * down, larger=split)
 
 
@@ -121,7 +122,7 @@ def _split_at(artwork: Artwork, width_mm: float) -> Split:
             break
         flatness = FLATNESS_MM * units_per_mm / 2
     to_mm = scale(1 / units_per_mm) @ shift(-left, -top)
-    in_mm = [Painted(area.shape, area.paint, moved(area.region, to_mm)) for area in painted]
+    in_mm = [Painted(area.shape, area.paint, settled(moved(area.region, to_mm))) for area in painted]
     crossing, double = outline_faults(in_mm)
     return Split(
         layers=tuple(_layers(visible_patches(in_mm), in_mm)),
@@ -136,16 +137,34 @@ def _split_at(artwork: Artwork, width_mm: float) -> Split:
 def _layers(patches: Sequence[Patch], painted: Sequence[Painted]) -> list[ColourLayer]:
     """Return one layer per colour, ordered by where the colour first appears from the bottom."""
     found: list[ColourLayer] = []
-    for colour in dict.fromkeys(patch.colour for patch in patches):
-        drawn = tuple(patch.region for patch in patches if patch.colour == colour)
-        seen = without_specks(union(drawn), DUST_MM)
+    colours = list(dict.fromkeys(patch.colour for patch in patches))
+    drawn_in = {colour: tuple(patch.region for patch in patches if patch.colour == colour) for colour in colours}
+    clean = _dusted([seamless(drawn_in[colour]) for colour in colours])
+    for colour, seen in zip(colours, clean, strict=True):
         if seen.is_empty:
             continue
+        drawn = drawn_in[colour]
         solid = [area for area in painted if area.paint.colour == colour and area.paint.opacity >= OPAQUE]
         shapes = tuple(area.region for area in solid) or drawn
-        whole = union(shapes)
+        whole = seamless([seen, *shapes])
         found.append(ColourLayer(len(found) + 1, colour, seen, whole, drawn, shapes))
     return found
+
+
+def _dusted(regions: Sequence[Region]) -> list[Region]:
+    """Return regions that lie side by side without numerical dust: each grain goes to a neighbour, else it is lost."""
+    dust = [[part for part in region.geoms if is_dust(part, DUST_MM)] for region in regions]
+    clean = [without_specks(region, DUST_MM) for region in regions]
+    if not any(dust):
+        return clean
+    gained: dict[int, list[shapely.Polygon]] = {}
+    tree = shapely.STRtree(clean)
+    for grain in (grain for grains in dust for grain in grains):
+        near = [index for index in tree.query(grain, predicate="intersects") if not clean[index].is_empty]
+        if near:
+            shared = [shapely.intersection(shapely.boundary(clean[k]), grain.exterior).length for k in near]
+            gained.setdefault(int(near[int(np.argmax(shared))]), []).append(grain)
+    return [seamless([region, *gained[k]]) if k in gained else region for k, region in enumerate(clean)]
 
 
 def _changed(layer: ColourLayer, change: Callable[[Region], Region]) -> ColourLayer:
