@@ -60,6 +60,14 @@ class LaidPiece(Frozen):
     readings: Readings
 
 
+class Weeded(Frozen):
+    """The waste of a layer that is out already, by points in it in shares of the design's width."""
+
+    design: int = Field(ge=0, lt=MOST_DESIGNS)
+    layer: str
+    spots: tuple[tuple[float, float], ...] = Field(default=(), max_length=20_000)
+
+
 class Override(Frozen):
     """The user's word that a finding may be passed, with the reason."""
 
@@ -81,7 +89,12 @@ class Job(Frozen):
     platen: str | None = None
     copies: int = Field(default=1, ge=1, le=1000)
     laid: tuple[LaidPiece, ...] = ()
+    weeded: tuple[Weeded, ...] = ()
     overrides: tuple[Override, ...] = ()
+
+    def weeded_spots(self, design: int, layer: str) -> tuple[tuple[float, float], ...]:
+        """Return the points in the waste of a layer that is out already."""
+        return next((one.spots for one in self.weeded if (one.design, one.layer) == (design, layer)), ())
 
     def member(self, size: str | None) -> FamilyMember | None:
         """Return the family member of a size; None for the job's own size."""

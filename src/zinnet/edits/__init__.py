@@ -35,6 +35,7 @@ from zinnet.edits.films import (
 from zinnet.edits.nest import pass_finding, set_copies, set_nesting, set_title, set_unit, take_back_pass
 from zinnet.edits.places import choose_place, choose_platen, place_at, record_readings, set_placement
 from zinnet.edits.sizes import add_size, follow_family, remove_size, set_sizes
+from zinnet.edits.weeding import tick_weeded
 
 __all__ = [
     "Edit",
@@ -79,5 +80,6 @@ __all__ = [
     "set_title",
     "set_unit",
     "take_back_pass",
+    "tick_weeded",
     "trace_embedded",
 ]

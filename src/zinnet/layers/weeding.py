@@ -144,7 +144,8 @@ def weed_summary(weed: WeedMap) -> str:
     at_edge = len(weed.islands) - weed.counters
     counters = "1 counter" if weed.counters == 1 else f"{weed.counters} counters"
     areas = "1 area" if at_edge == 1 else f"{at_edge} areas"
-    stays = "1 small part stays" if len(weed.small_parts) == 1 else f"{len(weed.small_parts)} small parts stay"
+    small = len(weed.small_parts)
+    stays = "1 small part stays" if small == 1 else f"{small or 'no'} small parts stay"
     return f"{areas} at the edge and {counters} come out, {stays}; about {_minutes(weed.seconds)}"
 
 

@@ -127,6 +127,22 @@ class RemoveSpecks(Frozen):
     counter_mm: Length | None = None
 
 
+class Enlarge(Frozen):
+    """Chosen parts whose longer side is shorter than ``least_mm`` are made so long, each about its own middle."""
+
+    kind: Literal["enlarge"] = "enlarge"
+    which: Which = ALL
+    least_mm: Length = 2.0
+
+
+class Bridge(Frozen):
+    """Each chosen part is joined to the nearest other part of its colour by a bridge ``width_mm`` wide."""
+
+    kind: Literal["bridge"] = "bridge"
+    which: Which
+    width_mm: Length = 1.5
+
+
 class FillCounters(Frozen):
     """Counters are filled: all, or those up to ``most_mm2``."""
 
@@ -237,6 +253,8 @@ Step = Annotated[
     | Smooth
     | Simplify
     | RemoveSpecks
+    | Enlarge
+    | Bridge
     | FillCounters
     | Drop
     | Keep
@@ -265,6 +283,8 @@ NAMES = {
     "smooth": "smooth",
     "simplify": "simplify",
     "remove-specks": "remove specks",
+    "enlarge": "enlarge small parts",
+    "bridge": "join with a bridge",
     "fill-counters": "fill counters",
     "drop": "drop parts",
     "keep": "keep only these",

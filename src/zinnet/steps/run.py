@@ -13,7 +13,7 @@ from zinnet.artwork.visible import OPAQUE, visible_patches
 from zinnet.errors import ArtworkError
 from zinnet.geometry.transform import moved, scale, shift
 from zinnet.layers.split import FLATNESS_MM
-from zinnet.steps import arrange, colour, shape
+from zinnet.steps import arrange, colour, shape, small
 from zinnet.steps.areas import Area, Areas, box_of, choose
 from zinnet.steps.model import KeepTogether, Step, step_name
 
@@ -34,6 +34,8 @@ RUN: dict[str, Callable[[Areas, Any], Areas]] = {
     "smooth": shape.smooth,
     "simplify": shape.simplify,
     "remove-specks": shape.remove_specks,
+    "enlarge": small.enlarge,
+    "bridge": small.bridge,
     "fill-counters": shape.fill_counters,
     "drop": shape.drop,
     "keep": shape.keep,

@@ -6,6 +6,7 @@ from PySide6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPen, QPoly
 from zinnet.blanks.model import Blank, Panel
 from zinnet.fitted import FittedDesign
 from zinnet.ui.drawing import mark_pen, pen, region_path
+from zinnet.ui.films import layer_brush
 from zinnet.ui.theme import colour
 
 FIXED = {
@@ -133,7 +134,7 @@ def draw_layers(painter: QPainter, world: QTransform, design: FittedDesign, lit:
         for row in design.layers:
             path = region_path(row.layer.region)
             painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(row.film.colour if row.film else row.layer.colour))
+            painter.setBrush(layer_brush(row))
             painter.drawPath(path)
             painter.setBrush(Qt.BrushStyle.NoBrush)
             if row.film is None:

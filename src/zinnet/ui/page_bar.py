@@ -1,31 +1,35 @@
-"""The three ways to look at a fit: on the table, on all sizes, side by side with another choice."""
+"""Small buttons at the upper left of the table: the ways to look at one station."""
+
+from collections.abc import Sequence
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
-PAGES = (("table", "On the blank"), ("sizes", "Sizes"), ("compare", "Side by side"))
-TIPS = {
-    "table": "The design on the blank (Ctrl+3)",
-    "sizes": "The design on every size of the job (Ctrl+K)",
-    "compare": "Two widths, schools or sizes side by side (Ctrl+J)",
-}
+Page = tuple[str, str, str]
+"""A page's name, what its button says, and its tip."""
+
+FIT_PAGES: tuple[Page, ...] = (
+    ("table", "On the blank", "The design on the blank (Ctrl+3)"),
+    ("sizes", "Sizes", "The design on every size of the job (Ctrl+K)"),
+    ("compare", "Side by side", "Two widths, schools or sizes side by side (Ctrl+J)"),
+)
 
 
 class PageBar(QWidget):
-    """Three small buttons at the upper left of the table."""
+    """A row of buttons of which one is pressed."""
 
     chosen = Signal(str)
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, pages: Sequence[Page]) -> None:
         super().__init__(parent)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         self.buttons: dict[str, QPushButton] = {}
-        for name, said in PAGES:
+        for name, said, tip in pages:
             button = QPushButton(said)
             button.setCheckable(True)
-            button.setToolTip(TIPS[name])
+            button.setToolTip(tip)
             button.setStyleSheet("QPushButton { padding: 2px 8px; min-height: 16px; }")
             button.clicked.connect(lambda checked=False, name=name: self.chosen.emit(name))
             self.buttons[name] = button

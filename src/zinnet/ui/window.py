@@ -30,7 +30,7 @@ from zinnet.ui.bench import Bench
 from zinnet.ui.compare_view import CompareView
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.menus import Menus
-from zinnet.ui.page_bar import PageBar
+from zinnet.ui.page_bar import FIT_PAGES, PageBar
 from zinnet.ui.session import Session
 from zinnet.ui.sheets import Properties
 from zinnet.ui.sizes_view import SizesView
@@ -43,6 +43,7 @@ from zinnet.ui.table import TableView
 from zinnet.ui.tags import TagThread
 from zinnet.ui.tape_rule import TapeRule
 from zinnet.ui.theme import DAYLIGHT, NIGHT, colour, theme, use_theme
+from zinnet.ui.weed_bench import WeedBench
 from zinnet.ui.welcome import Welcome
 from zinnet.units import read_length, write_length
 
@@ -82,10 +83,12 @@ class MainWindow(QMainWindow):
         for page in (self.sizes, self.compare):
             self.table.addWidget(page)
         self.page = "table"
-        self.pages = PageBar(self.table)
+        self.pages = PageBar(self.table, FIT_PAGES)
         self.pages.chosen.connect(self.show_page)
         self.bench = Bench(session)
-        self.bench.left.connect(self.leave_bench)
+        self.weed_bench = WeedBench(session)
+        for bench in (self.bench, self.weed_bench):
+            bench.left.connect(self.leave_bench)
         self.tags = TagThread(session)
         self.tags.chosen.connect(self.go_to)
         self.findings = FindingsPanel(session)
@@ -132,6 +135,7 @@ class MainWindow(QMainWindow):
         self.middle = QStackedWidget()
         self.middle.addWidget(middle)
         self.middle.addWidget(self.bench)
+        self.middle.addWidget(self.weed_bench)
         self.setCentralWidget(self.middle)
         self._colour_panel()
 
@@ -200,21 +204,22 @@ class MainWindow(QMainWindow):
 
     def enter_bench(self) -> None:
         """Show the job as one large card at a time."""
-        if self.middle.currentWidget() is self.bench:
+        if self.middle.currentIndex() > 0:
             self.leave_bench()
             return
         if not self.session.has_artwork:
             self.say("Open artwork first: the bench is where it is laid.")
             return
-        self.middle.setCurrentWidget(self.bench)
+        bench = self.weed_bench if self.station == "split" else self.bench
+        self.middle.setCurrentWidget(bench)
         self.menuBar().setVisible(False)
-        self.bench.begin()
+        bench.begin()
 
     def leave_bench(self) -> None:
         """Go back to the table."""
         self.middle.setCurrentIndex(0)
         self.menuBar().setVisible(True)
-        self.go_to("fit")
+        self.go_to("split" if self.station == "split" else "fit")
 
     def toggle_square(self) -> None:
         """Show or hide the guide square."""

@@ -1,299 +1,291 @@
-"""Split: the layers lifted apart above the garment, and one card per layer with its film."""
-
-from collections.abc import Iterator
+"""Split: the layers lifted apart, their thickness, the small detail, the weed map, and films for colours."""
 
 import shapely
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QIcon, QMouseEvent, QPainter, QPaintEvent, QPixmap, QTransform
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QWidget
 
-from zinnet.edits import choose_film
-from zinnet.facts import CutPart
-from zinnet.layers.films import colour_difference, in_words
-from zinnet.layers.stack import FilmLayer
-from zinnet.ui.drawing import draw_chalk_text, hatch, lit_pen, pen, region_path
+from zinnet.fitted import FittedDesign
+from zinnet.layers.marks import frame_box
+from zinnet.layers.stack import LayerStack
+from zinnet.layers.support import PairMethod
+from zinnet.ui.drawing import draw_chalk_text
+from zinnet.ui.page_bar import Page, PageBar
 from zinnet.ui.session import Session
+from zinnet.ui.split.apart import ApartView
+from zinnet.ui.split.detail_panel import DetailPanel
+from zinnet.ui.split.film_table import FilmTable
+from zinnet.ui.split.flat import draw_caption, draw_cloth, draw_details, draw_films, draw_legend, draw_thickness
+from zinnet.ui.split.layer_cards import LayerCards
+from zinnet.ui.split.pointing import order_of_piece, piece_of_layer
+from zinnet.ui.split.weed import draw_weed_map
+from zinnet.ui.split.weed_panel import WeedPanel
 from zinnet.ui.table import TableView
-from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
+from zinnet.units import write_length
 
-CARDS_WIDTH = 292
-SLANT = 0.32
-SQUASH = 0.52
-
-
-def piece_of_layer(session: Session, order: int) -> str | None:
-    """Return the first piece that is cut of a layer of the selected design."""
-    for part in _parts(session):
-        if part.layer.layer.order == order:
-            return part.name
-    return None
-
-
-def order_of_piece(session: Session) -> int | None:
-    """Return the layer of the piece that is pointed at."""
-    for part in _parts(session):
-        if part.name == session.pointed:
-            return part.layer.layer.order
-    return None
-
-
-def _parts(session: Session) -> Iterator[CutPart]:
-    """Yield the pieces of the selected design on the size that is looked at."""
-    number = session.plan.garments.index(session.garment)
-    design = session.design.index if session.design is not None else 0
-    for nest in session.plan.nests:
-        for part in nest.parts:
-            if (part.garment, part.design) == (number, design):
-                yield part
+CARDS_WIDTH, TOP, FOOT = 292, 92, 52
+STEPS = 20
+"""How finely the slider moves one layer."""
+FADED = 0.3
+PAGES: tuple[Page, ...] = (
+    ("apart", "Lifted apart", "The layers in the order in which they are pressed; the slider lays them down (1)"),
+    ("thickness", "Thickness", "How many films lie on one another, and how thick they are (2)"),
+    ("detail", "Small detail", "What is too thin, too narrow or too small for its film (3)"),
+    ("weed", "Weed map", "What comes out in weeding, in which order, and what stays (4)"),
+    ("films", "Films", "Each colour beside its film, and what else is near (5)"),
+)
 
 
 class SplitStation(TableView):
-    """The layers as a stack that is lifted apart, in the order in which they are pressed."""
+    """The layers of the selected design, looked at in five ways."""
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, "The layers of the artwork")
+        self.page = "apart"
+        self.chosen_detail = -1
         self.cards = LayerCards(session)
-        self.cards.setParent(self)
-        session.plan_changed.connect(self.cards.follow)
+        self.details = DetailPanel(session)
+        self.weed = WeedPanel(session)
+        self.films = FilmTable(session)
+        self.laying = LayingSlider()
+        for panel in (self.cards, self.details, self.weed, self.films, self.laying):
+            panel.setParent(self)
+        self.pages = PageBar(self, PAGES)
+        self.pages.chosen.connect(self.show_page)
+        self.details.chosen.connect(self._choose_detail)
+        self.weed.turned.connect(self._turned)
+        self.laying.slider.valueChanged.connect(lambda value: self.update())
+        session.plan_changed.connect(self._follow_plan)
         session.pointed_changed.connect(self.cards.light)
+        self.show_page("apart")
+
+    # what is shown
+
+    @property
+    def stack(self) -> LayerStack | None:
+        """The layers of the selected design."""
+        return self.session.design.stack if self.session.design is not None else None
+
+    def show_page(self, page: str) -> None:
+        """Look at the layers in another way."""
+        self.page = page
+        self.pages.select(page)
+        self.cards.setVisible(page in ("apart", "thickness"))
+        self.details.setVisible(page == "detail")
+        self.weed.setVisible(page == "weed")
+        self.films.setVisible(page == "films")
+        self.laying.setVisible(page == "apart")
+        self._follow_panels()
+        self.fit_view()
+        self.update()
+
+    def _follow_plan(self) -> None:
+        self.cards.follow()
+        self._follow_panels()
+        count = len(self.stack.layers) if self.stack is not None else 0
+        self.laying.set_layers(count)
+
+    def _follow_panels(self) -> None:
+        for panel in (self.details, self.weed, self.films):
+            panel.follow()
+
+    def showEvent(self, event: object) -> None:
+        """Work out what only this station shows."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self._follow_plan()
+        self.fit_view()
+
+    def _turned(self) -> None:
+        self.weed.follow()
+        self.fit_view()
+        self.update()
+
+    def _choose_detail(self, index: int) -> None:
+        self.chosen_detail = index
+        self.update()
 
     def resizeEvent(self, event: object) -> None:
-        """Keep the cards at the right edge of the table."""
+        """Keep the cards at the right edge of the table, the slider at its foot."""
         super().resizeEvent(event)  # type: ignore[arg-type]
-        self.cards.setGeometry(self.width() - CARDS_WIDTH - 14, 64, CARDS_WIDTH, self.height() - 78)
+        height = self.height() - TOP
+        for panel in (self.cards, self.details, self.weed):
+            panel.setGeometry(self.width() - CARDS_WIDTH - 14, TOP - 28, CARDS_WIDTH, height + 14)
+        self.films.setGeometry(24, TOP, self.width() - 48, height - 8)
+        self.laying.setGeometry(40, self.height() - 46, self.width() - CARDS_WIDTH - 90, 34)
+
+    # the view in mm, for the flat pages
+
+    def margins(self) -> tuple[int, int, int, int]:
+        """Keep room for the heading and the cards."""
+        return (40, TOP, CARDS_WIDTH + 40, FOOT)
+
+    def content_box(self) -> tuple[float, float, float, float]:
+        """Return the box round the artwork with its weed frame."""
+        if self.stack is None or not self.stack.layers:
+            return (0, 0, 100, 100)
+        left, top, right, bottom = frame_box(self.stack.box)
+        room = 3.0
+        return (left - room, top - room, right + room, bottom + room)
 
     def wheelEvent(self, event: object) -> None:
-        """The stack has no scale of its own."""
+        """The lifted layers have no scale of their own."""
+        if self.page in ("thickness", "detail", "weed"):
+            super().wheelEvent(event)  # type: ignore[arg-type]
 
-    def _plate(self, index: int, count: int) -> QTransform:
-        """Return the transform from artwork mm to the plate of a layer; plate 0 is the garment."""
-        design = self.session.design
-        assert design is not None
-        assert design.placement is not None
-        wide, high = design.placement.width_mm, design.placement.height_mm
-        room_x, room_y = self.width() - CARDS_WIDTH - 90.0, self.height() - 130.0
-        across = wide + SLANT * high
-        steps = count * 0.42
-        scale = min(room_x / across, room_y / (high * SQUASH * (1 + steps)))
-        lift = high * SQUASH * 0.42 * scale
-        left = 40 + (room_x - across * scale) / 2
-        bottom = 84 + (room_y + high * SQUASH * (1 + steps) * scale) / 2
-        top = bottom - high * SQUASH * scale - index * lift
-        return QTransform(scale, 0, -SLANT * scale, SQUASH * scale, left + SLANT * high * scale, top)
+    @property
+    def _shown(self) -> QTransform:
+        """The transform from artwork mm to pixels; from the back it is mirrored."""
+        if self.page != "weed" or not self.weed.back.isChecked():
+            return self.world
+        left, _, right, _ = self.content_box()
+        return QTransform(-1, 0, 0, 1, left + right, 0) * self.world
+
+    def _apart(self, design: FittedDesign) -> ApartView:
+        box = QRectF(40, TOP, self.width() - CARDS_WIDTH - 90, self.height() - TOP - FOOT - 24)
+        return ApartView(design, box, self.laying.laid)
 
     def paint_table(self, painter: QPainter) -> None:
-        """Draw the garment's plate and above it one plate per layer."""
-        plan = self.session.plan
-        draw_chalk_text(
-            painter, QPointF((self.width() - CARDS_WIDTH) / 2, 26), "Layers, lifted apart", bold=True, pixels=LARGE
-        )
-        design = self.session.design
-        if design is None or design.placement is None:
+        """Draw the page."""
+        design, stack = self.session.design, self.stack
+        if design is None or design.placement is None or stack is None:
+            draw_chalk_text(painter, QPointF(self.width() / 2, self.height() / 2), "Open artwork to see its layers.")
             return
-        method = "side by side" if plan.job.layers.method == "cut-away" else "stacked"
-        count = len(design.layers)
-        films = "1 layer" if count == 1 else f"{count} layers"
-        draw_chalk_text(
-            painter,
-            QPointF((self.width() - CARDS_WIDTH) / 2, 47),
-            f"{films}, {method}; the lowest is pressed first",
-            name="quiet_chalk",
-        )
-        lit = order_of_piece(self.session)
-        plate = QRectF(0, 0, design.placement.width_mm, design.placement.height_mm).adjusted(-8, -8, 8, 8)
-        for index in range(count + 1):
-            painter.save()
-            transform = self._plate(index, count)
-            painter.setTransform(transform)
-            if index == 0:
-                painter.setPen(pen("chalk", 1, alpha=120))
-                painter.setBrush(QColor(plan.blank.colour))
-                painter.drawRoundedRect(plate, 6, 6)
-            else:
-                self._draw_layer(painter, design.layers[index - 1], plate, lit)
-            painter.restore()
-            corner = transform.map(QPointF(plate.left(), plate.bottom()))
-            name = plan.blank.name if index == 0 else str(design.layers[index - 1].layer.order)
-            draw_chalk_text(painter, corner + QPointF(-4 if index else 34, 13), name, bold=index > 0, pixels=PLAIN)
+        middle = (self.width() - CARDS_WIDTH) / 2
+        cloth = self.session.garment.blank.colour
+        if self.page == "apart":
+            draw_caption(painter, middle, "Layers, lifted apart", _said(stack, self.session))
+            self._apart(design).paint(painter, self.session.garment.blank, order_of_piece(self.session))
+        elif self.page == "thickness":
+            deepest = max((len(spot.layers) for spot in stack.spots), default=0)
+            thick = max((spot.thickness_um for spot in stack.spots), default=0.0) / 1000
+            films = "1 film" if deepest == 1 else f"{deepest} films"
+            draw_caption(
+                painter, middle, "Thickness", f"at most {films} on one another, {thick:.2f} mm (typical; measure yours)"
+            )
+            draw_cloth(painter, self.world, design, cloth)
+            draw_films(painter, self.world, stack.layers, opacity=FADED)
+            draw_thickness(painter, self.world, stack)
+            draw_legend(painter, QPointF(40, self.height() - 34), stack)
+        elif self.page == "detail":
+            draw_caption(painter, middle, "Small detail", "where strokes, gaps, parts or counters are less than holds")
+            draw_cloth(painter, self.world, design, cloth)
+            draw_films(painter, self.world, stack.layers, hatched=True)
+            draw_details(painter, self.world, self.details.found, self.chosen_detail)
+        elif self.page == "weed":
+            self._paint_weeding(painter, middle)
+        else:
+            draw_caption(
+                painter, self.width() / 2, "Films for the colours", "how far apart by CIEDE2000: below 1 is not seen"
+            )
 
-    def _draw_layer(self, painter: QPainter, row: FilmLayer, plate: QRectF, lit: int | None) -> None:
-        film = row.film.colour if row.film else row.layer.colour
-        painter.setPen(pen("chalk", 1, dashed=True, alpha=90))
-        painter.setBrush(QColor(255, 255, 255, 14))
-        painter.drawRoundedRect(plate, 6, 6)
-        path = region_path(row.layer.region)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(0, 0, 0, 60))
-        painter.drawPath(path.translated(2, 5))
-        painter.setBrush(QColor(film))
-        painter.setPen(lit_pen() if lit == row.layer.order else Qt.PenStyle.NoPen)
-        painter.drawPath(path)
-        painter.setPen(Qt.PenStyle.NoPen)
-        brush = hatch(row.layer.order, film)
-        inverse, can = painter.transform().inverted()
-        if can:
-            brush.setTransform(QTransform(inverse.m11(), inverse.m12(), inverse.m21(), inverse.m22(), 0, 0))
-        painter.setBrush(brush)
-        painter.drawPath(path)
+    def _paint_weeding(self, painter: QPainter, middle: float) -> None:
+        weeding = self.weed.weeding()
+        if weeding is None:
+            return
+        side = "seen from the back, as cut" if self.weed.back.isChecked() else "seen from the front"
+        title = f"Weed map, layer {weeding.row.layer.order}"
+        number = weeding.state.current
+        said = "all is out" if number is None else f"next: {number} of {len(weeding.map.islands)}"
+        draw_caption(painter, middle, title, f"{side}; {said}")
+        draw_weed_map(painter, self._shown, weeding.map, weeding.row, weeding.state)
+
+    # pointing and ticking
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Light up the layer under the pointer, the topmost first."""
         super().mouseMoveEvent(event)
-        layers = self.session.design.layers if self.session.design is not None else ()
-        for index in range(len(layers), 0, -1):
-            inverse, can = self._plate(index, len(layers)).inverted()
-            spot = inverse.map(event.position())
-            layer = layers[index - 1].layer
-            if can and shapely.contains_xy(layer.region, spot.x(), spot.y()):
-                self.session.point_at(piece_of_layer(self.session, layer.order))
-                return
-        self.session.point_at(None)
+        design = self.session.design
+        if design is None or design.placement is None or self.stack is None:
+            return
+        if self.page == "apart":
+            row = self._apart(design).layer_at(event.position())
+        else:
+            spot = self.to_mm(event.position())
+            layers = reversed(self.stack.layers) if self.page in ("thickness", "detail") else ()
+            row = next((one for one in layers if shapely.contains_xy(one.layer.region, spot.x(), spot.y())), None)
+        self.session.point_at(None if row is None else piece_of_layer(self.session, row.layer.order))
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose a place of small detail, or tick off waste."""
+        super().mousePressEvent(event)
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        inverse, can = self._shown.inverted()
+        spot = inverse.map(event.position())
+        point = shapely.Point(spot.x(), spot.y())
+        if self.page == "detail" and can and self.details.found:
+            away = [shapely.distance(detail.region, point) for _, detail in self.details.found]
+            self.details.list.setCurrentRow(min(range(len(away)), key=lambda index: away[index]))
+        weeding = self.weed.weeding() if self.page == "weed" and can else None
+        if weeding is not None:
+            hit = next((one for one in weeding.map.islands if shapely.intersects(one.region, point)), None)
+            if hit is not None:
+                weeding.tick(hit)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Change the page with 1 to 5; tick with the space bar, take back with backspace, turn with B."""
+        number = event.key() - Qt.Key.Key_1
+        weeding = self.weed.weeding() if self.page == "weed" else None
+        if 0 <= number < len(PAGES) and not event.modifiers():
+            self.show_page(PAGES[number][0])
+        elif weeding is not None and event.key() == Qt.Key.Key_Space:
+            weeding.tick_next()
+        elif weeding is not None and event.key() == Qt.Key.Key_Backspace:
+            weeding.take_back()
+        elif weeding is not None and event.key() == Qt.Key.Key_B:
+            self.weed.back.toggle()
+        else:
+            super().keyPressEvent(event)
 
 
-class LayerCards(QScrollArea):
-    """One card per layer, the topmost above, as they lie on one another."""
-
-    def __init__(self, session: Session) -> None:
-        super().__init__()
-        self.session = session
-        self.setWidgetResizable(True)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.viewport().setAutoFillBackground(False)
-        self._list = QWidget()
-        self._list.setObjectName("layers")
-        self._list.setStyleSheet("QWidget#layers { background: transparent }")
-        self._layout = QVBoxLayout(self._list)
-        self._layout.setContentsMargins(0, 0, 6, 8)
-        self._layout.setSpacing(10)
-        self.setWidget(self._list)
-        self.cards: list[LayerCard] = []
-        self.follow()
-
-    def follow(self) -> None:
-        """Show the layers of the plan; cards are kept where the number of layers stays."""
-        rows = list(reversed(self.session.design.layers)) if self.session.design is not None else []
-        if len(rows) != len(self.cards):
-            while self._layout.count():
-                item = self._layout.takeAt(0)
-                widget = item.widget() if item is not None else None
-                if widget is not None:
-                    widget.deleteLater()
-            self.cards = [LayerCard(self.session) for _ in rows]
-            for card in self.cards:
-                self._layout.addWidget(card)
-            self._layout.addStretch(1)
-        for card, row in zip(self.cards, rows, strict=True):
-            card.show_layer(row)
-
-    def light(self) -> None:
-        """Mark the card of the layer that is pointed at."""
-        order = order_of_piece(self.session)
-        for card in self.cards:
-            card.set_lit(card.order == order)
+def _said(stack: LayerStack, session: Session) -> str:
+    """Return in words how the layers lie."""
+    count = len(stack.layers)
+    layers = "1 layer" if count == 1 else f"{count} layers"
+    ways = [pair.rule.method for pair in stack.pairs]
+    words: dict[PairMethod, str] = {"on-top": "on top", "side-by-side": "side by side", "lap": "with a lap of "}
+    said = []
+    for way, word in words.items():
+        many = ways.count(way)
+        if many:
+            length = write_length(stack.lap_mm, unit=session.job.unit) if way == "lap" else ""
+            said.append(f"{many} pair{'s' if many > 1 else ''} {word}{length}")
+    if stack.through_glass:
+        said.append("seen through the glass: the front colour is pressed first")
+    return ", ".join([layers, *said])
 
 
-class LayerCard(QFrame):
-    """One layer: its number and hatch, its film, the side that is cut, and why."""
-
-    def __init__(self, session: Session) -> None:
-        super().__init__()
-        self.session = session
-        self.order = 0
-        self.colour = ""
-        self.setObjectName("layer-card")
-        self.swatch = Swatch()
-        self.name, self.facts, self.side = QLabel(), QLabel(), QLabel()
-        self.name.setFont(font(PLAIN, bold=True))
-        for label in (self.facts, self.side):
-            label.setFont(font(SMALL))
-            label.setProperty("quiet", True)
-            label.setWordWrap(True)
-        self.film = QComboBox()
-        self.film.setToolTip("The film that this colour is cut from")
-        self.film.setIconSize(QSize(16, 16))
-        self.film.activated.connect(self._choose)
-        texts = QVBoxLayout()
-        texts.setSpacing(4)
-        for widget in (self.name, self.film, self.facts, self.side):
-            texts.addWidget(widget)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(12, 10, 12, 10)
-        row.setSpacing(12)
-        row.addWidget(self.swatch, 0, Qt.AlignmentFlag.AlignTop)
-        row.addLayout(texts, 1)
-        self.set_lit(False)
-
-    def set_lit(self, lit: bool) -> None:
-        """Frame the card in the accent colour while its layer is pointed at."""
-        edge = f"2px solid {colour('accent').name()}" if lit else f"1px solid {colour('card_line').name()}"
-        self.setStyleSheet(
-            f"QFrame#layer-card {{ background: {colour('card').name()}; border: {edge}; border-radius: 7px; }}"
-        )
-
-    def show_layer(self, row: FilmLayer) -> None:
-        """Show a layer's facts."""
-        layer = row.layer
-        self.order, self.colour = layer.order, layer.colour
-        self.swatch.show_colour(layer.order, row.film.colour if row.film else layer.colour)
-        self.name.setText(f"Layer {layer.order}" + (" · at the bottom" if layer.order == 1 else ""))
-        if self.film.count() == 0:
-            for film in self.session.workshop.films:
-                self.film.addItem(_chip(film.colour), film.name, film.id)
-        self.film.setAccessibleName(f"Film of layer {layer.order}")
-        self.film.setCurrentIndex(self.film.findData(row.film.id) if row.film else -1)
-        self.film.setPlaceholderText("no film yet")
-        parts = "1 part" if layer.pieces == 1 else f"{layer.pieces} parts"
-        said = f"{parts}, {layer.area_mm2 / 100:.0f} cm² of film"
-        if row.film is not None:
-            difference = colour_difference(layer.colour, row.film.colour)
-            said += f"\ndrawn as {layer.colour}: {in_words(difference)} ({difference:.1f})"
-        self.facts.setText(said)
-        self.side.setText(row.side.reason.capitalize() + "." if row.side else "Choose a film for this colour.")
-        self.setAccessibleName(f"Layer {layer.order}, {row.film.name if row.film else 'no film'}")
-
-    def _choose(self) -> None:
-        self.session.apply(choose_film(self.colour, self.film.currentData()))
-
-    def enterEvent(self, event: object) -> None:
-        """Light up the layer everywhere."""
-        self.session.point_at(piece_of_layer(self.session, self.order))
-
-    def leaveEvent(self, event: object) -> None:
-        """Light up nothing."""
-        self.session.point_at(None)
-
-
-class Swatch(QWidget):
-    """A chip of film with the layer's hatch and number."""
+class LayingSlider(QWidget):
+    """A slider that lays the layers down one after another."""
 
     def __init__(self) -> None:
         super().__init__()
-        self.setFixedSize(40, 52)
-        self._order, self._colour = 1, "#ffffff"
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setAccessibleName("How many layers are laid down")
+        self.slider.setToolTip("Lay the layers down one after another, as they will be pressed")
+        self.slider.setMaximum(0)
+        self.slider.setPageStep(STEPS)
+        self.slider.setSingleStep(STEPS // 4)
+        self.label = QLabel()
+        self.label.setProperty("chalk", True)
+        self.label.setFixedWidth(130)
+        self.slider.valueChanged.connect(self._follow)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(12)
+        row.addWidget(self.label)
+        row.addWidget(self.slider, 1)
+        self._follow()
 
-    def show_colour(self, order: int, film_colour: str) -> None:
-        """Show a layer's film."""
-        self._order, self._colour = order, film_colour
-        self.update()
+    @property
+    def laid(self) -> float:
+        """How many layers lie on the garment; a part for the one that is moving."""
+        return self.slider.value() / STEPS
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the chip."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        chip = QRectF(1, 1, 38, 50)
-        painter.setPen(pen("ink", 1))
-        painter.setBrush(QColor(self._colour))
-        painter.drawRoundedRect(chip, 5, 5)
-        painter.setBrush(hatch(self._order, self._colour))
-        painter.drawRoundedRect(chip, 5, 5)
-        painter.setBrush(colour("card_light"))
-        painter.drawEllipse(QPointF(20, 26), 10, 10)
-        painter.setFont(font(PLAIN, bold=True))
-        painter.drawText(QRectF(10, 16, 20, 20), Qt.AlignmentFlag.AlignCenter, str(self._order))
-        painter.end()
+    def set_layers(self, count: int) -> None:
+        """Let the slider reach to the last layer."""
+        self.slider.setMaximum(count * STEPS)
 
-
-def _chip(film_colour: str) -> QIcon:
-    pixmap = QPixmap(16, 16)
-    pixmap.fill(QColor(film_colour))
-    return QIcon(pixmap)
+    def _follow(self) -> None:
+        laid = int(self.laid)
+        self.label.setText("Lay them down" if laid == 0 else "1 layer laid" if laid == 1 else f"{laid} layers laid")

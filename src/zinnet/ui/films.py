@@ -1,0 +1,81 @@
+"""How films look: in their colour, as their pattern's picture at life size, or with the specks of glitter."""
+
+import random
+from functools import lru_cache
+
+from PySide6.QtCore import QPointF, QSize, Qt
+from PySide6.QtGui import QBrush, QColor, QIcon, QImageReader, QPainter, QPixmap, QTransform
+from PySide6.QtSvg import QSvgRenderer
+
+from zinnet.data import path_of
+from zinnet.layers.films import Film, kind_of
+from zinnet.layers.stack import FilmLayer
+
+PIXELS_PER_MM = 6.0
+SPECKS_MM = 12.0
+SPECKS = 260
+MOST_PATTERN_PX = 600
+CHIP = 16
+
+
+def layer_brush(row: FilmLayer) -> QBrush:
+    """Return the brush of a layer, for a painter in mm: its film's, or the drawn colour where it has none."""
+    return QBrush(QColor(row.layer.colour)) if row.film is None else film_brush(row.film)
+
+
+@lru_cache(maxsize=256)
+def film_brush(film: Film) -> QBrush:
+    """Return a film's brush for a painter in mm."""
+    picture = _pattern(film)
+    if picture is None and kind_of(film).finish == "sparkling":
+        picture = _sparkling(film.colour)
+    if picture is None:
+        return QBrush(QColor(film.colour))
+    brush = QBrush(picture)
+    brush.setTransform(QTransform.fromScale(1 / PIXELS_PER_MM, 1 / PIXELS_PER_MM))
+    return brush
+
+
+def _pattern(film: Film) -> QPixmap | None:
+    """Return the picture of a film's pattern that ships with Zinnet; None where there is none."""
+    path = path_of("patterns", film.pattern) if film.pattern and "/" not in film.pattern else None
+    if path is None or not path.is_file() or path.suffix not in (".svg", ".png"):
+        return None
+    if path.suffix == ".png":
+        reader = QImageReader(str(path))
+        reader.setScaledSize(reader.size().boundedTo(QSize(MOST_PATTERN_PX, MOST_PATTERN_PX)))
+        return QPixmap.fromImage(reader.read())
+    renderer = QSvgRenderer(str(path))
+    side = round(renderer.viewBoxF().width() / 10 * PIXELS_PER_MM)
+    picture = QPixmap(side, side)
+    picture.fill(QColor(film.colour))
+    painter = QPainter(picture)
+    renderer.render(painter)
+    painter.end()
+    return picture
+
+
+def _sparkling(film_colour: str) -> QPixmap:
+    side = round(SPECKS_MM * PIXELS_PER_MM)
+    picture = QPixmap(side, side)
+    base = QColor(film_colour)
+    picture.fill(base)
+    painter = QPainter(picture)
+    painter.setPen(Qt.PenStyle.NoPen)
+    rng = random.Random(film_colour)
+    for _ in range(SPECKS):
+        painter.setBrush(rng.choice((base.lighter(118), base.lighter(135), base.darker(112), base.darker(125))))
+        painter.drawEllipse(QPointF(rng.uniform(0, side), rng.uniform(0, side)), 1.1, 1.1)
+    painter.end()
+    return picture
+
+
+def film_chip(film: Film, side: int = CHIP) -> QIcon:
+    """Return a small square of a film."""
+    pixmap = QPixmap(side, side)
+    painter = QPainter(pixmap)
+    brush = QBrush(film_brush(film))
+    brush.setTransform(QTransform())
+    painter.fillRect(pixmap.rect(), brush)
+    painter.end()
+    return QIcon(pixmap)

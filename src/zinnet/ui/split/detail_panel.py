@@ -1,0 +1,143 @@
+"""The places that films can't hold as a list, each with its measure, and what mends it."""
+
+from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout
+
+from zinnet.edits import Edit, add_step
+from zinnet.layers.detail import Detail, DetailKind, details
+from zinnet.layers.films import kind_of
+from zinnet.layers.stack import FilmLayer
+from zinnet.steps.model import Bridge, Drop, Enlarge, FillCounters, Step, Thicken, Which, WidenGaps
+from zinnet.ui.session import Session
+from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+WORDS: dict[DetailKind, str] = {"stroke": "stroke", "gap": "gap", "part": "part", "counter": "counter"}
+MOST_SHOWN = 300
+BRIDGE_TIMES = 1.5
+FILL_TIMES = 1.01
+
+
+class DetailPanel(QFrame):
+    """A list of places; the chosen one can be mended."""
+
+    chosen = Signal(int)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setObjectName("detail-panel")
+        self.found: list[tuple[FilmLayer, Detail]] = []
+        self._shown_for: object = None
+        self.head = QLabel()
+        self.head.setFont(font(PLAIN, bold=True))
+        self.head.setWordWrap(True)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Places that the films can't hold")
+        self.list.setFont(font(PLAIN))
+        self.list.setSpacing(1)
+        self.list.currentRowChanged.connect(self._choose)
+        self.buttons = {
+            "thicken": self._button(
+                "thicken", "Thicken here", "Make the strokes of this part as wide as the film holds"
+            ),
+            "widen": self._button("widen", "Widen the gap", "Cut the gap as wide as the film can be weeded out of"),
+            "enlarge": self._button("enlarge", "Enlarge", "Make this small part as large as stays on in weeding"),
+            "bridge": self._button("bridge", "Bridge", "Join this small part to its neighbour with a bridge"),
+            "fill": self._button("fill", "Fill", "Fill counters as small as this one"),
+            "drop": self._button("drop", "Drop", "Leave this part out"),
+        }
+        grid = QGridLayout()
+        grid.setSpacing(6)
+        for index, button in enumerate(self.buttons.values()):
+            grid.addWidget(button, index // 2, index % 2)
+        self.note = QLabel("Limits are typical, from memory: the maker's sheet and your own test cut win.")
+        self.note.setFont(font(SMALL))
+        self.note.setProperty("quiet", True)
+        self.note.setWordWrap(True)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(12, 10, 12, 10)
+        column.addWidget(self.head)
+        column.addWidget(self.list, 1)
+        column.addLayout(grid)
+        column.addWidget(self.note)
+
+    def _button(self, name: str, said: str, tip: str) -> QPushButton:
+        button = QPushButton(said)
+        button.setToolTip(tip)
+        button.clicked.connect(lambda checked=False: self._mend(name))
+        return button
+
+    def _mend(self, name: str) -> None:
+        edit = self.mends(self.list.currentRow()).get(name)
+        if edit is not None:
+            self.session.apply_later(edit)
+
+    def follow(self) -> None:
+        """Show the places of the plan; they are looked for when the panel is seen."""
+        self.setStyleSheet(
+            f"QFrame#detail-panel {{ background: {colour('card').name()}; border-radius: 7px; "
+            f"border: 1px solid {colour('card_line').name()}; }}"
+            "QListWidget { border: none; background: transparent; outline: none; }"
+            f"QListWidget::item {{ color: {colour('ink').name()}; padding: 3px 4px; border-radius: 4px; }}"
+            f"QListWidget::item:selected {{ background: {colour('tape').name()}; }}"
+        )
+        stack = self.session.design.stack if self.session.design is not None else None
+        if not self.isVisible() or stack is self._shown_for:
+            return
+        self._shown_for = stack
+        rows = stack.in_press_order if stack is not None else ()
+        self.found = [(row, detail) for row in rows for detail in details(row)][:MOST_SHOWN]
+        keep = max(0, min(self.list.currentRow(), len(self.found) - 1))
+        self.list.blockSignals(True)
+        self.list.clear()
+        for index, (row, detail) in enumerate(self.found, start=1):
+            item = QListWidgetItem(
+                f"{index}  {WORDS[detail.kind]} {detail.measured_mm:.2f} mm, layer {row.layer.order}"
+            )
+            assert row.film is not None
+            item.setToolTip(f"{row.film.name} holds a {WORDS[detail.kind]} of {detail.limit_mm:g} mm")
+            self.list.addItem(item)
+        self.list.blockSignals(False)
+        self.list.setCurrentRow(keep if self.found else -1)
+        self._choose(self.list.currentRow())
+
+    def _choose(self, index: int) -> None:
+        count = len(self.found)
+        self.head.setText("Everything holds." if not count else f"{count} place" + ("s" if count > 1 else ""))
+        mends = self.mends(index)
+        for name, button in self.buttons.items():
+            button.setVisible(name in mends)
+        if 0 <= index < count:
+            row, detail = self.found[index]
+            assert row.film is not None
+            self.head.setText(
+                f"{count} place{'s' if count > 1 else ''} · {row.film.name} holds {detail.limit_mm:g} mm, "
+                f"here are {detail.measured_mm:.2f} mm"
+            )
+        self.chosen.emit(index)
+
+    def mends(self, index: int) -> dict[str, Edit]:
+        """Return what mends a place, by button."""
+        design = self.session.design
+        if not 0 <= index < len(self.found) or design is None or design.split is None:
+            return {}
+        row, detail = self.found[index]
+        x, y = detail.at
+        here = Which(points=((x / design.split.width_mm, y / design.split.width_mm),))
+        all_of_it = Which(colours=row.colours)
+        steps: dict[str, Step] = {}
+        if detail.kind == "stroke":
+            steps = {"thicken": Thicken(which=here, least_mm=detail.limit_mm), "drop": Drop(which=here)}
+        elif detail.kind == "gap":
+            steps = {"widen": WidenGaps(which=all_of_it, gap_mm=detail.limit_mm)}
+        elif detail.kind == "part":
+            assert row.film is not None
+            width = kind_of(row.film).least_stroke_mm * BRIDGE_TIMES
+            steps = {
+                "enlarge": Enlarge(which=here, least_mm=detail.limit_mm),
+                "bridge": Bridge(which=here, width_mm=width),
+                "drop": Drop(which=here),
+            }
+        else:
+            steps = {"fill": FillCounters(which=all_of_it, most_mm2=detail.region.area * FILL_TIMES)}
+        return {name: add_step(step, design.index) for name, step in steps.items()}

@@ -1,0 +1,143 @@
+"""Films for colours: each colour beside its film, how far they are apart, what else is near, and the contrasts."""
+
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QColor, QPixmap
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from zinnet.data import read_toml
+from zinnet.edits import choose_film
+from zinnet.layers.films import Film, by_nearness, colour_difference, contrast, in_words, kind_of
+from zinnet.layers.stack import FilmLayer, LayerStack
+from zinnet.ui.films import film_chip
+from zinnet.ui.session import Session
+from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+NEAR = 5
+BIG, SMALLER = 46, 20
+
+
+class FilmTable(QScrollArea):
+    """One card per colour of the artwork."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.setWidgetResizable(True)
+        self.setAccessibleName("Films for the colours of the artwork")
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.viewport().setAutoFillBackground(False)
+        self._shown_for: object = None
+
+    def follow(self) -> None:
+        """Show the colours of the plan."""
+        stack = self.session.design.stack if self.session.design is not None else None
+        shown = (stack, self.session.workshop.films, self.session.garment.blank.colour, colour("card").name())
+        if not self.isVisible() or shown == self._shown_for or stack is None:
+            return
+        self._shown_for = shown
+        holder = QWidget()
+        holder.setObjectName("films")
+        holder.setStyleSheet("QWidget#films { background: transparent }")
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(0, 0, 8, 8)
+        column.setSpacing(10)
+        for row in stack.in_press_order:
+            for one in row.colours:
+                column.addWidget(ColourCard(self.session, stack, row, one))
+        column.addStretch(1)
+        self.setWidget(holder)
+
+
+class ColourCard(QFrame):
+    """One colour: its film, the difference, the nearest films to choose from, and the contrasts."""
+
+    def __init__(self, session: Session, stack: LayerStack, row: FilmLayer, drawn: str) -> None:
+        super().__init__()
+        self.session, self.drawn = session, drawn
+        self.setObjectName("colour-card")
+        self.setStyleSheet(
+            f"QFrame#colour-card {{ background: {colour('card').name()}; border-radius: 7px; "
+            f"border: 1px solid {colour('card_line').name()}; }}"
+        )
+        grid = QGridLayout(self)
+        grid.setContentsMargins(14, 12, 14, 12)
+        grid.setHorizontalSpacing(14)
+        grid.setVerticalSpacing(6)
+        grid.addWidget(self._chips(row.film), 0, 0, 2, 1, Qt.AlignmentFlag.AlignTop)
+        title = QLabel(_title(drawn, row))
+        title.setFont(font(PLAIN, bold=True))
+        grid.addWidget(title, 0, 1)
+        said = QLabel(_contrasts(session.garment.blank.colour, stack, row))
+        said.setFont(font(SMALL))
+        said.setProperty("quiet", True)
+        said.setWordWrap(True)
+        grid.addWidget(said, 1, 1)
+        near = QHBoxLayout()
+        near.setSpacing(6)
+        self.choices: list[QPushButton] = []
+        for film, difference in by_nearness(drawn, session.workshop.films)[:NEAR]:
+            button = QPushButton(film_chip(film, SMALLER), f"{film.name}  {difference:.1f}")
+            button.setIconSize(QSize(SMALLER, SMALLER))
+            button.setFont(font(SMALL))
+            button.setCheckable(True)
+            button.setChecked(row.film is not None and row.film.id == film.id)
+            button.setToolTip(f"{film.name}, {kind_of(film).name}: {in_words(difference)}, {difference:.1f} away")
+            button.clicked.connect(lambda checked=False, film=film: self._choose(film))
+            near.addWidget(button)
+            self.choices.append(button)
+        near.addStretch(1)
+        grid.addLayout(near, 2, 0, 1, 2)
+        grid.setColumnStretch(1, 1)
+
+    def _choose(self, film: Film) -> None:
+        self.session.apply(choose_film(self.drawn, film.id))
+
+    def _chips(self, film: Film | None) -> QWidget:
+        """Return the drawn colour and the film side by side, without a gap, as the eye compares them."""
+        pair = QWidget()
+        row = QHBoxLayout(pair)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        drawn = QPixmap(BIG, BIG)
+        drawn.fill(QColor(self.drawn))
+        pictures = [drawn, QPixmap() if film is None else film_chip(film, BIG).pixmap(BIG, BIG)]
+        for picture, tip in zip(
+            pictures, ("as it is drawn", film.name if film is not None else "no film"), strict=True
+        ):
+            label = QLabel()
+            label.setPixmap(picture)
+            label.setFixedSize(BIG, BIG)
+            label.setToolTip(tip)
+            row.addWidget(label)
+        return pair
+
+
+def _title(drawn: str, row: FilmLayer) -> str:
+    if row.film is None:
+        return f"{drawn} · no film yet"
+    difference = colour_difference(drawn, row.film.colour)
+    shared = f", shared by {len(row.colours)} colours" if len(row.colours) > 1 else ""
+    return (
+        f"{drawn}  →  {row.film.name}: {in_words(difference)}, {difference:.1f} away (layer {row.layer.order}{shared})"
+    )
+
+
+def _contrasts(blank: str, stack: LayerStack, row: FilmLayer) -> str:
+    """Return the contrast of a film to the blank and to the films that it meets."""
+    if row.film is None:
+        return "Choose one of the nearest below."
+    limits = read_toml("limits")["contrast"]
+    said = [f"contrast to the blank {_ratio(contrast(row.film.colour, blank), limits['least_ratio'])}"]
+    for pair in stack.pairs:
+        if row not in (pair.lower, pair.upper):
+            continue
+        other = pair.upper if row is pair.lower else pair.lower
+        if other.film is not None:
+            ratio = contrast(row.film.colour, other.film.colour)
+            said.append(f"to {other.film.name} {_ratio(ratio, limits['films_ratio'])}")
+    kind = kind_of(row.film)
+    return f"{', '.join(said)}.\n{kind.name[0].upper()}{kind.name[1:]}, {kind.finish}, {kind.thickness_um:.0f} µm."
+
+
+def _ratio(ratio: float, least: float) -> str:
+    return f"{ratio:.1f} : 1" + (" (hard to see)" if ratio < least else "")
