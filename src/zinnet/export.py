@@ -16,6 +16,7 @@ from zinnet.errors import CutError
 from zinnet.facts import Mat
 from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
+from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
 from zinnet.layers.marks import frame_box
 from zinnet.layers.stack import LayerStack
@@ -51,10 +52,13 @@ def cut_paths(mat: Mat, *, joined: bool = True) -> CutSheet:
     pieces = []
     for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
         name = f"{placed.piece}-copy-{placed.copy_number}"
+        part = mat.nest.part(placed.piece)
+        if part.marks is not None:
+            marks = part.marks.moved(placed.matrix)
+            pieces += [(f"{name}-marks", marks.registers), (f"{name}-frame", Region([marks.frame]))]
         if joined:
             pieces.append((name, region))
             continue
-        part = mat.nest.part(placed.piece)
         pieces += [(f"{name}-{k}", moved(one, placed.matrix)) for k, one in enumerate(part.drawn, start=1)]
     return cut_sheet(mat.nest.film.id, mat.sheet.width_mm, mat.sheet.height_mm, pieces)
 

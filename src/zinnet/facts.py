@@ -15,6 +15,7 @@ from zinnet.geometry.region import Region
 from zinnet.geometry.transform import IDENTITY, MIRROR, Matrix, apply, moved, shift, turn
 from zinnet.job import Job
 from zinnet.layers.films import Film, kind_of
+from zinnet.layers.marks import Marks, marks_of
 from zinnet.layers.split import ColourLayer, Split
 from zinnet.layers.stack import FilmLayer
 from zinnet.nesting.mats import gap_of, mat_sheet
@@ -40,6 +41,12 @@ class CutPart:
     design: int
     places: tuple[int, ...]
     to_cut: Matrix
+    marks: Marks | None = None
+
+    @cached_property
+    def room(self) -> Region:
+        """What the piece takes on the mat: its weed frame where it has one."""
+        return self.region if self.marks is None else Region([self.marks.frame])
 
 
 @dataclass(frozen=True, eq=False)
@@ -173,7 +180,7 @@ def gather(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Facts
     """
     garments = garments_of(job, workshop)
     sheet = mat_sheet(job.nesting.mat)
-    requests = tuple(_requests(garments))
+    requests = tuple(_requests(garments, job.layers.marks))
     nests = tuple(
         _with_layout(nest, _Same(layouts.get(nest.key)))
         for nest in _nests(requests, job.nesting, sheet, job.layers.join_outlines)
@@ -193,9 +200,10 @@ class _Request:
     groups: tuple[Group, ...]
     turns: tuple[float, ...]
     copies: int
+    marks: Marks | None
 
 
-def _requests(garments: Sequence[Garment]) -> Iterator[_Request]:
+def _requests(garments: Sequence[Garment], marked: bool) -> Iterator[_Request]:
     for number, garment in enumerate(garments):
         size = f"{garment.size}-" if len(garments) > 1 else ""
         for design in garment.designs:
@@ -210,6 +218,7 @@ def _requests(garments: Sequence[Garment]) -> Iterator[_Request]:
                 groups=_groups_in_mm(design),
                 turns=tuple(_turn_of(matrix) for matrix in design.placement.matrices),
                 copies=garment.copies,
+                marks=marks_of(design.stack) if marked and design.stack is not None else None,
             )
 
 
@@ -248,7 +257,7 @@ def _nests(requests: tuple[_Request, ...], spec: NestSpec, sheet: Sheet, joined:
     found = []
     for key, parts in by_film.items():
         task = NestTask(
-            pieces=tuple(Piece(part.name, part.region, copies[part.name], part.layer.turns) for part in parts),
+            pieces=tuple(Piece(part.name, part.room, copies[part.name], part.layer.turns) for part in parts),
             sheet=sheet,
             gap_mm=gap_of(spec),
             seconds=spec.seconds,
@@ -292,10 +301,13 @@ def _pieces(
     region = moved(colour.region, to_cut)
     drawn = (region,) if joined else tuple(moved(one, to_cut) for one in colour.drawn)
 
-    def part(part_name: str, part_region: Region, own: tuple[Region, ...]) -> CutPart:
-        return CutPart(part_name, layer, part_region, own, request.garment, request.design, places, to_cut)
-
     pieces = _rigid(colour.region, together, request.groups)
+
+    def part(part_name: str, part_region: Region, own: tuple[Region, ...]) -> CutPart:
+        whole = len(pieces) == 1 and request.marks is not None
+        marks = request.marks.moved(to_cut) if whole and request.marks is not None else None
+        return CutPart(part_name, layer, part_region, own, request.garment, request.design, places, to_cut, marks)
+
     if len(pieces) == 1:
         yield part(name, region, drawn)
         return

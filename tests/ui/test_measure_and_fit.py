@@ -8,6 +8,7 @@ from tests.helpers import LANTERN, svg
 from tests.ui.test_window import drag, ids, length_named, type_length
 from zinnet.edits import add_design, set_sizes
 from zinnet.placement.as_laid import readings_at
+from zinnet.reports.template import template_pdf
 from zinnet.workshop.settings import read_habits
 
 
@@ -308,10 +309,10 @@ def test_several_designs_lie_on_one_blank_and_are_selected_by_a_click(demo, qtbo
 
 
 def test_the_template_is_written_beside_the_window(demo, qtbot, tmp_path):
-    demo.session.write_template(tmp_path / "walk.pdf")
+    demo.session.write_sheet(tmp_path / "walk.pdf", "template", template_pdf)
     qtbot.waitUntil(lambda: (tmp_path / "walk.pdf").exists(), timeout=15_000)
     assert (tmp_path / "walk.pdf").read_bytes().startswith(b"%PDF")
-    demo.session.write_template(tmp_path / ("x" * 300))
+    demo.session.write_sheet(tmp_path / ("x" * 300), "template", template_pdf)
     qtbot.waitUntil(lambda: "can't be written" in demo.message.text(), timeout=15_000)
 
 

@@ -57,6 +57,7 @@ for command in (
     fitting.rows,
     fitting.laid,
     fitting.template,
+    fitting.placing,
     cutting.plan,
     layers.split,
     layers.weed,

@@ -196,14 +196,23 @@ def template(
     square: Annotated[bool, typer.Option(help="With the guide square.")] = True,
 ) -> None:
     """Write the artwork's outline at life size on sheets of paper, as PDF."""
-    from zinnet.document import Document
     from zinnet.files import write_whole
     from zinnet.reports.template import template_pdf
-    from zinnet.workshop.open import open_workshop
 
-    plan = Document.open(job, open_workshop()).plan
-    sizes = [garment.size for garment in plan.garments]
-    if size is not None and size not in sizes:
-        raise ZinnetError(f"The job has no size “{size}”; it has: {', '.join(map(str, sizes))}.")
-    garment = 0 if size is None else sizes.index(size)
+    plan, garment = reading.plan_and_size(job, size)
     write_whole(out, template_pdf(plan, design=design - 1, garment=garment, paper=paper, square=square))
+
+
+def placing(
+    job: Annotated[Path, typer.Argument(help="A job file.")],
+    out: Annotated[Path, typer.Option("--out", help="The PDF to write.")],
+    design: Annotated[int, typer.Option(min=1, help="Which design, from 1.")] = 1,
+    size: Annotated[str | None, typer.Option(help="Which size of the job; its own.")] = None,
+    paper: Annotated[str, typer.Option(help="a4 or letter.")] = "a4",
+) -> None:
+    """Write the placing sheet: every layer's outline at life size with box, centre lines and marks, as PDF."""
+    from zinnet.files import write_whole
+    from zinnet.reports.placing_sheet import placing_sheet_pdf
+
+    plan, garment = reading.plan_and_size(job, size)
+    write_whole(out, placing_sheet_pdf(plan, design=design - 1, garment=garment, paper=paper))

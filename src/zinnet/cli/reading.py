@@ -156,6 +156,18 @@ def workshop(films: Path | None) -> Any:
     return opened if films is None else opened.model_copy(update={"films": read_films(films)})
 
 
+def plan_and_size(job: Path, size: str | None) -> tuple[Any, int]:
+    """Return the plan of a job file, and the number of a size of it, from 0."""
+    from zinnet.document import Document
+    from zinnet.workshop.open import open_workshop
+
+    plan = Document.open(job, open_workshop()).plan
+    sizes = [garment.size for garment in plan.garments]
+    if size is not None and size not in sizes:
+        raise ZinnetError(f"The job has no size “{size}”; it has: {', '.join(map(str, sizes))}.")
+    return plan, 0 if size is None else sizes.index(size)
+
+
 def document(path: Path) -> Any:
     """Return the document of a job file, or of artwork as it is proposed for a tee."""
     from zinnet.document import Document

@@ -59,7 +59,12 @@ def union(regions: Iterable[BaseGeometry]) -> Region:
 
 def seamless(regions: Iterable[BaseGeometry]) -> Region:
     """Return what any of the regions covers, those that only meet joined without a seam between them."""
-    return as_region(shapely.union_all(list(regions), grid_size=GRID))
+    found = list(regions)
+    try:
+        with np.errstate(all="ignore"):
+            return as_region(shapely.union_all(found, grid_size=GRID))
+    except shapely.errors.GEOSException:
+        return union(found)
 
 
 def without(region: Region, other: BaseGeometry) -> Region:

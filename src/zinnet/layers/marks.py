@@ -4,11 +4,14 @@ All of it lies outside the artwork of every layer: it is cut, and peeled away wi
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from shapely.geometry import Point, Polygon
 
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region
+from zinnet.geometry.transform import Matrix, moved
+from zinnet.layers.stack import LayerStack
 
 Box = tuple[float, float, float, float]
 QUARTER_SEGMENTS = 8
@@ -16,12 +19,23 @@ BOX_NOTCH_SHARE = 0.5
 """How deep the notches at the box's edges are, as a share of those at the centre lines."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Marks:
     """The same for every layer of a stack, in artwork mm: the frame's outline, and marks within it."""
 
     frame: Polygon
     registers: Region
+
+    def moved(self, matrix: Matrix) -> "Marks":
+        """Return the marks brought elsewhere by a matrix."""
+        (frame,) = moved(Region([self.frame]), matrix).geoms
+        return Marks(frame, moved(self.registers, matrix))
+
+
+@lru_cache(maxsize=64)
+def marks_of(stack: LayerStack) -> Marks:
+    """Return the frame and the marks of a stack, the same for all its layers."""
+    return marks_round(stack.box)
 
 
 def frame_box(box: Box) -> Box:

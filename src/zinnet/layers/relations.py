@@ -16,6 +16,8 @@ from zinnet.geometry.transform import moved, scale
 from zinnet.layers.split import DUST_MM, ColourLayer, Split
 
 NEAR_MM = 0.02
+SLIT_MM = 0.002
+"""Slits between layers up to this wide are rounding, or hairlines that no eye sees."""
 LEAST_TOUCH_MM = 0.2
 """Two layers meet where they share more border than this."""
 
@@ -42,8 +44,8 @@ class Relations:
     @cached_property
     def covered(self) -> Region:
         """All that is seen of the layers together, without seams or hairline slits between them."""
-        grown = offset(seamless(part.seen for part in self.parts), DUST_MM / 2, corners="mitre")
-        return offset(grown, -DUST_MM / 2, corners="mitre")
+        grown = offset(seamless(part.seen for part in self.parts), SLIT_MM / 2, corners="mitre")
+        return offset(grown, -SLIT_MM / 2, corners="mitre")
 
     @cached_property
     def piles(self) -> tuple[tuple[int, ...], ...]:

@@ -29,11 +29,12 @@ GROUPS: tuple[tuple[str, tuple[type[Any], ...]], ...] = (
     ("Put together", (model.Join, model.CutAway, model.Intersect, model.Exclude)),
     ("Outlines and strokes", (model.Outline, model.Thicken, model.Thin, model.CloseGaps, model.WidenGaps)),
     ("Clean", (model.Smooth, model.Simplify, model.RemoveSpecks, model.FillCounters, model.Drop, model.Keep)),
+    ("Small parts", (model.Enlarge, model.Bridge)),
     ("Arrange", (model.Move, model.Duplicate, model.Turn, model.Flip, model.Align, model.Distribute)),
     ("Colours", (model.Recolour, model.ReduceColours)),
     ("On the mat", (model.KeepTogether,)),
 )
-NEED_PARTS = (model.CutAway, model.Intersect, model.Drop, model.Keep, model.KeepTogether)
+NEED_PARTS = (model.CutAway, model.Intersect, model.Drop, model.Keep, model.Bridge, model.KeepTogether)
 
 
 def recipe_part(source: Any) -> str | None:

@@ -44,6 +44,7 @@ class Menus:
         job.addSeparator()
         self.export = self._action(job, "&Write the cut files ...", window.choose_export, "Ctrl+E")
         self.template = self._action(job, "Write the paper &template ...", window.choose_template, "Ctrl+T")
+        self.placing = self._action(job, "Write the p&lacing sheet ...", window.choose_placing_sheet, "Ctrl+Shift+T")
         job.addSeparator()
         self._action(job, "Your &finger's breadth ...", window.choose_finger)
         job.addSeparator()
@@ -78,7 +79,8 @@ class Menus:
         self.redo.setEnabled(document.redo_name is not None)
         self.redo.setText(f"&Redo: {document.redo_name}" if document.redo_name else "&Redo")
         self.export.setEnabled(bool(session.plan.nests))
-        self.template.setEnabled(design is not None and design.placement is not None)
+        for sheet in (self.template, self.placing):
+            sheet.setEnabled(design is not None and design.placement is not None)
         self.inch.setChecked(session.job.unit == "in")
 
     def _action(self, menu: QMenu, text: str, do: object, keys: str = "") -> QAction:

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, Protocol
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -13,13 +13,13 @@ from zinnet.document import AutomaticCopy, Document, remember_job
 from zinnet.edits import Edit, add_design, open_artwork, set_placement
 from zinnet.errors import ArtworkError, ZinnetError
 from zinnet.export import findings_json, plan_json, write_cut_files, write_json
+from zinnet.facts import Facts
 from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.job import Job
 from zinnet.nesting.model import Layout
 from zinnet.placement.place import Habits, places_on
 from zinnet.plan import Plan, derive
-from zinnet.reports.template import template_pdf
 from zinnet.ui.background import Background
 from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester
@@ -29,6 +29,13 @@ from zinnet.workshop.settings import write_habits
 from zinnet.workshop.store import WorkshopStore
 
 COPY_EVERY_MS = 4000
+
+
+class MakeSheet(Protocol):
+    """Makes a PDF about one design on one size."""
+
+    def __call__(self, facts: Facts, *, design: int, garment: int) -> bytes:
+        """Return the PDF."""
 
 
 class Session(QObject):
@@ -292,16 +299,16 @@ class Session(QObject):
         self.said.emit(f"{len(self.plan.mats)} mats written to {folder}.")
         return written
 
-    def write_template(self, path: Path) -> None:
-        """Write the paper template of the selected design beside the window."""
+    def write_sheet(self, path: Path, what: str, make: MakeSheet) -> None:
+        """Write a sheet of paper about the selected design beside the window."""
         plan, design, garment = self.plan, self.at["design"], self.plan.garments.index(self.garment)
 
         def write() -> Path:
-            return write_whole(path, template_pdf(plan, design=design, garment=garment))
+            return write_whole(path, make(plan, design=design, garment=garment))
 
         self.background.run(
             write,
-            lambda written: self.said.emit(f"The template is in {written}; print it at 100 % and check the bar."),
+            lambda written: self.said.emit(f"The {what} is in {written}; print it at 100 % and check the bar."),
             lambda error: self.said.emit(str(error)),
         )
 

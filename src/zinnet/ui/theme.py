@@ -133,6 +133,11 @@ def _sheet(t: Theme) -> str:
     QTableWidget::item {{ padding: 3px 8px; }}
     QHeaderView::section {{ background: {t.card}; color: {t.quiet_ink}; border: none; padding: 6px 8px;
                    border-bottom: 1px solid {t.card_line}; }}
+    QSlider::groove:horizontal {{ height: 6px; background: {t.card_line}; border-radius: 3px; }}
+    QSlider::sub-page:horizontal {{ background: {t.tape}; border-radius: 3px; }}
+    QSlider::handle:horizontal {{ width: 16px; height: 16px; margin: -6px 0; border-radius: 8px;
+                   background: {t.card_light}; border: 1px solid {t.ink}; }}
+    QSlider::handle:horizontal:focus {{ border: 2px solid {t.accent}; }}
     QScrollArea {{ border: none; background: transparent; }}
     QScrollBar:vertical {{ width: 9px; background: transparent; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {t.card_line}; border-radius: 4px; min-height: 30px; }}

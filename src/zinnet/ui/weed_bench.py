@@ -68,7 +68,7 @@ class WeedBench(QWidget):
         draw_card(painter, self._card())
         weeding = self.weeding
         if weeding is not None:
-            draw_weed_map(painter, self._world(weeding), weeding.map, weeding.row, weeding.state)
+            draw_weed_map(painter, self._world(weeding), weeding.map, weeding.row, weeding.state, large=True)
             self._draw_text(painter, weeding)
         painter.setPen(colour("chalk"))
         painter.setFont(font(17))
@@ -101,7 +101,13 @@ class WeedBench(QWidget):
         write(396, 40, MIDDLE, f"{len(state.out)} of {total} out")
         write(430, 110, 17, f"{weed_summary(weeding.map)}.", ink="quiet_ink")
         draw_sign(painter, "warn", QRectF(x, card.bottom() - 92, 30, 28), "!")
-        write(card.height() - 98, 90, 15, f"         {CAUTION}")
+        painter.setPen(colour("ink"))
+        painter.setFont(font(15))
+        painter.drawText(
+            QRectF(x + 44, card.bottom() - 102, wide - 44, 80),
+            Qt.TextFlag.TextWordWrap | Qt.AlignmentFlag.AlignVCenter,
+            CAUTION,
+        )
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Tick off the waste that is touched."""

@@ -26,12 +26,14 @@ from zinnet.demo import demo_document
 from zinnet.document import Document, remove_copy
 from zinnet.edits import add_source, set_unit
 from zinnet.errors import ZinnetError
+from zinnet.reports.placing_sheet import placing_sheet_pdf
+from zinnet.reports.template import template_pdf
 from zinnet.ui.bench import Bench
 from zinnet.ui.compare_view import CompareView
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.menus import Menus
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
-from zinnet.ui.session import Session
+from zinnet.ui.session import MakeSheet, Session
 from zinnet.ui.sheets import Properties
 from zinnet.ui.sizes_view import SizesView
 from zinnet.ui.stations.artwork import ArtworkStation
@@ -339,11 +341,18 @@ class MainWindow(QMainWindow):
 
     def choose_template(self) -> None:
         """Ask where to write the paper template of the selected design."""
-        suggested = str(Path(self._folder()) / f"{self.session.job.title} template.pdf")
-        name, _ = QFileDialog.getSaveFileName(self, "Paper template", suggested, "PDF (*.pdf)")
+        self._choose_sheet("template", template_pdf)
+
+    def choose_placing_sheet(self) -> None:
+        """Ask where to write the placing sheet of the selected design's layers."""
+        self._choose_sheet("placing sheet", placing_sheet_pdf)
+
+    def _choose_sheet(self, what: str, make: MakeSheet) -> None:
+        suggested = str(Path(self._folder()) / f"{self.session.job.title} {what}.pdf")
+        name, _ = QFileDialog.getSaveFileName(self, f"The {what}", suggested, "PDF (*.pdf)")
         if name:
             self._remember_folder(name)
-            self.session.write_template(Path(name))
+            self.session.write_sheet(Path(name), what, make)
 
     def choose_job(self) -> None:
         """Ask for a job and open it."""

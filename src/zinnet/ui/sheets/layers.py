@@ -65,7 +65,7 @@ class LayersSheet(PropertySheet):
         )
         self.marks.toggled.connect(lambda on: self._set("weed frame with marks", marks=on))
         self.add_row("Films lie", self.method)
-        self.add_pair("Lap", self.lap, self.most)
+        self.add_pair("Lap, at most", self.lap, self.most)
         self.add_row("Lowest film", self.spread)
         self.add_row("Outline", self.outline)
         self.add_row("Merge below", self.merge)

@@ -17,7 +17,6 @@ SHADES = ("#e9e2cf", "#b9c6cc", "#6f94ab", "#3f5f78")
 """The colours of one film, two, three, and more, as long as they are not too many."""
 LEGEND_PX = 26.0
 LEAST_LABEL_PX = 16.0
-BUBBLE = 11.0
 
 
 def draw_cloth(painter: QPainter, world: QTransform, design: FittedDesign, cloth: str) -> None:
@@ -109,23 +108,24 @@ def draw_details(painter: QPainter, world: QTransform, found: list[tuple[FilmLay
 
 
 def draw_bubble(
-    painter: QPainter, at: QPointF, text: str, *, strong: bool = False, tail: QPointF | None = None
+    painter: QPainter,
+    at: QPointF,
+    text: str,
+    *,
+    strong: bool = False,
+    tail: QPointF | None = None,
+    pixels: int = SMALL,
 ) -> None:
     """Draw a number in a small disc in pixels, with a line to what it is about."""
     if tail is not None:
         painter.setPen(QPen(colour("ink"), 1.4))
         painter.drawLine(tail, at)
-    radius = BUBBLE + (2 if strong else 0) + max(0, len(text) - 2) * 3
+    radius = pixels + (2 if strong else 0) + max(0, len(text) - 2) * 3
     painter.setPen(QPen(colour("ink"), 1.2))
     painter.setBrush(colour("tape" if strong else "card_light"))
     painter.drawEllipse(at, radius, radius)
-    draw_number(painter, at, text)
-
-
-def draw_number(painter: QPainter, at: QPointF, text: str) -> None:
-    """Write a number around a point in pixels."""
     painter.setPen(colour("ink"))
-    painter.setFont(font(SMALL, bold=True))
+    painter.setFont(font(pixels, bold=True))
     painter.drawText(QRectF(at.x() - 30, at.y() - 12, 60, 24), Qt.AlignmentFlag.AlignCenter, text)
 
 

@@ -199,6 +199,7 @@ class PairRow(QWidget):
         self.way.setMinimumContentsLength(6)
         for name, said in WAYS:
             self.way.addItem(said, name)
+        self.way.setAccessibleName("How the layers lie to each other")
         self.way.activated.connect(self._choose)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)

@@ -11,7 +11,7 @@ from zinnet.layers.weeding import Island, WeedMap
 from zinnet.ui.drawing import pen, region_path
 from zinnet.ui.films import layer_brush
 from zinnet.ui.split.flat import draw_bubble
-from zinnet.ui.theme import colour
+from zinnet.ui.theme import SMALL, colour
 
 CARRIER = QColor("#c9cfd2")
 WASTE_OPACITY = 0.5
@@ -39,7 +39,9 @@ class WeedState:
         return cls(out, current)
 
 
-def draw_weed_map(painter: QPainter, world: QTransform, weed: WeedMap, row: FilmLayer, state: WeedState) -> None:
+def draw_weed_map(
+    painter: QPainter, world: QTransform, weed: WeedMap, row: FilmLayer, state: WeedState, *, large: bool = False
+) -> None:
     """Draw a layer in its frame. What is out shows the carrier; numbers stand on what is still to come out."""
     painter.save()
     painter.setTransform(world, combine=True)
@@ -78,7 +80,7 @@ def draw_weed_map(painter: QPainter, world: QTransform, weed: WeedMap, row: Film
     painter.restore()
     for island in weed.islands[:MOST_NUMBERS]:
         if island.number not in state.out:
-            _draw_number(painter, world, island, island.number == state.current)
+            _draw_number(painter, world, island, island.number == state.current, large)
 
 
 def _waste_hatch(painter: QPainter, row: FilmLayer) -> QBrush:
@@ -91,7 +93,7 @@ def _waste_hatch(painter: QPainter, row: FilmLayer) -> QBrush:
     return brush
 
 
-def _draw_number(painter: QPainter, world: QTransform, island: Island, current: bool) -> None:
+def _draw_number(painter: QPainter, world: QTransform, island: Island, current: bool, large: bool) -> None:
     at, to = world.map(QPointF(*island.at)), world.map(QPointF(*island.lift))
     way = QLineF(at, to)
     if way.length() > 1:
@@ -103,4 +105,4 @@ def _draw_number(painter: QPainter, world: QTransform, island: Island, current: 
             head.setAngle(way.angle() + turn)
             head.setLength(7)
             painter.drawLine(head)
-    draw_bubble(painter, at, str(island.number), strong=current)
+    draw_bubble(painter, at, str(island.number), strong=current, pixels=17 if large else SMALL)

@@ -216,6 +216,11 @@ class NestStation(TableView):
         path = region_path(part.region)
         painter.save()
         painter.setTransform(QTransform(*placed.matrix.T.ravel()) * painter.transform())
+        if part.marks is not None:
+            painter.setPen(pen("ink", 1))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPath(region_path(part.room))
+            painter.drawPath(region_path(part.marks.registers))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(film))
         painter.drawPath(path)
