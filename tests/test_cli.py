@@ -81,6 +81,36 @@ def test_split_writes_one_file_per_layer_in_the_same_box(tmp_path):
         assert 'viewBox="0 0 160.0000 120.0000"' in (out / row["file"]).read_text()
 
 
+def test_split_with_a_lap_and_films_of_ones_own(tmp_path):
+    source, films, out = tmp_path / "two.svg", tmp_path / "films.toml", tmp_path / "out"
+    source.write_bytes(
+        svg('<rect width="40" height="60" fill="#d62828"/><rect x="40" width="40" height="60" fill="#1f57c3"/>')
+    )
+    films.write_text(
+        '[films.r]\nname = "R"\nkind = "smooth"\ncolour = "#d62828"\n[films.b]\nname = "B"\nkind = "glitter"\ncolour = "#1f57c3"\n'
+    )
+    done = run("split", source, "--width", "80mm", "--method", "lap", "--lap", "0.5", "--films", films, "--out", out)
+    assert done.returncode == 0, done.stderr
+    said = json.loads((out / "layers.json").read_text())
+    assert [row["film"] for row in said["layers"]] == ["r", "b"]
+    assert said["pairs"] == [
+        {"under": 1, "over": 2, "method": "lap", "why": "side by side with a lap, as you chose for the job"}
+    ]
+    assert said["layers"][0]["area_mm2"] == pytest.approx(60 * 40.5)
+    assert said["layers"][1]["area_mm2"] == pytest.approx(60 * 40)
+    done = run("split", source, "--films", tmp_path / "none.toml", "--out", out)
+    assert (done.returncode, "no file" in done.stderr) == (2, True)
+
+
+def test_weed_says_what_comes_out_of_a_job_or_of_artwork(artwork, tmp_path):
+    done = run("weed", artwork, "--json")
+    assert done.returncode == 0
+    said = json.loads(done.stdout)
+    assert [row["counters"] for row in said] == [1, 0]
+    assert said[0]["islands"][0]["number"] == 1
+    assert "counter" in run("weed", artwork).stdout
+
+
 def test_nest_answers_in_the_documented_form(tmp_path):
     source = tmp_path / "pieces.svg"
     source.write_bytes(

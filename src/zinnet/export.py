@@ -19,7 +19,7 @@ from zinnet.fitted import FittedDesign, Garment
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
 from zinnet.layers.marks import frame_box
-from zinnet.layers.stack import LayerStack
+from zinnet.layers.stack import LayerStack, laid_on
 from zinnet.layers.weeding import weed_map, weed_summary
 from zinnet.placement.place import edge_distances
 from zinnet.placement.propose import Proposal
@@ -174,7 +174,7 @@ def design_json(garment: Garment, design: FittedDesign) -> dict[str, Any]:
         "size": garment.size,
         "placement": placed,
         "proposal": None if proposal is None else proposal_json(proposal),
-        "layers": [] if design.stack is None else stack_json(design.stack)["layers"],
+        **({"layers": []} if design.stack is None else stack_json(design.stack)),
     }
 
 
@@ -204,6 +204,8 @@ def stack_json(stack: LayerStack) -> dict[str, Any]:
             }
             for pair in stack.pairs
         ],
+        "through_glass": stack.through_glass,
+        "laid_on": laid_on(stack.through_glass),
         "lap_mm": stack.lap_mm,
         "deepest": stack.deepest,
     }

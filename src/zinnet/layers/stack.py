@@ -117,6 +117,11 @@ class LayerStack:
         return None if found is None else tuple(self.layers[index] for index in found)
 
 
+def laid_on(through_glass: bool) -> str:
+    """Return in words the side that the films are laid on."""
+    return "the back of the glass, away from food and lips" if through_glass else "the front"
+
+
 def _thickness(film: Film | None) -> float:
     return 0.0 if film is None else kind_of(film).thickness_um
 

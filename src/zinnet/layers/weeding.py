@@ -10,7 +10,7 @@ from shapely.geometry import LineString, MultiLineString, Polygon
 
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region, as_region, union, without
-from zinnet.geometry.thickness import offset
+from zinnet.geometry.thickness import offset, without_holes
 from zinnet.layers.split import ColourLayer
 
 Box = tuple[float, float, float, float]
@@ -123,10 +123,10 @@ def _longer(line: LineString, by: float) -> LineString:
 
 
 def weed_lines(region: Region, frame: Box) -> tuple[LineString, ...]:
-    """Return straight cuts through large areas of waste, upright and level, that stay clear of the artwork."""
+    """Return straight cuts through the open waste, upright and level, where it is large; they stay off the artwork."""
     limits = read_toml("limits")["weeding"]
     left, top, right, bottom = frame
-    blocked = offset(region, limits["line_clear_mm"])
+    blocked = offset(without_holes(region), limits["line_clear_mm"])
     found: list[LineString] = []
     for low, high, across, along in ((left, right, top, bottom), (top, bottom, left, right)):
         parts = int((high - low) // limits["line_every_mm"])

@@ -9,6 +9,7 @@ from zinnet.edits import join_outlines, set_layers
 from zinnet.layers.build import usual_most_films
 from zinnet.layers.films import kind_of
 from zinnet.layers.spec import MOST_FILMS
+from zinnet.layers.stack import laid_on
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 
@@ -113,7 +114,9 @@ class LayersSheet(PropertySheet):
         school = spec.stack_glitter or any(kind_of(film).carries_itself_by_school for film in films)
         self.form.setRowVisible(self.glitter, school)
         lap = "The lap is yours." if spec.lap_mm else "The lap is proposed: laying by hand, and shrink to the edge."
-        self.note.setText(f"{lap} Which side is cut is derived from each film and from how it is seen.")
+        glass = stack is not None and stack.through_glass
+        seen = f"Seen through the glass: laid on {laid_on(glass)}, the front colour first. " if glass else ""
+        self.note.setText(f"{seen}{lap} Which side is cut is derived from each film and from how it is seen.")
 
     def _set(self, name: str, **fields: Any) -> None:
         self.session.apply(set_layers(name, **fields))
