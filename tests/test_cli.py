@@ -87,7 +87,8 @@ def test_split_with_a_lap_and_films_of_ones_own(tmp_path):
         svg('<rect width="40" height="60" fill="#d62828"/><rect x="40" width="40" height="60" fill="#1f57c3"/>')
     )
     films.write_text(
-        '[films.r]\nname = "R"\nkind = "smooth"\ncolour = "#d62828"\n[films.b]\nname = "B"\nkind = "glitter"\ncolour = "#1f57c3"\n'
+        '[films.r]\nname = "R"\nkind = "smooth"\ncolour = "#d62828"\n'
+        '[films.b]\nname = "B"\nkind = "glitter"\ncolour = "#1f57c3"\n'
     )
     done = run("split", source, "--width", "80mm", "--method", "lap", "--lap", "0.5", "--films", films, "--out", out)
     assert done.returncode == 0, done.stderr

@@ -42,12 +42,12 @@ def test_the_slider_lays_the_layers_down_one_after_another(split):
     assert split.laying.label.text() == "1 layer laid"
 
 
-def test_a_card_lists_films_by_nearness_and_chooses_one(split):
+def test_a_card_lists_films_by_nearness_and_chooses_one(split, qtbot):
     card = split.cards.cards[-1]
     assert card.film.itemText(0).startswith("Cream · same, 0.0")
     card.film.setCurrentIndex(1)
     card.film.activated.emit(1)
-    assert split.stack.in_press_order[0].film.id != "cream"
+    qtbot.waitUntil(lambda: split.stack.in_press_order[0].film.id != "cream", timeout=10_000)
     split.session.undo()
     assert split.stack.in_press_order[0].film.id == "cream"
 
@@ -150,7 +150,7 @@ def test_the_films_page_shows_differences_and_chooses_with_a_click(split, qtbot)
         button for button in split.films.widget().findChildren(type(split.weed.anew)) if "Amber" in button.text()
     ]
     qtbot.mouseClick(buttons[0], Qt.MouseButton.LeftButton)
-    assert "amber" in [row.film.id for row in split.stack.layers]
+    qtbot.waitUntil(lambda: "amber" in [row.film.id for row in split.stack.layers], timeout=10_000)
 
 
 def test_pointing_lights_up_the_layer_in_the_flat_view_too(split, qtbot):

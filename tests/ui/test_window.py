@@ -180,8 +180,8 @@ def test_a_film_is_chosen_on_the_layers_card(demo, qtbot):
     card = next(card for card in demo.stations["split"].cards.cards if card.order == 1)
     card.film.setCurrentIndex(card.film.findData("white-adhesive"))
     card.film.activated.emit(card.film.currentIndex())
+    qtbot.waitUntil(lambda: demo.session.plan.layers[0].film.id == "white-adhesive", timeout=10_000)
     row = demo.session.plan.layers[0]
-    assert row.film.id == "white-adhesive"
     assert not row.side.mirrored
     assert "not mirrored" in card.side.text()
 

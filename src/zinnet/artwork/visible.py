@@ -8,6 +8,7 @@ import shapely
 
 from zinnet.artwork.painted import Painted
 from zinnet.geometry.region import Region, common, union, without
+from zinnet.geometry.together import each
 
 OPAQUE = 0.999
 
@@ -49,15 +50,16 @@ def visible_patches(painted: Sequence[Painted]) -> list[Patch]:
 
 def _visible_opaque(painted: Sequence[Painted], tree: shapely.STRtree) -> list[Patch]:
     lower, upper = tree.query(tree.geometries, predicate="intersects")
-    found = []
-    for index, area in enumerate(painted):
+
+    def seen_of(index: int) -> Region:
         above = upper[(lower == index) & (upper > index)]
-        region = area.region
-        if len(above):
-            region = without(region, union(tree.geometries[above]))
-        if not region.is_empty:
-            found.append(Patch(area.paint.colour, region))
-    return found
+        region = painted[index].region
+        return without(region, union(tree.geometries[above])) if len(above) else region
+
+    regions = each(seen_of, range(len(painted)))
+    return [
+        Patch(area.paint.colour, region) for area, region in zip(painted, regions, strict=True) if not region.is_empty
+    ]
 
 
 def mix(over: str, under: str, opacity: float) -> str:

@@ -1,6 +1,7 @@
 """3x3 matrices in mm, y down: the links of the one chain of transforms."""
 
 import math
+from collections.abc import Sequence
 from typing import cast
 
 import numpy as np
@@ -76,3 +77,11 @@ def coefficients(matrix: Matrix) -> tuple[float, float, float, float, float, flo
     """Return (a, b, c, d, e, f) as SVG writes them."""
     (a, c, e), (b, d, f), _ = matrix.tolist()
     return a, b, c, d, e, f
+
+
+def moved_all[G: BaseGeometry](geometries: Sequence[G], matrix: Matrix) -> tuple[G, ...]:
+    """Return many geometries moved by the matrix at once."""
+    if not geometries:
+        return ()
+    array = np.array(geometries, dtype=object)
+    return tuple(shapely.transform(array, lambda points: apply(matrix, points)).tolist())

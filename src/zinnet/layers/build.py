@@ -7,17 +7,17 @@ from functools import lru_cache
 import shapely
 
 from zinnet.data import read_toml
-from zinnet.geometry.region import Region, common, seamless, settled, without
+from zinnet.geometry.region import Region, common, seamless, without
 from zinnet.geometry.thickness import offset
 from zinnet.geometry.together import each
-from zinnet.geometry.transform import moved, scale
+from zinnet.geometry.transform import scale
 from zinnet.layers.assign import Assigned, assign_films, sides_of
 from zinnet.layers.depth import cut_away_advice
 from zinnet.layers.films import Film, kind_of
 from zinnet.layers.relations import Relations, relations, scaled
 from zinnet.layers.slivers import give_slivers
 from zinnet.layers.spec import LayersSpec
-from zinnet.layers.split import DUST_MM, ColourLayer, Split
+from zinnet.layers.split import DUST_MM, ColourLayer, Split, scaled_layer
 from zinnet.layers.stack import FilmLayer, LayerStack, Pair
 from zinnet.layers.support import PairMethod, PairRule, cut_method, pair_rule, support
 
@@ -120,14 +120,7 @@ def _row(
 
 @lru_cache(maxsize=256)
 def _smaller(layer: ColourLayer, across: float, down: float) -> ColourLayer:
-    matrix = scale(across, down)
-    return replace(
-        layer,
-        region=settled(moved(layer.region, matrix)),
-        painted=settled(moved(layer.painted, matrix)),
-        drawn=tuple(moved(one, matrix) for one in layer.drawn),
-        painted_shapes=(),
-    )
+    return scaled_layer(layer, scale(across, down))
 
 
 # how each pair lies

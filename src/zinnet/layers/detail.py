@@ -1,7 +1,7 @@
 """Small detail of a layer that its film can't hold: thin strokes, narrow gaps, small parts and counters, measured."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
@@ -11,6 +11,7 @@ from shapely.geometry import Polygon
 
 from zinnet.geometry.region import Region, common
 from zinnet.geometry.thickness import longer_side, narrow_gaps, small, thin_parts
+from zinnet.geometry.together import each
 from zinnet.geometry.transform import moved, scale
 from zinnet.layers.films import kind_of
 from zinnet.layers.slivers import plain, thin_and_slivers
@@ -51,6 +52,17 @@ def thin_strokes(row: FilmLayer, limit_mm: float) -> Region:
 def slivers(row: FilmLayer, limit_mm: float) -> Region:
     """Return where a layer is thinner than a limit only since other layers were cut out of it, in artwork mm."""
     return _at_size(row, limit_mm, lambda layer, limit: thin_and_slivers(layer, limit)[1])
+
+
+def look_closely(rows: Iterable[FilmLayer]) -> None:
+    """Look for thin strokes, slivers and tight gaps of layers on all cores; what is found is kept until it is asked."""
+
+    def look(row: FilmLayer) -> None:
+        if row.film is not None:
+            thin_strokes(row, kind_of(row.film).least_stroke_mm)
+            tight_gaps(row, kind_of(row.film).open_gap_mm)
+
+    each(look, rows)
 
 
 def tight_gaps(row: FilmLayer, limit_mm: float) -> Region:

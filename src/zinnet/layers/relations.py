@@ -12,7 +12,7 @@ from zinnet.geometry.coverage import faces_of
 from zinnet.geometry.region import Region, common, seamless, settled, union, without_specks
 from zinnet.geometry.thickness import offset
 from zinnet.geometry.together import each
-from zinnet.geometry.transform import moved, scale
+from zinnet.geometry.transform import moved, moved_all, scale
 from zinnet.layers.split import DUST_MM, ColourLayer, Split
 
 NEAR_MM = 0.02
@@ -44,7 +44,7 @@ class Relations:
     @cached_property
     def covered(self) -> Region:
         """All that is seen of the layers together, without seams or hairline slits between them."""
-        grown = offset(seamless(part.seen for part in self.parts), SLIT_MM / 2, corners="mitre")
+        grown = offset(union(part.seen for part in self.parts), SLIT_MM / 2, corners="mitre")
         return offset(grown, -SLIT_MM / 2, corners="mitre")
 
     @cached_property
@@ -114,8 +114,8 @@ def scaled(related: Relations, across: float, down: float) -> Relations:
             Part(
                 seen=smaller(part.seen),
                 painted=smaller(part.painted),
-                drawn=tuple(map(smaller, part.drawn)),
-                painted_shapes=tuple(map(smaller, part.painted_shapes)),
+                drawn=moved_all(part.drawn, matrix),
+                painted_shapes=moved_all(part.painted_shapes, matrix),
             )
             for part in related.parts
         ),

@@ -13,7 +13,8 @@ from zinnet.artwork.painted import Painted, paint_artwork, painted_box, rough_ex
 from zinnet.artwork.visible import OPAQUE, Patch, visible_patches
 from zinnet.errors import ArtworkError
 from zinnet.geometry.region import Region, hull_box, is_dust, seamless, settled, union, without, without_specks
-from zinnet.geometry.transform import Matrix, moved, scale, shift
+from zinnet.geometry.together import each
+from zinnet.geometry.transform import Matrix, moved, moved_all, scale, shift
 
 FLATNESS_MM = 0.02
 DUST_MM = 0.01
@@ -103,8 +104,7 @@ def split_artwork(artwork: Artwork, *, width_mm: float, height_mm: float | None 
         split = _split_at(artwork, round_width)
     factor = width_mm / round_width
     down = factor if height_mm is None else height_mm / split.height_mm
-    smaller = scale(factor, down)
-    layers = tuple(_changed(layer, lambda region: settled(moved(region, smaller))) for layer in split.layers)
+    layers = tuple(scaled_layer(layer, scale(factor, down)) for layer in split.layers)
     return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * down, larger=split)
 
 
@@ -122,7 +122,8 @@ def _split_at(artwork: Artwork, width_mm: float) -> Split:
             break
         flatness = FLATNESS_MM * units_per_mm / 2
     to_mm = scale(1 / units_per_mm) @ shift(-left, -top)
-    in_mm = [Painted(area.shape, area.paint, settled(moved(area.region, to_mm))) for area in painted]
+    regions = moved_all([area.region for area in painted], to_mm)
+    in_mm = [Painted(area.shape, area.paint, settled(region)) for area, region in zip(painted, regions, strict=True)]
     crossing, double = outline_faults(in_mm)
     return Split(
         layers=tuple(_layers(visible_patches(in_mm), in_mm)),
@@ -139,14 +140,17 @@ def _layers(patches: Sequence[Patch], painted: Sequence[Painted]) -> list[Colour
     found: list[ColourLayer] = []
     colours = list(dict.fromkeys(patch.colour for patch in patches))
     drawn_in = {colour: tuple(patch.region for patch in patches if patch.colour == colour) for colour in colours}
-    clean = _dusted([seamless(drawn_in[colour]) for colour in colours])
-    for colour, seen in zip(colours, clean, strict=True):
+    clean = _dusted(each(lambda colour: seamless(drawn_in[colour]), colours))
+    solid = [area for area in painted if area.paint.opacity >= OPAQUE]
+    shapes_in = {
+        colour: tuple(area.region for area in solid if area.paint.colour == colour) or drawn_in[colour]
+        for colour in colours
+    }
+    wholes = each(lambda index: seamless([clean[index], *shapes_in[colours[index]]]), range(len(colours)))
+    for colour, seen, whole in zip(colours, clean, wholes, strict=True):
         if seen.is_empty:
             continue
-        drawn = drawn_in[colour]
-        solid = [area for area in painted if area.paint.colour == colour and area.paint.opacity >= OPAQUE]
-        shapes = tuple(area.region for area in solid) or drawn
-        whole = seamless([seen, *shapes])
+        drawn, shapes = drawn_in[colour], shapes_in[colour]
         found.append(ColourLayer(len(found) + 1, colour, seen, whole, drawn, shapes))
     return found
 
@@ -167,14 +171,14 @@ def _dusted(regions: Sequence[Region]) -> list[Region]:
     return [seamless([region, *gained[k]]) if k in gained else region for k, region in enumerate(clean)]
 
 
-def _changed(layer: ColourLayer, change: Callable[[Region], Region]) -> ColourLayer:
-    """Return a layer with every region of it changed."""
+def scaled_layer(layer: ColourLayer, matrix: Matrix) -> ColourLayer:
+    """Return a layer at another size."""
     return replace(
         layer,
-        region=change(layer.region),
-        painted=change(layer.painted),
-        drawn=tuple(map(change, layer.drawn)),
-        painted_shapes=tuple(map(change, layer.painted_shapes)),
+        region=settled(moved(layer.region, matrix)),
+        painted=settled(moved(layer.painted, matrix)),
+        drawn=moved_all(layer.drawn, matrix),
+        painted_shapes=moved_all(layer.painted_shapes, matrix),
     )
 
 
@@ -233,4 +237,14 @@ def move_parts(split: Split, matrices: Sequence[Matrix], which: Callable[[Region
         indices = which(region)
         return Region([moved(part, matrices[index]) for part, index in zip(parts, indices, strict=True)])
 
-    return replace(split, layers=tuple(_changed(layer, apart) for layer in split.layers), larger=None)
+    layers = tuple(
+        replace(
+            layer,
+            region=apart(layer.region),
+            painted=apart(layer.painted),
+            drawn=tuple(map(apart, layer.drawn)),
+            painted_shapes=tuple(map(apart, layer.painted_shapes)),
+        )
+        for layer in split.layers
+    )
+    return replace(split, layers=layers, larger=None)

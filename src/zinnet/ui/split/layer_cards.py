@@ -162,7 +162,8 @@ class LayerCard(QFrame):
 
     def _choose(self) -> None:
         if self.row is not None:
-            self.session.apply(choose_film(self.row.colours[0], self.film.currentData(), *self.row.colours[1:]))
+            edit = choose_film(self.row.colours[0], self.film.currentData(), *self.row.colours[1:])
+            self.session.apply_later(edit)
 
     def _press(self, by: int) -> None:
         """Press this layer one earlier or later."""
