@@ -161,8 +161,9 @@ def time_dense() -> None:
     for first, method in ((0, "lap"), (100, "auto")):
         times = []
         for seed in range(first, first + TRIES):
+            data = dense_svg(seed)
             begun = time.perf_counter()
-            split = _split(dense_svg(seed))
+            split = _split(data)
             stack = build_layers(split, LayersSpec(method=method), stock, seen="front")
             times.append(time.perf_counter() - begun)
         begun = time.perf_counter()

@@ -60,7 +60,7 @@ def test_open_waste_comes_first_and_what_touches_small_parts_last():
     # In the lower layer the square was cut out: a ring within the rectangle, with the blue square's own hole in it.
     assert lower.counters == 2
     kinds = [island.kind for island in lower.islands]
-    assert kinds == sorted(kinds, key=["edge", "counter"].index)
+    assert kinds == sorted(kinds, key=["open", "counter"].index)
 
 
 def test_the_time_follows_from_outline_areas_and_small_parts():
@@ -68,7 +68,7 @@ def test_the_time_follows_from_outline_areas_and_small_parts():
     ((row, weed),) = maps_of(stack_of('<rect width="100" height="50" fill="#1f57c3"/>', width=50.0))
     assert weed.outline_mm == pytest.approx(150)
     assert weed.seconds == pytest.approx(0.15 * rate["seconds_per_metre"] + rate["seconds_per_island"])
-    assert weed_summary(weed) == "1 area at the edge and 0 counters come out, no small parts stay; about 10 s"
+    assert weed_summary(weed) == "1 open area and 0 counters come out, no small parts stay; about 10 s"
     assert "from memory" in weed.basis
     assert row.layer.order == 1
 

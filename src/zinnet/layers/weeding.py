@@ -14,14 +14,14 @@ from zinnet.geometry.thickness import offset, without_holes
 from zinnet.layers.split import ColourLayer
 
 Box = tuple[float, float, float, float]
-IslandKind = Literal["edge", "counter"]
+IslandKind = Literal["open", "counter"]
 NEXT_TO_MM = 0.05
 STEPS_MM = 5.0
 
 
 @dataclass(frozen=True, eq=False)
 class Island:
-    """One piece of waste: an area at the open edge, or a counter.
+    """One piece of waste: open, outside all parts, or a counter within one.
 
     ``lift`` leads from a point in it to the nearest open edge: the direction in which it is lifted. ``near_small``
     says that it touches a small part which must stay.
@@ -66,8 +66,8 @@ class WeedMap:
 def weed_map(layer: ColourLayer, frame: Box) -> WeedMap:
     """Return the weed map of a layer.
 
-    First comes what lies open at the frame, the largest first; then the counters, those nearest an open edge first;
-    what touches small parts that must stay comes last.
+    First comes the open waste, what lies at the frame and is largest first; then the counters, those nearest the open
+    first; of both, what touches small parts that must stay comes last.
     """
     limits = read_toml("limits")["weeding"]
     region = layer.region
@@ -75,16 +75,18 @@ def weed_map(layer: ColourLayer, frame: Box) -> WeedMap:
     lines = weed_lines(region, frame)
     waste = _waste(region, frame, lines)
     edge = shapely.box(*frame).exterior
-    is_open = shapely.dwithin(np.array(waste, dtype=object), edge, NEXT_TO_MM) if waste else []
-    opened = [part for part, at_edge in zip(waste, is_open, strict=True) if at_edge]
-    closed = [part for part, at_edge in zip(waste, is_open, strict=True) if not at_edge]
+    filled = without_holes(region)
+    shapely.prepare(filled)
+    in_part = shapely.intersects(filled, shapely.point_on_surface(np.array(waste, dtype=object))) if waste else []
+    opened = [part for part, inside in zip(waste, in_part, strict=True) if not inside]
+    closed = [part for part, inside in zip(waste, in_part, strict=True) if inside]
     tree = shapely.STRtree(small)
     touching = {id(part) for part in waste if len(tree.query(part, predicate="dwithin", distance=NEXT_TO_MM))}
-    opened.sort(key=lambda part: (id(part) in touching, -part.area))
+    opened.sort(key=lambda part: (id(part) in touching, not shapely.dwithin(part, edge, NEXT_TO_MM), -part.area))
     border = shapely.boundary(union(opened)) if opened else edge
     far = {id(part): round(shapely.distance(part, border) / STEPS_MM) for part in closed}
     closed.sort(key=lambda part: (id(part) in touching, far[id(part)], -part.area))
-    islands = [_island(k, "edge", part, edge, id(part) in touching) for k, part in enumerate(opened, start=1)]
+    islands = [_island(k, "open", part, edge, id(part) in touching) for k, part in enumerate(opened, start=1)]
     begun = len(islands) + 1
     islands += [_island(k, "counter", part, border, id(part) in touching) for k, part in enumerate(closed, start=begun)]
     return WeedMap(
@@ -141,12 +143,12 @@ def weed_lines(region: Region, frame: Box) -> tuple[LineString, ...]:
 
 def weed_summary(weed: WeedMap) -> str:
     """Return in words what comes out, what stays, and how long it takes."""
-    at_edge = len(weed.islands) - weed.counters
+    outside = len(weed.islands) - weed.counters
     counters = "1 counter" if weed.counters == 1 else f"{weed.counters} counters"
-    areas = "1 area" if at_edge == 1 else f"{at_edge} areas"
+    areas = "1 open area" if outside == 1 else f"{outside} open areas"
     small = len(weed.small_parts)
     stays = "1 small part stays" if small == 1 else f"{small or 'no'} small parts stay"
-    return f"{areas} at the edge and {counters} come out, {stays}; about {_minutes(weed.seconds)}"
+    return f"{areas} and {counters} come out, {stays}; about {_minutes(weed.seconds)}"
 
 
 def _minutes(seconds: float) -> str:

@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from typing import cast
 
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
@@ -13,12 +14,14 @@ from zinnet.demo import demo_document
 from zinnet.document import Document
 from zinnet.ui.app import make_application
 from zinnet.ui.session import Session
+from zinnet.ui.stations.split import SplitStation
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import DAYLIGHT, NIGHT, use_theme
 from zinnet.ui.window import MainWindow
 
 SIZE = (1280, 800)
 MOST_LOOKS = 200
+TICKED = 9
 
 
 @contextmanager
@@ -71,16 +74,10 @@ def picture_fits(folder: Path) -> list[Path]:
         def save(name: str) -> None:
             saved.append(_save(window, folder / f"{name}.png"))
 
-        for name, station in (
-            ("hoodies", "measure"),
-            ("caps", "measure"),
-            ("caps", "fit"),
-            ("sash", "fit"),
-            ("blanket", "fit"),
-        ):
+        for name in ("caps", "blanket"):
             session.show_document(demo_document(name=name))
-            window.go_to(station)
-            save(f"{station}-{name}")
+            window.go_to("fit")
+            save(f"fit-{name}")
         session.show_document(demo_document(name="hoodies"))
         window.show_page("sizes")
         save("sizes")
@@ -99,10 +96,30 @@ def picture_artworks(folder: Path) -> list[Path]:
     saved = []
     with _shown_window() as window:
         window.go_to("artwork")
-        for name in ("tracing", "text", "word", "name"):
+        for name in ("tracing", "text", "word"):
             window.session.show_document(demo_document(name=name))
             window.view.fit_view()
             saved.append(_save(window, folder / f"artwork-{name}.png"))
+    return saved
+
+
+def picture_layers(folder: Path) -> list[Path]:
+    """Save pictures of the Split station's pages, and of the weeding at the bench."""
+    saved = []
+    with _shown_window() as window:
+        split = cast(SplitStation, window.stations["split"])
+        for page, name in (("thickness", "name"), ("detail", "hoodies"), ("films", "word")):
+            window.session.show_document(demo_document(name=name))
+            window.go_to("split")
+            split.show_page(page)
+            saved.append(_save(window, folder / f"split-{page}.png"))
+        window.session.show_document(demo_document())
+        window.enter_bench()
+        for _ in range(TICKED):
+            weeding = window.weed_bench.weeding
+            if weeding is not None:
+                weeding.tick_next()
+        saved.append(_save(window, folder / "weed.png"))
     return saved
 
 
@@ -111,6 +128,7 @@ def main(folder: Path) -> None:
     picture_stations(folder, demo_document())
     picture_fits(folder)
     picture_artworks(folder)
+    picture_layers(folder)
     with _shown_window() as window:
         _save(window, folder / "welcome.png")
         use_theme(DAYLIGHT)

@@ -145,5 +145,5 @@ def _how(island: Island, from_back: bool) -> str:
     if from_back:
         dx = -dx
     way = WAYS[round(math.degrees(math.atan2(dy, dx)) / 45) % 8]
-    what = "waste at the edge" if island.kind == "edge" else "counter"
+    what = "open waste" if island.kind == "open" else "counter"
     return f"{what}: lift it to the {way}" if " " in way or way in ("left", "right") else f"{what}: lift it {way}wards"

@@ -13,8 +13,14 @@ from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
 WORDS: dict[DetailKind, str] = {"stroke": "stroke", "gap": "gap", "part": "part", "counter": "counter"}
 MOST_SHOWN = 300
+POINT_MM = 0.05
 BRIDGE_TIMES = 1.5
 FILL_TIMES = 1.01
+
+
+def _measured(detail: Detail) -> str:
+    """Return a width in words: a crevice narrows down to nothing."""
+    return "narrowing to a point" if detail.measured_mm < POINT_MM else f"{detail.measured_mm:.2f} mm"
 
 
 class DetailPanel(QFrame):
@@ -91,9 +97,7 @@ class DetailPanel(QFrame):
         self.list.blockSignals(True)
         self.list.clear()
         for index, (row, detail) in enumerate(self.found, start=1):
-            item = QListWidgetItem(
-                f"{index}  {WORDS[detail.kind]} {detail.measured_mm:.2f} mm, layer {row.layer.order}"
-            )
+            item = QListWidgetItem(f"{index}  {WORDS[detail.kind]} {_measured(detail)}, layer {row.layer.order}")
             assert row.film is not None
             item.setToolTip(f"{row.film.name} holds a {WORDS[detail.kind]} of {detail.limit_mm:g} mm")
             self.list.addItem(item)
@@ -112,7 +116,7 @@ class DetailPanel(QFrame):
             assert row.film is not None
             self.head.setText(
                 f"{count} place{'s' if count > 1 else ''} · {row.film.name} holds {detail.limit_mm:g} mm, "
-                f"here are {detail.measured_mm:.2f} mm"
+                f"here it is {_measured(detail)}"
             )
         self.chosen.emit(index)
 
