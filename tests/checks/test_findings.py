@@ -265,6 +265,22 @@ def test_unmeasured_blanks_are_graver_once_mats_are_made():
     assert {f.id: f.level for f in document.plan.findings}["blank-not-measured"] == "warn"
 
 
+def test_glitter_on_glitter_is_a_warning_by_the_school_that_stacks_it():
+    films = (choose_film("#d62828", "gold-glitter"), choose_film("#1f57c3", "rose-glitter"))
+    for stacks, level in ((False, "stop"), (True, "warn")):
+        document = document_of(RED_AND_BLUE, *films, set_layers("x", method="stack", stack_glitter=stacks))
+        (finding,) = [f for f in document.plan.findings if f.id == "film-cannot-carry"]
+        assert finding.level == level
+    silent = document_of(RED_AND_BLUE, *films)
+    assert "film-cannot-carry" not in ids(silent)
+
+
+def test_adhesive_beside_heat_film_is_stuck_on_last():
+    document = document_of(RED_AND_BLUE, choose_film("#1f57c3", "white-adhesive"))
+    (finding,) = [f for f in document.plan.findings if f.id == "heat-clash"]
+    assert "never heated" in finding.limit
+
+
 def test_joined_outlines_are_worth_a_note_only():
     (finding,) = [f for f in document_of(CROSSING).plan.findings if f.id == "overlapping-outlines"]
     assert finding.level == "note"

@@ -116,6 +116,33 @@ def test_thin_strokes_and_gaps_follow_the_limits_in_mm():
     assert shapely.distance(left, right) >= 1.95
 
 
+def test_a_small_part_is_enlarged_or_joined_with_a_bridge():
+    body = (
+        f'<rect width="100" height="40" fill="{RED}"/><circle cx="20" cy="50" r="1" fill="{RED}"/>'
+        f'<circle cx="60" cy="50" r="6" fill="{BLUE}"/>'
+    )
+    dot = m.Which(points=((0.2, 0.5),))
+    large = stepped(body, m.Enlarge(which=dot, least_mm=5.0)).layers[0].region
+    assert max(part.bounds[2] - part.bounds[0] for part in large.geoms if part.area < 100) == pytest.approx(
+        5.0, abs=0.05
+    )
+    joined = stepped(body, m.Bridge(which=dot, width_mm=1.5)).layers[0].region
+    assert len(joined.geoms) == 1
+    bar = shapely.intersection(joined, shapely.box(0, 42, 100, 47))
+    assert bar.bounds[2] - bar.bounds[0] == pytest.approx(1.5, abs=0.01)
+    alone = stepped(body, m.Bridge(which=m.Which(points=((0.6, 0.5),)))).layers
+    assert [len(layer.region.geoms) for layer in alone] == [2, 1]
+
+
+def test_specks_go_by_their_longer_side_too():
+    body = (
+        f'<rect width="100" height="40" fill="{RED}"/><rect y="50" width="30" height="0.5" fill="{RED}"/>'
+        f'<rect x="60" y="50" width="1.5" height="1.5" fill="{RED}"/>'
+    )
+    region = stepped(body, m.RemoveSpecks(part_mm=2.0)).layers[0].region
+    assert sorted(round(part.area) for part in region.geoms) == [15, 4000]
+
+
 def test_simplified_borders_stay_shared():
     wave = " ".join(f"L{x} {50 + 3 * math.sin(x)}" for x in range(101))
     body = (

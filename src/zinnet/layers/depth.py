@@ -38,11 +38,6 @@ def films_at(spots: Sequence[Spot], x: float, y: float) -> Spot | None:
     return next((spot for spot in spots if shapely.intersects(spot.region, point)), None)
 
 
-def deepest(spots: Sequence[Spot]) -> int:
-    """Return the most films that lie on one another anywhere."""
-    return max((len(spot.layers) for spot in spots), default=0)
-
-
 def deeper_than(spots: Sequence[Spot], most: int) -> Region:
     """Return where more than ``most`` films lie on one another."""
     return union(spot.region for spot in spots if len(spot.layers) > most)
