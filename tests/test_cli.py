@@ -375,3 +375,19 @@ def test_what_can_not_be_made_is_said_in_a_sentence(arguments, says, tmp_path, a
     assert done.returncode == 2
     assert says in done.stderr
     assert len(done.stderr.strip().splitlines()) == 1
+
+
+def test_inspect_tells_colours_as_drawn_and_small_detail_with_measures(tmp_path):
+    source = tmp_path / "thin.svg"
+    source.write_bytes(
+        svg(
+            '<rect width="100" height="60" fill="#f4ead5"/><rect y="70" width="100" height="0.2" fill="#f3e9d4"/>',
+            'width="200mm" height="200mm" viewBox="0 0 100 100"',
+        )
+    )
+    said = json.loads(run("inspect", source, "--json").stdout)
+    assert [row["colour"] for row in said["colours"]] == ["#f4ead5", "#f3e9d4"]
+    (layer,) = said["details"]
+    (place,) = layer["places"]
+    assert (layer["film"], place["kind"], place["limit_mm"]) == ("cream", "stroke", 0.8)
+    assert place["measured_mm"] == pytest.approx(said["width_mm"] / 100 * 0.2, abs=0.05)

@@ -18,8 +18,9 @@ from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
+from zinnet.layers.detail import details
 from zinnet.layers.marks import frame_box
-from zinnet.layers.stack import LayerStack, laid_on
+from zinnet.layers.stack import FilmLayer, LayerStack, laid_on
 from zinnet.layers.weeding import weed_map, weed_summary
 from zinnet.placement.place import edge_distances
 from zinnet.placement.propose import Proposal
@@ -208,6 +209,24 @@ def stack_json(stack: LayerStack) -> dict[str, Any]:
         "laid_on": laid_on(stack.through_glass),
         "lap_mm": stack.lap_mm,
         "deepest": stack.deepest,
+    }
+
+
+def details_json(row: FilmLayer) -> dict[str, Any]:
+    """Return the places of a layer that its film can't hold, lengths in mm of the artwork."""
+    return {
+        "order": row.layer.order,
+        "film": row.film.id if row.film else None,
+        "places": [
+            {
+                "kind": detail.kind,
+                "at": list(detail.at),
+                "measured_mm": detail.measured_mm,
+                "limit_mm": detail.limit_mm,
+                "area_mm2": detail.region.area,
+            }
+            for detail in details(row)
+        ],
     }
 
 

@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 from tests.helpers import LANTERN, RED_AND_BLUE, svg
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.artwork.visible import mix
+from zinnet.errors import ArtworkError
 from zinnet.layers.build import build_layers
 from zinnet.layers.films import catalogue_films, cut_side, nearest_film
 from zinnet.layers.spec import LayersSpec
@@ -137,3 +138,8 @@ def test_the_nearest_film_and_its_side():
     assert cut_side(by_id["cream"], seen="front").mirrored
     assert not cut_side(by_id["white-adhesive"], seen="front").mirrored
     assert cut_side(by_id["white-adhesive"], seen="through-glass").mirrored
+
+
+def test_artwork_thinner_than_any_cut_is_refused_with_a_sentence():
+    with pytest.raises(ArtworkError, match="nowhere thicker"):
+        split('<path d="M0 0L100 0" stroke="red" stroke-width="0.00001" fill="none"/>')

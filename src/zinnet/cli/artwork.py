@@ -173,7 +173,7 @@ def inspect(
 ) -> None:
     """Say what is in artwork: size, colours, counts, and what was mended or left out."""
     from zinnet.document import Document
-    from zinnet.export import findings_json
+    from zinnet.export import details_json, findings_json
     from zinnet.job import Design, Job
     from zinnet.workshop.open import open_workshop
 
@@ -202,7 +202,9 @@ def inspect(
             "ink": look.ink,
             "words": look.words,
             "character": look.character,
-            "colours": [{"colour": row.layer.colour, "parts": row.layer.pieces} for row in design.layers],
+            "colours": [{"colour": layer.colour, "parts": layer.pieces} for layer in design.split.layers],
+            "width_mm": design.split.width_mm,
+            "details": [details_json(row) for row in design.layers],
         }
     if as_json:
         reading.print_json(said)

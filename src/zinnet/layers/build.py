@@ -43,23 +43,25 @@ def build_layers(
     here = related
     if source is not split:
         here = scaled(related, split.width_mm / source.width_mm, split.height_mm / source.height_mm)
-    in_mm = spec.drop_slivers or spec.spread == "outline" or any(rule.method == "lap" for rule in rules.values())
-    built_on = here if in_mm else related
     derived = tuple(one.colours[0] for one in (reversed(films) if glass else films))
     order = _press_order(derived, spec.order, films)
     ways = [_way(index, rules, spec, lap_mm) for index in range(len(films))]
-    if any(way.laps or way.spread for way in ways):
-        built_on.covered  # noqa: B018 - once, before the layers are built side by side
+    in_mm = [spec.drop_slivers or bool(way.laps) or way.outline_mm > 0 for way in ways]
+    if any(way.laps for way in ways):
+        here.covered  # noqa: B018 - once, before the layers are built side by side
     layers = each(
-        lambda index: _layer(built_on, index, ways[index], order[films[index].colours[0]], films[index].main),
+        lambda index: _layer(
+            here if in_mm[index] else related, index, ways[index], order[films[index].colours[0]], films[index].main
+        ),
         range(len(films)),
     )
     seen_parts = [part.seen for part in here.parts]
     if spec.drop_slivers:
         layers, seen_parts = _without_slivers(layers, here, films)
     rows = []
-    for layer, region, one in zip(layers, seen_parts, films, strict=True):
-        rows.append(_row(layer, region, one, spec, seen, None if built_on is here else (source, split)))
+    for layer, region, one, exact in zip(layers, seen_parts, films, in_mm, strict=True):
+        sizes = None if exact or source is split else (source, split)
+        rows.append(_row(layer, region, one, spec, seen, sizes))
     pairs = []
     for (lower, upper), rule in rules.items():
         low, high = rows[lower], rows[upper]

@@ -18,6 +18,7 @@ from zinnet.geometry.transform import Matrix, moved, moved_all, scale, shift
 
 FLATNESS_MM = 0.02
 DUST_MM = 0.01
+MOST_ASPECT = 5000.0
 
 
 @dataclass(frozen=True, eq=False)
@@ -117,6 +118,11 @@ def _split_at(artwork: Artwork, width_mm: float) -> Split:
         left, top, right, bottom = painted_box(painted)
         if right - left <= 0 or bottom - top <= 0:
             raise ArtworkError("The artwork has no width or no height; there is nothing to cut.")
+        if not 1 / MOST_ASPECT < (bottom - top) / (right - left) < MOST_ASPECT:
+            raise ArtworkError(
+                f"One side of the artwork is more than {MOST_ASPECT:.0f} times the other; that is a line, not a shape "
+                "to cut. Look for a stray point in it."
+            )
         units_per_mm = (right - left) / width_mm
         if flatness <= FLATNESS_MM * units_per_mm * 1.001:
             break
@@ -125,8 +131,13 @@ def _split_at(artwork: Artwork, width_mm: float) -> Split:
     regions = moved_all([area.region for area in painted], to_mm)
     in_mm = [Painted(area.shape, area.paint, settled(region)) for area, region in zip(painted, regions, strict=True)]
     crossing, double = outline_faults(in_mm)
+    layers = tuple(_layers(visible_patches(in_mm), in_mm))
+    if not layers:
+        raise ArtworkError(
+            f"The artwork is nowhere thicker than {DUST_MM:g} mm; there is nothing to cut. Give its lines a thickness."
+        )
     return Split(
-        layers=tuple(_layers(visible_patches(in_mm), in_mm)),
+        layers=layers,
         width_mm=width_mm,
         height_mm=(bottom - top) / units_per_mm,
         source_box=(left, top, right - left, bottom - top),
