@@ -142,4 +142,4 @@ def test_the_nearest_film_and_its_side():
 
 def test_artwork_thinner_than_any_cut_is_refused_with_a_sentence():
     with pytest.raises(ArtworkError, match="nowhere thicker"):
-        split('<path d="M0 0L100 0" stroke="red" stroke-width="0.00001" fill="none"/>')
+        split('<path d="M0 0H100V80" stroke="red" stroke-width="0.00001" fill="none"/>')
