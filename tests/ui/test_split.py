@@ -160,6 +160,7 @@ def test_pointing_lights_up_the_layer_in_the_flat_view_too(split, qtbot):
     qtbot.mouseMove(split, at)
     qtbot.mouseMove(split, at + QPoint(1, 0))
     assert split.session.pointed is not None
+    assert split._thickness_said(split.stack).startswith("here 1 film, 0.09 mm")
 
 
 def test_weeding_at_the_bench_is_driven_by_the_space_bar(demo, split, qtbot):

@@ -6,6 +6,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QWidget
 
 from zinnet.fitted import FittedDesign
+from zinnet.layers.depth import films_at
 from zinnet.layers.marks import frame_box
 from zinnet.layers.stack import LayerStack
 from zinnet.layers.support import PairMethod
@@ -43,6 +44,7 @@ class SplitStation(TableView):
         super().__init__(session, "The layers of the artwork")
         self.page = "apart"
         self.chosen_detail = -1
+        self.pointer: QPointF | None = None
         self.cards = LayerCards(session)
         self.details = DetailPanel(session)
         self.weed = WeedPanel(session)
@@ -156,12 +158,7 @@ class SplitStation(TableView):
             draw_caption(painter, middle, "Layers, lifted apart", _said(stack, self.session))
             self._apart(design).paint(painter, self.session.garment.blank, order_of_piece(self.session))
         elif self.page == "thickness":
-            deepest = max((len(spot.layers) for spot in stack.spots), default=0)
-            thick = max((spot.thickness_um for spot in stack.spots), default=0.0) / 1000
-            films = "1 film" if deepest == 1 else f"{deepest} films"
-            draw_caption(
-                painter, middle, "Thickness", f"at most {films} on one another, {thick:.2f} mm (typical; measure yours)"
-            )
+            draw_caption(painter, middle, "Thickness", self._thickness_said(stack))
             draw_cloth(painter, self.world, design, cloth)
             draw_films(painter, self.world, stack.layers, opacity=FADED)
             draw_thickness(painter, self.world, stack)
@@ -177,6 +174,16 @@ class SplitStation(TableView):
             draw_caption(
                 painter, self.width() / 2, "Films for the colours", "how far apart by CIEDE2000: below 1 is not seen"
             )
+
+    def _thickness_said(self, stack: LayerStack) -> str:
+        """Return how thick it is under the pointer, else at most."""
+        spot = None if self.pointer is None else films_at(stack.spots, self.pointer.x(), self.pointer.y())
+        here = spot or max(stack.spots, key=lambda one: (len(one.layers), one.thickness_um))
+        count = len(here.layers)
+        films = "1 film" if count == 1 else f"{count} films"
+        names = ", ".join(film.name for film in (stack.layers[index].film for index in here.layers) if film is not None)
+        where = "here" if spot is not None else "at most"
+        return f"{where} {films}, {here.thickness_um / 1000:.2f} mm (typical; measure yours): {names}"
 
     def _paint_weeding(self, painter: QPainter, middle: float) -> None:
         weeding = self.weed.weeding()
@@ -200,9 +207,10 @@ class SplitStation(TableView):
         if self.page == "apart":
             row = self._apart(design).layer_at(event.position())
         else:
-            spot = self.to_mm(event.position())
+            spot = self.pointer = self.to_mm(event.position())
             layers = reversed(self.stack.layers) if self.page in ("thickness", "detail") else ()
             row = next((one for one in layers if shapely.contains_xy(one.layer.region, spot.x(), spot.y())), None)
+            self.update()
         self.session.point_at(None if row is None else piece_of_layer(self.session, row.layer.order))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -250,6 +258,8 @@ def _said(stack: LayerStack, session: Session) -> str:
         if many:
             length = write_length(stack.lap_mm, unit=session.job.unit) if way == "lap" else ""
             said.append(f"{many} pair{'s' if many > 1 else ''} {word}{length}")
+    if stack.spared:
+        said.append(f"{len(stack.spared)} cut away to keep to {stack.most_films} films")
     if stack.through_glass:
         said.append("seen through the glass: the front colour is pressed first")
     return ", ".join([layers, *said])
