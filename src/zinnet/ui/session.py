@@ -156,10 +156,9 @@ class Session(QObject):
         return self.apply(edit)
 
     def _is_drawn_anew(self, index: int) -> bool:
-        """Tell whether a design has lengths in mm, laps too, so that another width takes long to derive."""
-        design, stack = self.job.designs[index], self.garment.designs[index].stack
-        lapped = stack is not None and any(pair.rule.method == "lap" for pair in stack.pairs)
-        return lapped or bool(design.steps) or is_sized(design.source)
+        """Tell whether a design has lengths in mm, so that another width takes long to derive."""
+        design = self.job.designs[index]
+        return bool(design.steps) or is_sized(design.source)
 
     def take_habits(self, habits: Habits) -> bool:
         """Take other habits into use, and remember them."""
