@@ -90,3 +90,32 @@ def test_four_films_deep_by_the_rules_are_cut_down_to_three():
     assert stack.deepest == 3
     assert len(stack.spared) == 1
     assert max(len(spot.layers) for spot in stack.spots) == 3
+
+
+TWO = '<rect width="80" height="60" fill="#d62828"/><circle cx="40" cy="30" r="20" fill="#1f57c3"/>'
+APART = '<rect width="40" height="60" fill="#d62828"/><rect x="60" width="20" height="60" fill="#1f57c3"/>'
+
+
+@pytest.mark.parametrize(
+    ("body", "spec", "deep"),
+    [
+        (TWO, {}, 2),
+        (TWO, {"method": "cut-away"}, 1),
+        (TWO, {"method": "lap"}, 1),
+        (TWO, {"most_films": 1}, 1),
+        (APART, {}, 1),
+        (APART, {"spread": "under"}, 2),
+        (TWO, {"spread": "outline", "outline_mm": 2.0}, 2),
+    ],
+)
+def test_the_deepest_pile_counts_films_on_one_another_without_laps(body, spec, deep):
+    stack = stack_of(body, **spec)
+    assert stack.deepest == deep
+    if spec.get("method") != "lap" and spec.get("most_films") != 1:
+        assert max(len(spot.layers) for spot in stack.spots) == deep
+
+
+def test_with_one_film_asked_for_the_lower_is_cut_away_with_a_lap():
+    (pair,) = stack_of(TWO, most_films=1).pairs
+    assert pair.rule.method == "lap"
+    assert "more than 1 film would" in pair.rule.reason

@@ -2,9 +2,11 @@
 
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtWidgets import QFileDialog
 
 from zinnet.blanks.model import BlankSpec
 from zinnet.edits import choose_blank, choose_film, set_placement
+from zinnet.ui.films import film_brush
 from zinnet.ui.split.apart import ApartView
 
 
@@ -190,3 +192,45 @@ def test_what_is_seen_through_glass_is_pressed_front_first_on_the_side_away_from
     assert stack.layers[0].layer.order == len(stack.layers)
     assert "away from food" in demo.properties.sheets["split"].note.text()
     assert not split.grab().isNull()
+
+
+def test_a_colour_without_film_is_offered_the_nearest(split, qtbot):
+    split.session.apply(choose_film("#e9a53a", "sold-out"))
+    split.show_page("films")
+    labels = [label.text() for label in split.films.widget().findChildren(type(split.weed.said))]
+    assert "#e9a53a · no film yet" in labels
+    card = next(card for card in split.cards.cards if "no film" in card.accessibleName())
+    assert card.film.currentIndex() == -1
+    split.show_page("detail")
+    assert all(row.film is not None for row, _ in split.details.found)
+
+
+def test_films_look_like_what_they_are(split):
+    by_id = {film.id: film for film in split.session.workshop.films}
+    plain, pattern, glitter = (film_brush(by_id[name]) for name in ("cream", "reed-pattern", "gold-glitter"))
+    assert plain.texture().isNull()
+    assert plain.color().name() == "#f4ead5"
+    for brush in (pattern, glitter):
+        picture = brush.texture().toImage()
+        colours = {picture.pixelColor(x, y).name() for x in range(0, 60, 3) for y in range(0, 60, 3)}
+        assert len(colours) > 2
+    # A tile of the pattern is 12 mm wide, as its picture says.
+    assert pattern.transform().m11() * pattern.texture().width() == pytest.approx(12.0, abs=0.2)
+
+
+def test_the_placing_sheet_is_written_from_the_menu(demo, split, qtbot, tmp_path, monkeypatch):
+    path = tmp_path / "sheet.pdf"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path), ""))
+    demo.menus.placing.trigger()
+    qtbot.waitUntil(path.exists, timeout=20_000)
+    assert path.read_bytes().startswith(b"%PDF")
+    qtbot.waitUntil(lambda: "placing sheet" in demo.message.text(), timeout=10_000)
+
+
+def test_a_finding_of_the_layers_shows_its_place_on_the_table(demo, split):
+    finding = next(one for one in demo.session.plan.findings if one.id == "sliver")
+    demo.session.show_finding(finding)
+    assert demo.station == "split"
+    assert (split.page, split.shown_box) == ("thickness", finding.place.box)
+    demo.session.apply(finding.mend)
+    assert "sliver" not in [one.id for one in demo.session.plan.findings]

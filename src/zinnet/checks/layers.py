@@ -6,7 +6,7 @@ from dataclasses import replace
 from zinnet.checks.model import Finding, Place, found
 from zinnet.checks.where import layer_rows, several
 from zinnet.data import read_toml
-from zinnet.edits import choose_film, choose_pairs, derive_side, press_in_order, set_layers
+from zinnet.edits import Edit, choose_film, choose_pairs, derive_side, press_in_order, set_layers
 from zinnet.facts import Facts
 from zinnet.fitted import FittedDesign
 from zinnet.geometry.region import Region, common, union, without
@@ -74,6 +74,14 @@ def _at(design: FittedDesign, region: Region) -> Place | None:
     return None if region.is_empty else Place("split", region.bounds, design=design.index)
 
 
+def _cut_away(facts: Facts, stack: LayerStack, pair: Pair) -> Edit:
+    """Return the edit that cuts the lower film of a pair away; one that is spread under all goes back to as drawn."""
+    lowest = stack.derived_order[-1 if stack.through_glass else 0]
+    if facts.job.layers.spread != "none" and pair.lower.key == lowest:
+        return set_layers("lay the lowest film as drawn", spread="none")
+    return choose_pairs("cut away instead", [_choice(pair, "side-by-side")])
+
+
 def film_cannot_carry(facts: Facts) -> Iterator[Finding]:
     """A film lies on one that does not hold it."""
     for before, design, stack in _stacks(facts):
@@ -88,7 +96,7 @@ def film_cannot_carry(facts: Facts) -> Iterator[Finding]:
                 f"{held.reason} (common practice)",
                 level="warn" if held.by_school else None,
                 place=_at(design, spot),
-                mend=choose_pairs("cut away instead", [_choice(pair, "side-by-side")]),
+                mend=_cut_away(facts, stack, pair),
             )
 
 

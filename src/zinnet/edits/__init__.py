@@ -21,6 +21,7 @@ from zinnet.edits.blank import (
     set_measure,
 )
 from zinnet.edits.designs import add_design, open_artwork, remove_design
+from zinnet.edits.details import mends_of
 from zinnet.edits.edit import Edit
 from zinnet.edits.films import (
     choose_film,
@@ -56,6 +57,7 @@ __all__ = [
     "follow_family",
     "join_outlines",
     "keep_off",
+    "mends_of",
     "move_step",
     "open_artwork",
     "open_outlines_as_lines",

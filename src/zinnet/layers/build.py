@@ -134,10 +134,12 @@ def _rules(
     """Return how each pair that meets lies, and the layers that were cut away to keep to the most films."""
     chosen = _choices(spec, films)
     rules: Rules = {}
-    for lower, upper in related.meeting:
+    spread = spec.spread != "none"
+    under_all = [(0, upper) for upper in range(1, len(films))] if spread else []
+    for lower, upper in sorted({*related.meeting, *under_all}):
         under, over = (upper, lower) if glass else (lower, upper)
         held = support(films[under].film, films[over].film, stack_glitter=spec.stack_glitter)
-        if spec.spread != "none" and lower == 0:
+        if spread and lower == 0:
             reason = f"the lowest film is spread under all; {held.reason}"
             rules[0, upper] = PairRule(method="on-top", reason=reason, support=held, chosen=True)
             continue
@@ -147,13 +149,14 @@ def _rules(
     if spec.method != "auto":
         return rules, ()
     most = spec.most_films or usual_most_films()
-    cut = _too_many(related, rules, spec.spread != "none", most)
+    cut = _too_many(related, rules, spread, most)
     changed = [pair for pair, rule in rules.items() if pair[0] in cut and _may_change(rule)]
     on_top = {pair for pair, rule in rules.items() if rule.method == "on-top" and pair not in changed}
     for lower, upper in changed:
         held = rules[lower, upper].support
         how = cut_method(lower, upper, held, on_top)
-        reason = f"more than {most} films would lie on one another; cut away here, the outlines grow least"
+        films_said = "1 film" if most == 1 else f"{most} films"
+        reason = f"more than {films_said} would lie on one another; cut away here, the outlines grow least"
         rules[lower, upper] = PairRule(method=how, reason=reason, support=held)
     return rules, cut
 
@@ -190,10 +193,10 @@ def _too_many(related: Relations, rules: Rules, spread: bool, most: int) -> tupl
 def _piles(related: Relations, rules: Rules, spread: bool) -> tuple[tuple[int, ...], ...]:
     """Return the layers that lie on one another somewhere, laps left out, each pile from the lowest to what is seen."""
     on_top = {pair for pair, rule in rules.items() if rule.method == "on-top"}
-    under = [sum(upper == high for _, upper in on_top) for high in range(len(related.parts))]
-    if max(under, default=0) < 2:
-        return tuple((index,) for index in range(len(related.parts)))
-    found = set()
+    uppers = [upper for _, upper in on_top]
+    found: set[tuple[int, ...]] = {(index,) for index in range(len(related.parts))}
+    if len(set(uppers)) == len(uppers):
+        return tuple(sorted({*found, *(pair for pair in on_top if spread or pair in related.under)}))
     for *lower, top in related.piles:
         base = [0] if spread and top else []
         found.add((*base, *(index for index in lower if index not in base and (index, top) in on_top), top))

@@ -18,9 +18,8 @@ LAP_TIMES = 1.2
 class FilmLayer:
     """What is cut from one film; film and sides are None where there is no film.
 
-    ``layer`` has the region as it is cut and the order of pressing. ``seen`` is what is seen of it, ``painted`` all
-    that the artwork paints in its colours. ``larger`` is the layer at the width from which it was scaled down, and by
-    how much.
+    ``layer`` has the region as it is cut and the order of pressing. ``seen`` is what is seen of it. ``larger`` is the
+    layer at the width from which it was scaled down, and by how much.
     """
 
     layer: ColourLayer

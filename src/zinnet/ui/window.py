@@ -284,6 +284,9 @@ class MainWindow(QMainWindow):
         if place is not None and place.mat is not None:
             cast(NestStation, self.stations["nest"]).show_mat_place(place.mat, place.box)
         else:
+            if place is not None and place.view == "split":
+                self.session.look_at(design=place.design)
+                cast(SplitStation, self.stations["split"]).show_page("thickness")
             self.view.shown_box = place.box if place is not None else None
         self.view.update()
 

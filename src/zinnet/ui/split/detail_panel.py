@@ -3,19 +3,14 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout
 
-from zinnet.edits import Edit, add_step
-from zinnet.layers.detail import Detail, DetailKind, details
-from zinnet.layers.films import kind_of
+from zinnet.edits import Edit, mends_of
+from zinnet.layers.detail import Detail, details
 from zinnet.layers.stack import FilmLayer
-from zinnet.steps.model import Bridge, Drop, Enlarge, FillCounters, Step, Thicken, Which, WidenGaps
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
-WORDS: dict[DetailKind, str] = {"stroke": "stroke", "gap": "gap", "part": "part", "counter": "counter"}
 MOST_SHOWN = 300
 POINT_MM = 0.05
-BRIDGE_TIMES = 1.5
-FILL_TIMES = 1.01
 
 
 def _measured(detail: Detail) -> str:
@@ -97,9 +92,9 @@ class DetailPanel(QFrame):
         self.list.blockSignals(True)
         self.list.clear()
         for index, (row, detail) in enumerate(self.found, start=1):
-            item = QListWidgetItem(f"{index}  {WORDS[detail.kind]} {_measured(detail)}, layer {row.layer.order}")
+            item = QListWidgetItem(f"{index}  {detail.kind} {_measured(detail)}, layer {row.layer.order}")
             assert row.film is not None
-            item.setToolTip(f"{row.film.name} holds a {WORDS[detail.kind]} of {detail.limit_mm:g} mm")
+            item.setToolTip(f"{row.film.name} holds a {detail.kind} of {detail.limit_mm:g} mm")
             self.list.addItem(item)
         self.list.blockSignals(False)
         self.list.setCurrentRow(keep if self.found else -1)
@@ -126,22 +121,4 @@ class DetailPanel(QFrame):
         if not 0 <= index < len(self.found) or design is None or design.split is None:
             return {}
         row, detail = self.found[index]
-        x, y = detail.at
-        here = Which(points=((x / design.split.width_mm, y / design.split.width_mm),))
-        all_of_it = Which(colours=row.colours)
-        steps: dict[str, Step] = {}
-        if detail.kind == "stroke":
-            steps = {"thicken": Thicken(which=here, least_mm=detail.limit_mm), "drop": Drop(which=here)}
-        elif detail.kind == "gap":
-            steps = {"widen": WidenGaps(which=all_of_it, gap_mm=detail.limit_mm)}
-        elif detail.kind == "part":
-            assert row.film is not None
-            width = kind_of(row.film).least_stroke_mm * BRIDGE_TIMES
-            steps = {
-                "enlarge": Enlarge(which=here, least_mm=detail.limit_mm),
-                "bridge": Bridge(which=here, width_mm=width),
-                "drop": Drop(which=here),
-            }
-        else:
-            steps = {"fill": FillCounters(which=all_of_it, most_mm2=detail.region.area * FILL_TIMES)}
-        return {name: add_step(step, design.index) for name, step in steps.items()}
+        return mends_of(row, detail, width_mm=design.split.width_mm, design=design.index)
