@@ -2,12 +2,13 @@
 
 import sys
 
-from benchmarks import fidelity, fuzz, hostile, layers, nest, start, window
+from benchmarks import fidelity, fuzz, hostile, layers, start, window
+from benchmarks.nests import density
 
 ALL = {
     "start": start.run,
     "window": window.run,
-    "nest": nest.run,
+    "density": density.run,
     "hostile": hostile.run,
     "fidelity": fidelity.run,
     "layers": layers.run,

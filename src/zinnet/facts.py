@@ -19,7 +19,8 @@ from zinnet.layers.marks import Marks, marks_of
 from zinnet.layers.split import ColourLayer, Split
 from zinnet.layers.stack import FilmLayer
 from zinnet.nesting.mats import gap_of, mat_sheet
-from zinnet.nesting.model import Layout, NestSpec, NestTask, Piece, Sheet, SheetLayout
+from zinnet.nesting.model import Layout, NestSpec, NestTask, Piece, SheetLayout
+from zinnet.nesting.sheet import Sheet
 from zinnet.nesting.verify import Fault, count_faults, faults
 from zinnet.placement.place import Placement
 from zinnet.workshop import Workshop
@@ -258,7 +259,7 @@ def _nests(requests: tuple[_Request, ...], spec: NestSpec, sheet: Sheet, joined:
     for key, parts in by_film.items():
         task = NestTask(
             pieces=tuple(Piece(part.name, part.room, copies[part.name], part.layer.turns) for part in parts),
-            sheet=sheet,
+            sheets=(sheet,),
             gap_mm=gap_of(spec),
             seconds=spec.seconds,
             seed=spec.seed,
@@ -366,5 +367,5 @@ def _mats(nests: tuple[FilmNest, ...]) -> tuple[Mat, ...]:
     found: list[Mat] = []
     for nest in nests:
         for on_sheet in nest.layout.sheets if nest.layout is not None else ():
-            found.append(Mat(len(found) + 1, nest, nest.task.sheet, on_sheet))
+            found.append(Mat(len(found) + 1, nest, nest.task.sheets[on_sheet.sheet], on_sheet))
     return tuple(found)

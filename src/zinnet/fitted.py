@@ -20,7 +20,7 @@ from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
 from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.nesting.mats import mat_sheet
-from zinnet.nesting.model import Sheet
+from zinnet.nesting.sheet import Sheet
 from zinnet.placement.arrange import DEFAULTS, Arc, Setting, arc_under, set_on_arc
 from zinnet.placement.place import Habits, Placement, PlacementSpec, blank_panel, down_range, place_artwork, place_on
 from zinnet.placement.propose import Proposal, propose_width

@@ -9,14 +9,15 @@ from hypothesis import strategies as st
 from zinnet.errors import NestError
 from zinnet.geometry.region import Region
 from zinnet.nesting.mats import gap_of, mat_sheet, mats, usual_gap_mm
-from zinnet.nesting.model import NestSpec, NestTask, Piece, Sheet
+from zinnet.nesting.model import NestSpec, NestTask, Piece
+from zinnet.nesting.sheet import Sheet
 
 SHEET = Sheet(width_mm=300, height_mm=300, margin_mm=6)
 
 
 def task(*regions, **fields):
     pieces = tuple(Piece(f"p{k}", region) for k, region in enumerate(regions))
-    return NestTask(pieces=pieces, sheet=fields.pop("sheet", SHEET), gap_mm=fields.pop("gap_mm", 6.0), **fields)
+    return NestTask(pieces=pieces, sheets=(fields.pop("sheet", SHEET),), gap_mm=fields.pop("gap_mm", 6.0), **fields)
 
 
 ring = st.lists(st.tuples(st.integers(-2000, 2000), st.integers(-2000, 2000)), min_size=4, max_size=9, unique=True)
@@ -53,11 +54,11 @@ def test_all_that_the_result_depends_on_counts_and_the_time_does_not():
     others = [
         task(box, gap_mm=5.0),
         task(box, seed=1),
-        task(box, most_sheets=1),
+        task(box, sheet=SHEET.model_copy(update={"copies": 1})),
         task(box, sheet=SHEET.model_copy(update={"margin_mm": 5.0})),
-        NestTask(pieces=(Piece("p0", box, 2),), sheet=SHEET, gap_mm=6.0),
-        NestTask(pieces=(Piece("p0", box, 1, "none"),), sheet=SHEET, gap_mm=6.0),
-        NestTask(pieces=(Piece("q", box),), sheet=SHEET, gap_mm=6.0),
+        NestTask(pieces=(Piece("p0", box, 2),), sheets=(SHEET,), gap_mm=6.0),
+        NestTask(pieces=(Piece("p0", box, 1, "none"),), sheets=(SHEET,), gap_mm=6.0),
+        NestTask(pieces=(Piece("q", box),), sheets=(SHEET,), gap_mm=6.0),
     ]
     keys = [other.key for other in others]
     assert len({plain.key, *keys}) == len(others) + 1

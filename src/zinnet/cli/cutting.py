@@ -1,4 +1,4 @@
-"""Commands of planning, nesting and cutting, and of the findings: plan, nest, checks, check."""
+"""Commands of planning and cutting, and of the findings: plan, checks, check."""
 
 from pathlib import Path
 from typing import Annotated
@@ -57,62 +57,6 @@ def plan(
         typer.echo("No cut files are written while a stop is open.", err=True)
         raise typer.Exit(1)
     write_cut_files(document.plan, out)
-
-
-def nest(
-    pieces: Annotated[Path, typer.Argument(help="An SVG; each direct child of its root is one piece.")],
-    sheet: Annotated[str, typer.Option(help="Width x height of a sheet, such as 300x200mm.")],
-    out: Annotated[Path, typer.Option("--out", help="The JSON file to write.")],
-    sheets: Annotated[
-        int | None, typer.Option(min=1, help="How many sheets there are; any number if left out.")
-    ] = None,
-    gap: Annotated[str, typer.Option(help="The least room between pieces.")] = "0",
-    margin: Annotated[str, typer.Option(help="The margin kept free around each sheet.")] = "0",
-    turn: Annotated[str, typer.Option(help="Allowed turns in degrees, such as 0,90,180,270; or any.")] = "0,90,180,270",
-    seconds: Annotated[float, typer.Option(min=0.1, max=3600, help="How long to look for a better nest.")] = 3.0,
-    seed: Annotated[int, typer.Option(min=0, help="Another seed tries the pieces in another order.")] = 0,
-) -> None:
-    """Nest the pieces of an SVG on sheets."""
-    from zinnet.export import write_json
-    from zinnet.nesting.from_svg import pieces_of_svg
-    from zinnet.nesting.model import NestTask, Sheet
-    from zinnet.nesting.run import NestRun
-    from zinnet.units import read_size
-
-    width_mm, height_mm = read_size(sheet)
-    named = pieces_of_svg(reading.read(pieces), pieces.name, turns=reading.turns(turn))
-    task = NestTask(
-        pieces=tuple(named),
-        sheet=Sheet(width_mm=width_mm, height_mm=height_mm, margin_mm=reading.not_negative(margin, "--margin")),
-        gap_mm=reading.not_negative(gap, "--gap"),
-        most_sheets=sheets,
-        seconds=seconds,
-        seed=seed,
-    )
-    layout = NestRun(task).wait()
-    write_json(
-        out,
-        {
-            "sheets": [
-                {
-                    "width_mm": width_mm,
-                    "height_mm": height_mm,
-                    "used_length_mm": one.used_length_mm,
-                    "placements": [
-                        {
-                            "piece": placed.piece,
-                            "x_mm": placed.x_mm,
-                            "y_mm": placed.y_mm,
-                            "turn_deg": placed.turn_deg,
-                        }
-                        for placed in one.placed
-                    ],
-                }
-                for one in layout.sheets
-            ],
-            "unplaced": list(layout.unplaced),
-        },
-    )
 
 
 def checks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False) -> None:

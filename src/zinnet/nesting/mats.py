@@ -5,7 +5,8 @@ from functools import cache
 from zinnet.data import read_toml
 from zinnet.errors import NestError, UnitsError
 from zinnet.model import Frozen
-from zinnet.nesting.model import NestSpec, Sheet
+from zinnet.nesting.model import NestSpec
+from zinnet.nesting.sheet import Sheet
 from zinnet.units import read_size
 
 

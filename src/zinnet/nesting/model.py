@@ -14,6 +14,7 @@ from zinnet.errors import NestError
 from zinnet.geometry.region import Region, as_region
 from zinnet.geometry.transform import Matrix, shift, turn
 from zinnet.model import Frozen
+from zinnet.nesting.sheet import Sheet
 
 TurnsWord = Literal["none", "half", "quarter", "any"]
 Turns = TurnsWord | tuple[float, ...]
@@ -59,24 +60,24 @@ class Piece:
         return ALLOWED.get(self.turns)
 
 
-class Sheet(Frozen):
-    """A sheet to cut from: width along x, height along y, and the margin kept free all around."""
-
-    width_mm: float = Field(gt=0)
-    height_mm: float = Field(gt=0)
-    margin_mm: float = Field(default=0.0, ge=0)
-
-
 @dataclass(frozen=True, eq=False)
 class NestTask:
-    """One nest: pieces of one film on equal sheets."""
+    """One nest: pieces of one film on the sheets that there are, in the order of preference.
+
+    ``inside_counters`` allows small pieces inside the counters of larger ones.
+    """
 
     pieces: tuple[Piece, ...]
-    sheet: Sheet
+    sheets: tuple[Sheet, ...]
     gap_mm: float
-    most_sheets: int | None = None
     seconds: float = 3.0
     seed: int = 0
+    inside_counters: bool = False
+
+    @property
+    def sheet(self) -> Sheet:
+        """The first kind of sheet: the only one where a nest is on equal mats."""
+        return self.sheets[0]
 
     def to_json(self) -> str:
         """Return the task as text, shapes as hexadecimal WKB."""
@@ -91,11 +92,11 @@ class NestTask:
                     }
                     for piece in self.pieces
                 ],
-                "sheet": self.sheet.model_dump(),
+                "sheets": [sheet.model_dump() for sheet in self.sheets],
                 "gap_mm": self.gap_mm,
-                "most_sheets": self.most_sheets,
                 "seconds": self.seconds,
                 "seed": self.seed,
+                "inside_counters": self.inside_counters,
             }
         )
 
@@ -114,11 +115,11 @@ class NestTask:
         )
         return cls(
             pieces=pieces,
-            sheet=Sheet.model_validate(data["sheet"]),
+            sheets=tuple(Sheet.model_validate(row) for row in data["sheets"]),
             gap_mm=data["gap_mm"],
-            most_sheets=data["most_sheets"],
             seconds=data["seconds"],
             seed=data["seed"],
+            inside_counters=data["inside_counters"],
         )
 
     @cached_property
@@ -132,10 +133,10 @@ class NestTask:
                 {"name": piece.name, "region": piece.digest, "copies": piece.copies, "turns": piece.turns}
                 for piece in self.pieces
             ],
-            "sheet": self.sheet.model_dump(),
+            "sheets": [sheet.digest for sheet in self.sheets],
             "gap_mm": self.gap_mm,
-            "most_sheets": self.most_sheets,
             "seed": self.seed,
+            "inside_counters": self.inside_counters,
         }
         return sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
 
@@ -156,10 +157,11 @@ class Placed(Frozen):
 
 
 class SheetLayout(Frozen):
-    """What lies on one sheet, and how far along x it reaches."""
+    """What lies on one sheet, and how far along x it reaches; ``sheet`` counts the task's kinds of sheets from 0."""
 
     placed: tuple[Placed, ...]
     used_length_mm: float
+    sheet: int = Field(default=0, ge=0)
 
 
 class Layout(Frozen):
@@ -172,11 +174,33 @@ class Layout(Frozen):
     unplaced: tuple[str, ...] = ()
     verified: bool = Field(default=False, exclude=True)
 
-    @property
-    def rank(self) -> tuple[int, int, float, float]:
-        """What makes one layout better than another; less is better: the last sheet's reach, then that of all."""
-        reaches = [sheet.used_length_mm for sheet in self.sheets]
-        return len(self.unplaced), len(reaches), round(reaches[-1], 1) if reaches else 0.0, sum(reaches)
+
+Rank = tuple[float, ...]
+
+
+def rank(task: NestTask, layout: Layout) -> Rank:
+    """Return what makes one layout better than another; less is better.
+
+    First all pieces are placed; then, where there are scraps, little is taken of film that is none; then few loads;
+    then little length of that film is taken; then the last sheet is left as long as can be.
+    """
+    areas = {piece.name: piece.region.area for piece in task.pieces}
+    taken = last = 0.0
+    for one in layout.sheets:
+        sheet = task.sheets[one.sheet]
+        last = round(one.used_length_mm, 1)
+        if sheet.kind != "scrap":
+            taken += one.used_length_mm * sheet.height_mm
+    left_out = sum(areas[name] for name in layout.unplaced)
+    scraps = any(sheet.kind == "scrap" for sheet in task.sheets)
+    return (
+        len(layout.unplaced),
+        round(left_out, 1),
+        round(taken) if scraps else 0.0,
+        len(layout.sheets),
+        round(taken, 1),
+        last,
+    )
 
 
 def check_task(task: NestTask) -> None:
@@ -186,6 +210,7 @@ def check_task(task: NestTask) -> None:
         raise NestError("Two pieces have the same name; give each its own id.")
     if any(piece.region.is_empty for piece in task.pieces):
         raise NestError("A piece has no area; remove it and nest again.")
-    inner = min(task.sheet.width_mm, task.sheet.height_mm) - 2 * task.sheet.margin_mm
-    if inner <= 0:
+    if not task.sheets:
+        raise NestError("There is nothing to cut from; take a mat, a roll or a scrap.")
+    if all(min(sheet.inner) <= 0 for sheet in task.sheets):
         raise NestError("The margins leave nothing of the sheet; make them smaller.")

@@ -1,5 +1,9 @@
 """A running nest: a worker process whose best layout so far is always at hand."""
 
+import atexit
+import contextlib
+import os
+import signal
 import subprocess
 import sys
 import threading
@@ -10,6 +14,73 @@ from zinnet.errors import NestError
 from zinnet.nesting.model import Layout, NestTask, check_task
 
 GRACE_S = 30.0
+
+
+class _Spares:
+    """Workers that are started and wait for a task, so that a nest begins at once."""
+
+    def __init__(self) -> None:
+        self._waiting: list[subprocess.Popen[str]] = []
+        self._lock = threading.Lock()
+
+    def take(self) -> subprocess.Popen[str]:
+        """Return a worker that waits for its task, a new one where none does."""
+        with self._lock:
+            while self._waiting:
+                process = self._waiting.pop()
+                if process.poll() is None:
+                    return process
+                _close(process)
+        return _started()
+
+    def prepare(self, count: int) -> None:
+        """Have so many workers wait."""
+        with self._lock:
+            while len(self._waiting) < count:
+                self._waiting.append(_started())
+
+    def dismiss(self) -> None:
+        """End the workers that wait."""
+        with self._lock:
+            for process in self._waiting:
+                _kill(process)
+                process.wait()
+                _close(process)
+            self._waiting.clear()
+
+
+def _started() -> subprocess.Popen[str]:
+    return subprocess.Popen(
+        [sys.executable, "-m", "zinnet.nesting.worker"],
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        text=True,
+        process_group=0,
+    )
+
+
+def _kill(process: subprocess.Popen[str]) -> None:
+    """End a worker and the engines that it started."""
+    if process.poll() is None:
+        with contextlib.suppress(ProcessLookupError):
+            os.killpg(process.pid, signal.SIGKILL)
+
+
+def _close(process: subprocess.Popen[str]) -> None:
+    for stream in (process.stdin, process.stdout):
+        if stream is not None:
+            with contextlib.suppress(OSError):
+                stream.close()
+
+
+_spares = _Spares()
+atexit.register(_spares.dismiss)
+
+
+def prepare_workers(count: int = 2) -> None:
+    """Start workers ahead of the nests that will need them."""
+    _spares.prepare(count)
 
 
 class NestRun:
@@ -30,13 +101,7 @@ class NestRun:
         with self._lock:
             if self.cancelled:
                 return None
-            self._process = subprocess.Popen(
-                [sys.executable, "-m", "zinnet.nesting.worker"],
-                stdin=subprocess.PIPE,
-                stdout=subprocess.PIPE,
-                stderr=subprocess.DEVNULL,
-                text=True,
-            )
+            self._process = _spares.take()
             return self._process
 
     def _read(self) -> None:
@@ -57,9 +122,9 @@ class NestRun:
         except OSError:
             pass  # the process was stopped while it was fed; what is best so far stays
         finally:
-            process.kill()
+            _kill(process)
             process.wait()
-            process.stdout.close()
+            _close(process)
 
     @property
     def is_running(self) -> bool:
@@ -71,7 +136,7 @@ class NestRun:
         with self._lock:
             self.cancelled = True
             if self._process is not None:
-                self._process.kill()
+                _kill(self._process)
 
     def cancel(self) -> Layout | None:
         """Stop at once and return the best layout so far, if there is one."""

@@ -6,50 +6,60 @@ import shapely
 
 from zinnet.geometry.transform import moved, turn
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout
+from zinnet.nesting.sheet import Sheet
 
 Box = tuple[float, float, float, float]
+Row = tuple[Piece, int]
+"""A piece and the number of one of its copies."""
 
 
 def shelf_nest(task: NestTask) -> Layout:
-    """Return a layout of the pieces' boxes in columns along x, the tallest first."""
-    sheet, gap = task.sheet, task.gap_mm
-    width, height = sheet.width_mm - 2 * sheet.margin_mm, sheet.height_mm - 2 * sheet.margin_mm
-    queue: list[tuple[Piece, int, float, Box]] = []
-    unplaced: list[str] = []
-    for piece in task.pieces:
+    """Return a layout of the pieces' boxes in columns along x, the tallest first, on the plain sheets in order."""
+    waiting: list[Row] = [(piece, copy) for piece in task.pieces for copy in range(1, piece.copies + 1)]
+    sheets: list[SheetLayout] = []
+    for index, sheet in enumerate(task.sheets):
+        used = 0
+        while sheet.is_plain and waiting and (sheet.copies is None or used < sheet.copies):
+            placed, reach, left_over = _columns(sheet, waiting, task.gap_mm)
+            if not placed:
+                break
+            sheets.append(SheetLayout(placed=tuple(placed), used_length_mm=reach, sheet=index))
+            waiting = left_over
+            used += 1
+    return Layout(sheets=tuple(sheets), unplaced=tuple(piece.name for piece, _ in waiting))
+
+
+def _columns(sheet: Sheet, rows: list[Row], gap: float) -> tuple[list[Placed], float, list[Row]]:
+    """Fill one sheet with boxes in columns; return what lies where, how far it reaches, and what is left over."""
+    width, height = sheet.inner
+    fitting, left_over = [], []
+    for piece, copy in rows:
         best = best_turn(piece, width, height)
         if best is None:
-            unplaced += [piece.name] * piece.copies
-            continue
-        queue += [(piece, copy, *best) for copy in range(1, piece.copies + 1)]
-    queue.sort(key=lambda row: row[3][0] - row[3][2])
-
-    sheets: list[list[Placed]] = []
-    reaches: list[float] = []
-    x = y = column = 0.0
-    for piece, copy, angle, box in queue:
+            left_over.append((piece, copy))
+        else:
+            fitting.append((piece, copy, *best))
+    fitting.sort(key=lambda row: row[3][0] - row[3][2])
+    placed: list[Placed] = []
+    x = y = column = reach = 0.0
+    for piece, copy, angle, box in fitting:
         across, down = box[2] - box[0], box[3] - box[1]
-        if not sheets or (y > 0 and y + down > height):
-            x, y, column = (x + column + gap if sheets else 0.0), 0.0, 0.0
-        if not sheets or x + across > width + 1e-9:
-            if task.most_sheets is not None and len(sheets) >= task.most_sheets:
-                unplaced.append(piece.name)
-                continue
-            sheets.append([])
-            reaches.append(0.0)
-            x = y = column = 0.0
+        if y > 0 and y + down > height:
+            x, y, column = x + column + gap, 0.0, 0.0
+        if x + across > width + 1e-9:
+            left_over.append((piece, copy))
+            continue
         shift_x, shift_y = sheet.margin_mm + x - box[0], sheet.margin_mm + y - box[1]
-        sheets[-1].append(Placed(piece=piece.name, copy_number=copy, x_mm=shift_x, y_mm=shift_y, turn_deg=angle))
-        reaches[-1] = max(reaches[-1], sheet.margin_mm + x + across)
+        placed.append(Placed(piece=piece.name, copy_number=copy, x_mm=shift_x, y_mm=shift_y, turn_deg=angle))
+        reach = max(reach, sheet.margin_mm + x + across)
         y += down + gap
         column = max(column, across)
-    return Layout(
-        sheets=tuple(
-            SheetLayout(placed=tuple(placed), used_length_mm=reach)
-            for placed, reach in zip(sheets, reaches, strict=True)
-        ),
-        unplaced=tuple(unplaced),
-    )
+    return placed, reach, left_over
+
+
+def fits(piece: Piece, task: NestTask) -> bool:
+    """Tell whether a piece fits on any of the task's sheets, by its box."""
+    return any(min(sheet.inner) > 0 and best_turn(piece, *sheet.inner) is not None for sheet in task.sheets)
 
 
 @lru_cache(maxsize=2048)

@@ -7,10 +7,11 @@ import numpy as np
 import shapely
 
 from zinnet.data import read_toml
-from zinnet.geometry.region import Region
+from zinnet.geometry.region import Region, without
 from zinnet.geometry.transform import moved
 from zinnet.model import Frozen
-from zinnet.nesting.model import Layout, NestTask, Sheet, SheetLayout
+from zinnet.nesting.model import Layout, NestTask, SheetLayout
+from zinnet.nesting.sheet import Sheet, film_of
 
 
 def regions_on(sheet: SheetLayout, pieces: dict[str, Region]) -> list[Region]:
@@ -35,7 +36,7 @@ def faults(task: NestTask, layout: Layout) -> list[Fault]:
     for number, on_sheet in enumerate(layout.sheets, start=1):
         regions = regions_on(on_sheet, {name: piece.region for name, piece in pieces.items()})
         for placed, region in zip(on_sheet.placed, regions, strict=True):
-            over = overhang(task.sheet, region)
+            over = overhang(task.sheets[on_sheet.sheet], region)
             if over > _tolerance():
                 found.append(_fault("margin", number, f"{placed.piece} is {over:.3f} mm beyond the margin"))
             allowed = pieces[placed.piece].allowed_turns
@@ -46,10 +47,20 @@ def faults(task: NestTask, layout: Layout) -> list[Fault]:
 
 
 def overhang(sheet: Sheet, region: Region) -> float:
-    """Return how far in mm a region reaches over the sheet's margin; negative where it stays inside."""
+    """Return how far in mm a region reaches over the sheet's margin; at most 0 where it stays inside.
+
+    On a scrap the margin goes along every edge of the film, the holes too, and around the spots to keep out of.
+    """
     left, top, right, bottom = region.bounds
     margin = sheet.margin_mm
-    return float(max(margin - left, margin - top, right - sheet.width_mm + margin, bottom - sheet.height_mm + margin))
+    over = float(max(margin - left, margin - top, right - sheet.width_mm + margin, bottom - sheet.height_mm + margin))
+    if sheet.is_plain:
+        return over
+    usable = without(film_of(sheet), sheet.keep_out) if sheet.keep_out is not None else film_of(sheet)
+    outside = without(region, usable)
+    if outside.area > 1e-6 * outside.length:
+        return margin + float(shapely.distance(shapely.points(shapely.get_coordinates(outside)), usable).max())
+    return margin - float(shapely.distance(region, usable.boundary))
 
 
 def count_faults(task: NestTask, layout: Layout) -> list[Fault]:
@@ -61,8 +72,14 @@ def count_faults(task: NestTask, layout: Layout) -> list[Fault]:
     found = []
     if wanted != given or len(set(copies)) != len(copies):
         found.append(_fault("count", 0, "the copies placed and left over are not the copies wanted"))
-    if task.most_sheets is not None and len(layout.sheets) > task.most_sheets:
-        found.append(_fault("count", 0, f"{len(layout.sheets)} sheets are used of {task.most_sheets}"))
+    used = Counter(sheet.sheet for sheet in layout.sheets)
+    for index, count in used.items():
+        if index >= len(task.sheets):
+            found.append(_fault("count", 0, "a sheet is used that there is not"))
+            continue
+        most = task.sheets[index].copies
+        if most is not None and count > most:
+            found.append(_fault("count", 0, f"{count} sheets are used of {most}"))
     return found
 
 

@@ -8,7 +8,7 @@ import sys
 import threading
 
 from zinnet.nesting.engine import engine_nest
-from zinnet.nesting.model import Layout, NestTask
+from zinnet.nesting.model import Layout, NestTask, rank
 from zinnet.nesting.shelf import shelf_nest
 from zinnet.nesting.verify import faults
 
@@ -26,7 +26,7 @@ def main() -> None:
     def offer(layout: Layout) -> None:
         nonlocal best
         with one_at_a_time:
-            if (best is None or layout.rank < best.rank) and not faults(task, layout):
+            if (best is None or rank(task, layout) < rank(task, best)) and not faults(task, layout):
                 best = layout
                 sys.stdout.write(layout.model_dump_json() + "\n")
                 sys.stdout.flush()

@@ -1,0 +1,114 @@
+"""The command that nests pieces: nest."""
+
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from zinnet.cli import reading
+from zinnet.errors import NestError
+
+
+def nest(
+    pieces: Annotated[Path, typer.Argument(help="An SVG; each direct child of its root is one piece.")],
+    out: Annotated[Path, typer.Option("--out", help="The JSON file to write.")],
+    sheet: Annotated[str | None, typer.Option(help="Width x height of a sheet, such as 300x200mm.")] = None,
+    sheets: Annotated[
+        int | None, typer.Option(min=1, help="How many sheets there are; any number if left out.")
+    ] = None,
+    roll: Annotated[
+        list[str] | None, typer.Option(help="Width x length of a roll, such as 300x2000mm; again for each.")
+    ] = None,
+    scrap: Annotated[
+        list[Path] | None, typer.Option(help="An SVG of a scrap: what is painted is film; again for each.")
+    ] = None,
+    keep_out: Annotated[
+        Path | None, typer.Option("--keep-out", help="An SVG of what is spoiled on sheet, roll and scraps.")
+    ] = None,
+    copies: Annotated[int, typer.Option(min=1, max=2000, help="How many of each piece.")] = 1,
+    gap: Annotated[str, typer.Option(help="The least room between pieces.")] = "0",
+    margin: Annotated[str, typer.Option(help="The margin kept free along every edge of film.")] = "0",
+    turn: Annotated[str, typer.Option(help="Allowed turns in degrees, such as 0,90,180,270; or any.")] = "0,90,180,270",
+    inside_counters: Annotated[
+        bool, typer.Option("--inside-counters", help="Small pieces may lie in the counters of larger ones.")
+    ] = False,
+    seconds: Annotated[float, typer.Option(min=0.1, max=3600, help="How long to look for a better nest.")] = 3.0,
+    seed: Annotated[int, typer.Option(min=0, help="Another seed looks in another order.")] = 0,
+) -> None:
+    """Nest the pieces of an SVG on scraps, sheets and rolls: scraps first, then as little of the rest as can be."""
+    from dataclasses import replace
+
+    from zinnet.export import write_json
+    from zinnet.nesting.from_svg import pieces_of_svg
+    from zinnet.nesting.model import NestTask
+    from zinnet.nesting.run import NestRun
+
+    named = pieces_of_svg(reading.read(pieces), pieces.name, turns=reading.turns(turn))
+    sources = _sources(sheet, sheets, roll or [], scrap or [], keep_out, reading.not_negative(margin, "--margin"))
+    task = NestTask(
+        pieces=tuple(replace(piece, copies=piece.copies * copies) for piece in named),
+        sheets=tuple(source for source, _ in sources),
+        gap_mm=reading.not_negative(gap, "--gap"),
+        seconds=seconds,
+        seed=seed,
+        inside_counters=inside_counters,
+    )
+    layout = NestRun(task).wait()
+    write_json(
+        out,
+        {
+            "sheets": [
+                {
+                    "kind": task.sheets[one.sheet].kind,
+                    "label": task.sheets[one.sheet].label,
+                    "width_mm": task.sheets[one.sheet].width_mm,
+                    "height_mm": task.sheets[one.sheet].height_mm,
+                    "used_length_mm": one.used_length_mm + sources[one.sheet][1][0],
+                    "placements": [
+                        {
+                            "piece": placed.piece,
+                            "x_mm": placed.x_mm + sources[one.sheet][1][0],
+                            "y_mm": placed.y_mm + sources[one.sheet][1][1],
+                            "turn_deg": placed.turn_deg,
+                        }
+                        for placed in one.placed
+                    ],
+                }
+                for one in layout.sheets
+            ],
+            "unplaced": list(layout.unplaced),
+        },
+    )
+
+
+def _sources(
+    sheet: str | None,
+    sheets: int | None,
+    rolls: list[str],
+    scraps: list[Path],
+    keep_out: Path | None,
+    margin_mm: float,
+) -> list[tuple[Any, tuple[float, float]]]:
+    """Return what is cut from, scraps first, each with where its corner lies in its own file (mm)."""
+    from zinnet.nesting.from_svg import region_of_svg, scrap_of
+    from zinnet.nesting.sheet import Sheet, spoiled
+    from zinnet.units import read_size
+
+    bad = None if keep_out is None else region_of_svg(reading.read(keep_out), keep_out.name)
+    found: list[tuple[Any, tuple[float, float]]] = []
+    for path in scraps:
+        one, corner = scrap_of(region_of_svg(reading.read(path), path.name), path.stem, margin_mm=margin_mm)
+        found.append((spoiled(one, bad, corner), corner))
+    for number, text in enumerate(rolls, start=1):
+        height, length = read_size(text)
+        plain = Sheet(
+            width_mm=length, height_mm=height, margin_mm=margin_mm, copies=1, kind="roll", label=f"roll {number}"
+        )
+        found.append((spoiled(plain, bad), (0.0, 0.0)))
+    if sheet is not None:
+        width, height = read_size(sheet)
+        plain = Sheet(width_mm=width, height_mm=height, margin_mm=margin_mm, copies=sheets, kind="sheet", label="sheet")
+        found.append((spoiled(plain, bad), (0.0, 0.0)))
+    if not found:
+        raise NestError("Say what to cut from, by --sheet, --roll or --scrap.")
+    return found

@@ -1,0 +1,50 @@
+"""Shapes for the engines: grown by half the gap, with few points, never less than the true shape."""
+
+import math
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, MultiPolygon, Polygon
+
+from zinnet.geometry.region import Region, as_region, grown_simplified
+
+ROUND = 4
+"""How many segments stand for a quarter of a circle."""
+BRIDGE_MM = 0.05
+
+
+def grown(region: Region, half_gap_mm: float, tolerance_mm: float, *, with_holes: bool) -> Region:
+    """Return a simple region around all that is nearer to the piece than half the gap.
+
+    It reaches at most about ``2 x tolerance_mm`` farther. Holes too small for anything are filled, all of them
+    unless ``with_holes``.
+    """
+    shape = region if with_holes else filled(region)
+    if half_gap_mm > 0:
+        shape = as_region(shapely.buffer(shape, half_gap_mm / math.cos(math.pi / 4 / ROUND), quad_segs=ROUND))
+    least = 4 * (half_gap_mm + 1) ** 2
+    shape = Region(
+        [Polygon(part.exterior, [h for h in part.interiors if Polygon(h).area > least]) for part in shape.geoms]
+    )
+    if len(shapely.get_coordinates(shape)) > 12 * len(shape.geoms):
+        shape = grown_simplified(shape, tolerance_mm)
+    return shape
+
+
+def filled(region: Region) -> Region:
+    """Return the region without its holes; what lay inside one belongs to what surrounds it."""
+    return as_region(shapely.union_all([Polygon(part.exterior) for part in region.geoms]))
+
+
+def single_outline(region: Region) -> Polygon:
+    """Return one outline around all parts: the parts joined by narrow bridges, each to the nearest that is joined."""
+    parts = [Polygon(part.exterior) for part in region.geoms]
+    joined: Polygon | MultiPolygon = parts.pop(0)
+    while parts:
+        distances = shapely.distance(joined, np.array(parts, dtype=object))
+        nearest = parts.pop(int(np.argmin(distances)))
+        line: LineString = shapely.shortest_line(joined, nearest)
+        bridge = line.buffer(BRIDGE_MM, cap_style="square")
+        joined = shapely.union_all([joined, nearest, bridge])
+    outline = joined if isinstance(joined, Polygon) else max(joined.geoms, key=lambda part: part.area)
+    return Polygon(outline.exterior)

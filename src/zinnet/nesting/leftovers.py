@@ -1,0 +1,124 @@
+"""What is left of film when the pieces are cut: as it is, or the rectangles that it can be trimmed to."""
+
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import box
+
+from zinnet.geometry.region import EMPTY, Region, as_region, union, without
+from zinnet.nesting.sheet import Sheet, film_of
+
+CELLS = 240
+"""How finely a leftover is looked over for rectangles, along its longer side."""
+CLOSE_MM = 0.02
+Box = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
+class Left:
+    """What is left of one sheet, in its own coordinates: the roll beyond the cut, and what is around the pieces.
+
+    ``beyond_mm`` is the length of roll that was never taken; ``around`` is the region left of what was taken.
+    """
+
+    taken_mm2: float
+    pieces_mm2: float
+    beyond_mm: float
+    around: Region
+
+    @property
+    def around_mm2(self) -> float:
+        """How much film is left around the pieces."""
+        return float(self.around.area)
+
+
+def left_of(sheet: Sheet, pieces: list[Region], *, reach_mm: float) -> Left:
+    """Return what is left of a sheet after the cut; a roll is cut straight off at ``reach_mm`` and its margin."""
+    film = film_of(sheet)
+    if sheet.kind == "roll":
+        end = min(sheet.width_mm, reach_mm + sheet.margin_mm)
+        taken = as_region(shapely.intersection(film, box(-1, -1, end, sheet.height_mm + 1)))
+        beyond = sheet.width_mm - end
+    else:
+        taken, beyond = film, 0.0
+    cut = union(pieces) if pieces else EMPTY
+    return Left(float(taken.area), float(cut.area), beyond, without(taken, cut))
+
+
+def rectangles_in(region: Region, *, least_mm: float, most: int = 3) -> list[Box]:
+    """Return the largest upright rectangles in a region, one after the other, none narrower than ``least_mm``."""
+    found: list[Box] = []
+    rest = region
+    while len(found) < most:
+        one = largest_rectangle(rest)
+        if one is None or min(one[2] - one[0], one[3] - one[1]) < least_mm:
+            break
+        found.append(one)
+        rest = without(rest, box(*one))
+    return found
+
+
+def largest_rectangle(region: Region) -> Box | None:
+    """Return nearly the largest upright rectangle that lies in a region (left, top, right, bottom), or None.
+
+    It is found on a grid of cells that lie wholly inside, then each side is moved out as far as the region goes.
+    """
+    if region.is_empty:
+        return None
+    left, top, right, bottom = region.bounds
+    cell = max(right - left, bottom - top) / CELLS
+    inside = shapely.buffer(region, -cell * np.sqrt(0.5), quad_segs=2)
+    if inside.is_empty:
+        return None
+    xs = np.arange(left + cell / 2, right, cell)
+    ys = np.arange(top + cell / 2, bottom, cell)
+    shapely.prepare(inside)
+    free = shapely.contains_xy(inside, *np.meshgrid(xs, ys))
+    best = _largest_block(free)
+    if best is None:
+        return None
+    row, column, rows, columns = best
+    first = (
+        float(left + column * cell),
+        float(top + row * cell),
+        float(left + (column + columns) * cell),
+        float(top + (row + rows) * cell),
+    )
+    return _moved_out(region, first, 2 * cell)
+
+
+def _largest_block(free: NDArray[np.bool_]) -> tuple[int, int, int, int] | None:
+    """Return the largest block of free cells (row, column, rows, columns): the classic stack over heights per row."""
+    heights = np.zeros(free.shape[1] + 1, dtype=np.int64)
+    best, found = 0, None
+    for row in range(free.shape[0]):
+        heights[:-1] = np.where(free[row], heights[:-1] + 1, 0)
+        stack: list[tuple[int, int]] = []
+        for column, height in enumerate(heights.tolist()):
+            start = column
+            while stack and stack[-1][1] >= height:
+                start, tall = stack.pop()
+                if tall * (column - start) > best:
+                    best, found = tall * (column - start), (row - tall + 1, start, tall, column - start)
+            stack.append((start, height))
+    return found
+
+
+def _moved_out(region: Region, first: Box, most: float) -> Box:
+    """Move each side of a rectangle outwards, one after the other, as far as it stays in the region."""
+    shapely.prepare(region)
+    sides = list(first)
+    for side, sign in ((0, -1), (2, 1), (1, -1), (3, 1)):
+        low, high = 0.0, most
+        while high - low > CLOSE_MM:
+            middle = (low + high) / 2
+            trial = list(sides)
+            trial[side] += sign * middle
+            if region.covers(box(*trial)):
+                low = middle
+            else:
+                high = middle
+        sides[side] += sign * low
+    return (sides[0], sides[1], sides[2], sides[3])

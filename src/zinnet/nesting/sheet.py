@@ -1,0 +1,88 @@
+"""What pieces are cut from: a mat, a sheet, a length of roll, a scrap with its true outline. Lengths in mm, y down."""
+
+from functools import lru_cache
+from typing import Annotated, Any, Literal
+
+import shapely
+from pydantic import Field, PlainSerializer, PlainValidator
+from shapely.geometry.base import BaseGeometry
+
+from zinnet.geometry.region import Region, as_region, union, without
+from zinnet.geometry.transform import moved, shift
+from zinnet.model import Frozen
+
+SheetKind = Literal["mat", "sheet", "roll", "scrap"]
+
+
+def _read_shape(value: Any) -> Region:
+    return as_region(value if isinstance(value, BaseGeometry) else shapely.from_wkb(value))
+
+
+Shape = Annotated[Region, PlainValidator(_read_shape), PlainSerializer(lambda region: shapely.to_wkb(region, hex=True))]
+"""A region as the field of a model, written as hexadecimal WKB."""
+
+
+class Sheet(Frozen):
+    """A piece of film to cut from: width along x, height along y, and the margin kept free along every edge.
+
+    ``outline`` says where there is film, where it is no full rectangle; ``keep_out`` what of it can't be used.
+    ``copies`` is how many there are, None for any number.
+    """
+
+    width_mm: float = Field(gt=0)
+    height_mm: float = Field(gt=0)
+    margin_mm: float = Field(default=0.0, ge=0)
+    outline: Shape | None = None
+    keep_out: Shape | None = None
+    copies: int | None = Field(default=None, ge=1)
+    kind: SheetKind = "mat"
+    label: str = ""
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether it is a full rectangle without any spot to keep out of."""
+        return self.outline is None and self.keep_out is None
+
+    @property
+    def inner(self) -> tuple[float, float]:
+        """Width and height inside the margins of the whole box."""
+        return self.width_mm - 2 * self.margin_mm, self.height_mm - 2 * self.margin_mm
+
+    @property
+    def digest(self) -> str:
+        """All that a nest on it depends on, in an order that does not change from run to run."""
+        shapes = [
+            "" if shape is None else shapely.to_wkb(shapely.normalize(shapely.set_precision(shape, 1e-4)), hex=True)
+            for shape in (self.outline, self.keep_out)
+        ]
+        return (
+            f"{self.width_mm!r} {self.height_mm!r} {self.margin_mm!r} {self.copies} {self.kind} {self.label} {shapes}"
+        )
+
+
+@lru_cache(maxsize=512)
+def film_of(sheet: Sheet) -> Region:
+    """Return where there is film."""
+    if sheet.outline is not None:
+        return sheet.outline
+    return as_region(shapely.box(0, 0, sheet.width_mm, sheet.height_mm))
+
+
+@lru_cache(maxsize=512)
+def room_of(sheet: Sheet) -> Region:
+    """Return where pieces may lie: the film less the spots to keep out of, less the margin along every edge."""
+    usable = film_of(sheet) if sheet.keep_out is None else without(film_of(sheet), sheet.keep_out)
+    if sheet.margin_mm == 0:
+        return usable
+    return as_region(shapely.buffer(usable, -sheet.margin_mm, quad_segs=16))
+
+
+def spoiled(sheet: Sheet, keep_out: Region | None, corner: tuple[float, float] = (0.0, 0.0)) -> Sheet:
+    """Return the sheet with spots to keep out of; ``corner`` is where its own corner lies in their coordinates."""
+    if keep_out is None:
+        return sheet
+    here = moved(keep_out, shift(-corner[0], -corner[1]))
+    if not here.intersects(film_of(sheet)):
+        return sheet
+    known = here if sheet.keep_out is None else union([sheet.keep_out, here])
+    return sheet.model_copy(update={"keep_out": known})
