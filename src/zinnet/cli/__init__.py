@@ -8,7 +8,7 @@ import typer
 import typer.exceptions
 from pydantic import ValidationError
 
-from zinnet.cli import artwork, cutting, fitting, layers
+from zinnet.cli import artwork, cutting, fitting, layers, nesting, stock
 from zinnet.errors import ZinnetError
 
 app = typer.Typer(
@@ -61,11 +61,12 @@ for command in (
     cutting.plan,
     layers.split,
     layers.weed,
-    cutting.nest,
+    nesting.nest,
     cutting.checks,
     cutting.check,
 ):
     app.command()(command)
+app.add_typer(stock.app, name="stock")
 
 
 def main() -> None:

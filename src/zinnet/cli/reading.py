@@ -156,6 +156,16 @@ def workshop(films: Path | None) -> Any:
     return opened if films is None else opened.model_copy(update={"films": read_films(films)})
 
 
+def refuse_unknown_film(film: str) -> None:
+    """Raise where the workshop knows no film of this id."""
+    from zinnet.workshop.open import open_workshop
+
+    opened = open_workshop()
+    if opened.film(film) is None:
+        known = ", ".join(one.id for one in opened.films[:12])
+        raise ZinnetError(f"There is no film “{film}”; use one of {known}, or add it to films.toml.")
+
+
 def plan_and_size(job: Path, size: str | None) -> tuple[Any, int]:
     """Return the plan of a job file, and the number of a size of it, from 0."""
     from zinnet.document import Document

@@ -13,6 +13,7 @@ from pydantic import ValidationError
 from zinnet.blanks.model import BlankSpec
 from zinnet.errors import WorkshopError
 from zinnet.model import Frozen
+from zinnet.workshop.backup import back_up
 
 if TYPE_CHECKING:
     from sqlalchemy import Connection
@@ -40,7 +41,7 @@ class WorkshopStore:
         """Return the kept blanks by name; one that can't be read any more is left out."""
         from sqlalchemy import text
 
-        with self._open() as connection:
+        with self.open() as connection:
             rows = connection.execute(text("SELECT name, spec, kept_at FROM blanks ORDER BY name")).all()
         found = []
         for name, spec, kept_at in rows:
@@ -62,7 +63,7 @@ class WorkshopStore:
             "spec": spec.model_dump_json(),
             "kept_at": datetime.datetime.now(datetime.UTC).isoformat(timespec="seconds"),
         }
-        with self._open() as connection:
+        with self.open() as connection:
             connection.execute(
                 text(
                     "INSERT INTO blanks (name, spec, kept_at) VALUES (:name, :spec, :kept_at) "
@@ -75,11 +76,11 @@ class WorkshopStore:
         """Take a kept blank out of the workshop."""
         from sqlalchemy import text
 
-        with self._open() as connection:
+        with self.open() as connection:
             connection.execute(text("DELETE FROM blanks WHERE name = :name"), {"name": name})
 
     @contextmanager
-    def _open(self) -> "Iterator[Connection]":
+    def open(self) -> "Iterator[Connection]":
         """Open the file, brought up to date; what is done inside is done whole or not at all."""
         from sqlalchemy import create_engine, event
         from sqlalchemy.exc import SQLAlchemyError
@@ -88,6 +89,8 @@ class WorkshopStore:
             self.path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
             raise WorkshopError(f"The workshop {self.path} can't be made: {error.strerror}.") from None
+        if not self._is_current:
+            back_up(self.path)
         engine = create_engine(f"sqlite:///{self.path}", connect_args={"timeout": BUSY_S})
 
         @event.listens_for(engine, "connect")
@@ -104,7 +107,7 @@ class WorkshopStore:
             reason = str(getattr(error, "orig", error))
             raise WorkshopError(
                 f"The workshop {self.path} can't be used ({reason}); close other programs that use it, or put a "
-                "backup in its place."
+                "backup in its place (zinnet stock restore)."
             ) from None
         finally:
             engine.dispose()
