@@ -16,12 +16,16 @@ BRIDGE_MM = 0.05
 def grown(region: Region, half_gap_mm: float, tolerance_mm: float, *, with_holes: bool) -> Region:
     """Return a simple region around all that is nearer to the piece than half the gap.
 
-    It reaches at most about ``2 x tolerance_mm`` farther. Holes too small for anything are filled, all of them
+    It reaches at most about ``2.5 x tolerance_mm`` farther. Holes too small for anything are filled, all of them
     unless ``with_holes``.
     """
     shape = region if with_holes else filled(region)
-    if half_gap_mm > 0:
-        shape = as_region(shapely.buffer(shape, half_gap_mm / math.cos(math.pi / 4 / ROUND), quad_segs=ROUND))
+    slim = as_region(shapely.simplify(shape, tolerance_mm / 3))
+    distance = half_gap_mm
+    if slim.is_valid and len(shapely.get_coordinates(slim)) < len(shapely.get_coordinates(shape)):
+        shape, distance = slim, half_gap_mm + tolerance_mm / 3
+    if distance > 0:
+        shape = as_region(shapely.buffer(shape, distance / math.cos(math.pi / 4 / ROUND), quad_segs=ROUND))
     least = 4 * (half_gap_mm + 1) ** 2
     shape = Region(
         [Polygon(part.exterior, [h for h in part.interiors if Polygon(h).area > least]) for part in shape.geoms]

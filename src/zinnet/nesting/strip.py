@@ -165,6 +165,8 @@ def stages(pieces: list[Piece], *, inside_counters: bool) -> list[tuple[Engine, 
         return [("swarm", 0.42, 0.04), ("tree", 0.46, 0.08)]
     copies = sum(piece.copies for piece in pieces)
     pushing = 0.08 if copies <= 30 else 0.16 if copies <= 80 else 0.26
+    if engine == "tree":
+        pushing = min(pushing, 0.12)
     return [(engine, 1 - pushing, pushing)]
 
 
