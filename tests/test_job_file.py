@@ -72,6 +72,7 @@ def test_a_job_of_the_first_schema_is_brought_up_to_date(saved):
     job = Document.open(path, standard_workshop()).job
     assert (job.schema_version, job.title, job.copies) == (SCHEMA, "Old walk", 7)
     assert job.layers.method == "cut-away"
+    assert not job.nesting.inside_counters
     assert (job.blank.kind, job.blank.size, job.blank.measured[0].mm) == ("tee", "adult-m", 510.0)
     placement = job.designs[0].placement
     assert (placement.school, placement.width_mm, placement.from_centre_mm, placement.from_reference_mm) == (

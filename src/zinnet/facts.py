@@ -263,6 +263,7 @@ def _nests(requests: tuple[_Request, ...], spec: NestSpec, sheet: Sheet, joined:
             gap_mm=gap_of(spec),
             seconds=spec.seconds,
             seed=spec.seed,
+            inside_counters=spec.inside_counters,
         )
         found.append(FilmNest(films[key], key[1], tuple(parts), task))
     return tuple(found)

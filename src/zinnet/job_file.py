@@ -53,7 +53,17 @@ def _cut_away(data: dict[str, Any]) -> dict[str, Any]:
     return data | {"schema_version": 4}
 
 
-MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {1: _designs_and_sizes, 2: _sources, 3: _cut_away}
+def _same(data: dict[str, Any]) -> dict[str, Any]:
+    """Return a job of schema 4 in schema 5: pieces may lie in counters, which older jobs do not ask for."""
+    return data | {"schema_version": 5}
+
+
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _designs_and_sizes,
+    2: _sources,
+    3: _cut_away,
+    4: _same,
+}
 """How ``job.json`` of each older schema becomes the next one."""
 
 

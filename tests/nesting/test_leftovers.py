@@ -43,7 +43,7 @@ def test_nothing_narrow_is_offered():
     assert largest_rectangle(Region()) is None
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=25, deadline=None)
 @given(st.integers(0, 10_000))
 def test_rectangles_lie_in_the_region_and_apart(seed):
     rng = np.random.default_rng(seed)

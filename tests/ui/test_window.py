@@ -1,6 +1,7 @@
 """The window driven as a user drives it: by mouse, keys and what is typed."""
 
 import json
+import subprocess
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
@@ -10,6 +11,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 from tests.helpers import LANTERN, svg
 from zinnet.document import Document
 from zinnet.edits import set_copies, set_measure, set_placement
+from zinnet.nesting import run
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme
 from zinnet.workshop import standard_workshop
 
@@ -200,6 +202,27 @@ def test_the_nest_follows_an_edit_and_stops_at_once(demo, qtbot):
     assert sum(len(mat.layout.placed) for mat in session.plan.mats) == 27
     qtbot.mouseClick(bar.side, Qt.MouseButton.LeftButton)
     assert demo.stations["nest"].as_worn
+
+
+def test_small_pieces_may_lie_in_counters_where_the_box_is_ticked(demo, qtbot):
+    demo.go_to("nest")
+    sheet = demo.properties.sheets["nest"]
+    qtbot.mouseClick(sheet.inside, Qt.MouseButton.LeftButton, pos=QPoint(8, sheet.inside.height() // 2))
+    assert demo.session.job.nesting.inside_counters
+    assert all(nest.task.inside_counters for nest in demo.session.plan.nests)
+    demo.session.undo()
+    assert not sheet.inside.isChecked()
+
+
+def test_a_nest_whose_process_is_killed_is_said_and_the_job_stays(demo, qtbot, monkeypatch):
+    said = []
+    demo.session.said.connect(said.append)
+    monkeypatch.setattr(run, "_started", lambda: subprocess.Popen(["true"], stdin=-1, stdout=-1, text=True))
+    demo.session.apply(set_copies(9))
+    qtbot.waitUntil(lambda: any("without a result" in sentence for sentence in said), timeout=20_000)
+    qtbot.waitUntil(lambda: not demo.session.nester.is_running, timeout=20_000)
+    assert demo.session.job.copies == 9
+    assert not demo.session.plan.is_nested
 
 
 def test_artwork_is_opened_by_dropping_it(window, qtbot, tmp_path):

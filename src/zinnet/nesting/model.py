@@ -30,6 +30,7 @@ class NestSpec(Frozen):
     mat: str = "12x12in"
     gap_mm: float | None = Field(default=None, ge=0)
     keep_together: bool = True
+    inside_counters: bool = False
     seconds: float = Field(default=3.0, gt=0, le=600)
     seed: int = 0
 

@@ -8,6 +8,7 @@ from zinnet.nesting.run import NestRun
 
 SETTLE_MS = 350
 TICK_MS = 120
+NO_RESULT = "A nest ended without a result: its process was stopped from outside. The job is as it was; nest again."
 
 
 class Nester(QObject):
@@ -15,6 +16,7 @@ class Nester(QObject):
 
     better = Signal(str, object)
     progressed = Signal()
+    failed = Signal(str)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -83,6 +85,8 @@ class Nester(QObject):
                 self.better.emit(key, best)
             if not run.is_running:
                 self._runs.pop(key, None)
+                if run.best is None:
+                    self.failed.emit(NO_RESULT)
         if self._waiting and len(self._runs) < 2:
             self._elapsed = 0.0
             self._feed()

@@ -64,6 +64,7 @@ class Session(QObject):
         self.later.refused.connect(self._refused)
         self.nester = Nester(self)
         self.nester.better.connect(self._keep_layout)
+        self.nester.failed.connect(self.said)
         self.automatic_copy = AutomaticCopy(copies_folder)
         self._timer = QTimer(self, interval=COPY_EVERY_MS)
         self._timer.timeout.connect(self._keep_copy)

@@ -35,10 +35,16 @@ class NestSheet(PropertySheet):
         self.together.toggled.connect(
             lambda together: session.apply(set_nesting("keep together", keep_together=together))
         )
+        self.inside = QCheckBox("Small pieces inside counters")
+        self.inside.setToolTip("Pieces may lie in the counters of larger ones; the waste there is weeded first")
+        self.inside.toggled.connect(
+            lambda inside: session.apply(set_nesting("pieces inside counters", inside_counters=inside))
+        )
         self.add_row("Garments", self.copies)
         self.add_row("Mat", self.mat)
         self.add_row("Room", self.gap)
         self.form.addRow(self.together)
+        self.form.addRow(self.inside)
         self.note = self.add_note()
 
     def follow(self) -> None:
@@ -46,9 +52,13 @@ class NestSheet(PropertySheet):
         job = self.session.job
         if not (self.copies.hasFocus() and self.copies.isModified()):
             self.copies.setText(str(job.copies))
-        self.together.blockSignals(True)
-        self.together.setChecked(job.nesting.keep_together)
-        self.together.blockSignals(False)
+        for box, checked in (
+            (self.together, job.nesting.keep_together),
+            (self.inside, job.nesting.inside_counters),
+        ):
+            box.blockSignals(True)
+            box.setChecked(checked)
+            box.blockSignals(False)
         index = self.mat.findData(job.nesting.mat)
         if index < 0:
             self.mat.addItem(job.nesting.mat, job.nesting.mat)
