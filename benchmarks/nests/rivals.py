@@ -23,7 +23,7 @@ from zinnet.geometry.region import Region, as_region
 from zinnet.geometry.transform import moved, shift, turn
 from zinnet.nesting.engine_process import run_until
 from zinnet.nesting.model import Piece
-from zinnet.nesting.strip_engines import Spot
+from zinnet.nesting.strip_engines import Spot, item_shape
 
 CORES = 2
 FLATNESS_MM = 0.05
@@ -112,7 +112,7 @@ def _packingsolver(instance: Instance, seconds: float, *, report: Callable[[list
     for piece in instance.pieces:
         turns = _turns(piece, STEPS) or [0.0]
         builder.add_item_type(
-            [_item_shape(part) for part in _flat(piece)],
+            [item_shape(part) for part in _flat(piece)],
             copies=piece.copies,
             allowed_rotations=[(turn, turn, False) for turn in turns],
         )
@@ -152,13 +152,6 @@ def _turns(piece: Piece, steps: int | None) -> list[float] | None:
 def _outline(piece: Piece) -> Polygon:
     parts = [Polygon(part.exterior) for part in _flat(piece)]
     return parts[0] if len(parts) == 1 else shapely.convex_hull(shapely.union_all(parts))
-
-
-def _item_shape(part: Polygon) -> Any:
-    def shape(ring: Any) -> Any:
-        return irregular.build_shape([tuple(point) for point in orient(Polygon(ring)).exterior.coords[:-1]])
-
-    return irregular.ItemShape(irregular.ShapeWithHoles(shape(part.exterior), [shape(h) for h in part.interiors]))
 
 
 def _flat(piece: Piece) -> Sequence[Polygon]:

@@ -16,13 +16,12 @@ from shapely.geometry.polygon import orient
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
 from zinnet.nesting.engine_process import run_until
-from zinnet.nesting.grown import grown
+from zinnet.nesting.grown import EXACT_POINTS, grown
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout
 from zinnet.nesting.sheet import Sheet, room_of
 from zinnet.nesting.shelf import best_turn, shelf_nest
 from zinnet.nesting.strip_engines import item_shape
 
-EXACT_POINTS = 40
 GROWTH_MM = 0.15
 ANY_STEPS = 12
 LEAST_ROOM_MM2 = 25.0

@@ -10,6 +10,8 @@ from zinnet.geometry.region import Region, as_region, grown_simplified
 
 ROUND = 4
 """How many segments stand for a quarter of a circle."""
+EXACT_POINTS = 40
+"""Shapes of no more points stay as they are: pieces that fit exactly must go on fitting."""
 BRIDGE_MM = 0.05
 
 
@@ -30,7 +32,7 @@ def grown(region: Region, half_gap_mm: float, tolerance_mm: float, *, with_holes
     shape = Region(
         [Polygon(part.exterior, [h for h in part.interiors if Polygon(h).area > least]) for part in shape.geoms]
     )
-    if len(shapely.get_coordinates(shape)) > 12 * len(shape.geoms):
+    if len(shapely.get_coordinates(shape)) > EXACT_POINTS:
         shape = grown_simplified(shape, tolerance_mm)
     return shape
 

@@ -9,7 +9,7 @@ import shapely
 
 from zinnet.geometry.transform import moved
 from zinnet.nesting.bins import fill_bins
-from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout
+from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout, rank
 from zinnet.nesting.sheet import Sheet, room_of
 from zinnet.nesting.strip import StripSearch
 
@@ -106,8 +106,6 @@ def _on_kinds(
 
 def _best_on(task: NestTask, pieces: list[Piece], deadline: float, nest: Nest) -> tuple[SheetLayout, ...]:
     """Return the best layout on one kind of sheet."""
-    from zinnet.nesting.model import rank
-
     sub = replace(task, pieces=tuple(pieces), seconds=deadline - time.monotonic())
     found: list[Layout] = []
     nest(sub, pieces, deadline, found.append)

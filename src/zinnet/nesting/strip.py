@@ -27,8 +27,8 @@ OTHER: dict[Engine, Engine] = {"swarm": "tree", "tree": "swarm"}
 ANY_STEPS = 24
 STEPPED = tuple(np.arange(0, 360, 360 / ANY_STEPS).tolist())
 COARSE_MM, FINE_MM = 0.1, 0.02
-FEW, MANY = 7, 200
-PLAIN_POINTS, SIMPLE_POINTS = 9, 30
+FEW = 7
+PLAIN_POINTS = 9
 """Up to so many pieces or points a search by a tree comes further than a swarm; see ``suited``."""
 LEAST_HOLE_MM2 = 100.0
 
@@ -173,13 +173,12 @@ def stages(pieces: list[Piece], *, inside_counters: bool) -> list[tuple[Engine, 
 def suited(pieces: list[Piece], *, inside_counters: bool) -> Literal["swarm", "tree", "both"]:
     """Return which engine suits the pieces, as measured on many kinds of them.
 
-    Plain shapes, shapes with room inside and very many simple ones suit the tree, all others the swarm; for a few
-    pieces either may win.
+    Plain shapes and shapes with room inside suit the tree, all others the swarm; for a few pieces either may win.
     """
     copies = sum(piece.copies for piece in pieces)
     points = float(np.mean([len(shapely.get_coordinates(shapely.simplify(piece.region, 0.1))) for piece in pieces]))
     boxy = all(_is_square_edged(piece.region) for piece in pieces)
-    if boxy or points <= PLAIN_POINTS or (copies >= MANY and points <= SIMPLE_POINTS):
+    if boxy or points <= PLAIN_POINTS:
         return "tree"
     if inside_counters and _room_inside(pieces):
         return "tree"
