@@ -61,8 +61,11 @@ def _started() -> subprocess.Popen[str]:
 
 
 def _kill(process: subprocess.Popen[str]) -> None:
-    """End a worker and the engines that it started."""
-    if process.poll() is None:
+    """End a worker and the engines that it started, which may live on where the worker itself is dead.
+
+    Until a dead worker is waited for, its number names its group and no other.
+    """
+    if process.returncode is None:
         with contextlib.suppress(ProcessLookupError):
             os.killpg(process.pid, signal.SIGKILL)
 
