@@ -13,7 +13,6 @@ from zinnet.cutting.hpgl import cut_hpgl
 from zinnet.cutting.paths import CutSheet, cut_sheet
 from zinnet.cutting.svg_file import cut_svg
 from zinnet.errors import CutError
-from zinnet.facts import Mat
 from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.geometry.region import Region
@@ -22,9 +21,12 @@ from zinnet.layers.detail import details
 from zinnet.layers.marks import frame_box
 from zinnet.layers.stack import FilmLayer, LayerStack, laid_on
 from zinnet.layers.weeding import weed_map, weed_summary
+from zinnet.nested import Mat
 from zinnet.placement.place import edge_distances
 from zinnet.placement.propose import Proposal
 from zinnet.plan import Plan
+from zinnet.trims import Trim
+from zinnet.waste import JobUse
 
 
 def write_cut_files(plan: Plan, folder: Path) -> list[Path]:
@@ -42,14 +44,14 @@ def write_cut_files(plan: Plan, folder: Path) -> list[Path]:
         raise CutError("The pieces are not nested yet; wait until the nest is done.")
     written = []
     for mat in plan.mats:
-        sheet = cut_paths(mat, joined=plan.job.layers.join_outlines)
+        sheet = cut_paths(mat, joined=plan.job.layers.join_outlines, framed=plan.job.nesting.weed_frame == "mat")
         for ending, text in (("svg", cut_svg(sheet)), ("plt", cut_hpgl(sheet))):
             written.append(write_text(folder / f"{mat.stem}.{ending}", text))
     return written
 
 
-def cut_paths(mat: Mat, *, joined: bool = True) -> CutSheet:
-    """Return what is cut on a mat. Outlines that are not joined are cut as they are drawn."""
+def cut_paths(mat: Mat, *, joined: bool = True, framed: bool = False) -> CutSheet:
+    """Return what is cut on a mat, ``framed`` by one weed frame. Outlines that are not joined are cut as drawn."""
     pieces = []
     for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
         name = f"{placed.piece}-copy-{placed.copy_number}"
@@ -61,6 +63,8 @@ def cut_paths(mat: Mat, *, joined: bool = True) -> CutSheet:
             pieces.append((name, region))
             continue
         pieces += [(f"{name}-{k}", moved(one, placed.matrix)) for k, one in enumerate(part.drawn, start=1)]
+    if framed:
+        pieces.append(("weed-frame", mat.frame()))
     return cut_sheet(mat.nest.film.id, mat.sheet.width_mm, mat.sheet.height_mm, pieces)
 
 
@@ -92,6 +96,8 @@ def plan_json(plan: Plan) -> dict[str, Any]:
         "sizes": [{"size": garment.size, "copies": garment.copies} for garment in plan.garments],
         "designs": designs,
         "mats": [_mat_json(plan, mat) for mat in plan.mats],
+        "trims": [trim_json(trim) for trim in plan.trims],
+        "film_use": use_json(plan.use),
         "unplaced": [name for nest in plan.nests if nest.layout for name in nest.layout.unplaced],
         "stops": [finding.id for finding in plan.open_stops],
     }
@@ -306,6 +312,45 @@ def proposal_json(proposal: Proposal) -> dict[str, Any]:
     }
 
 
+def trim_json(trim: Trim) -> dict[str, Any]:
+    """Return one line of the trim list."""
+    return {
+        "mat": trim.mat.number,
+        "film": trim.mat.nest.film.id,
+        "from": None if trim.item is None else trim.item.number,
+        "source": trim.source,
+        "box_mm": list(trim.box),
+        "whole": trim.whole,
+        "side_down": trim.side_down,
+        "on": trim.on,
+        "stick_mm": list(trim.stick),
+        "new_settings": trim.new_settings,
+    }
+
+
+def use_json(use: JobUse) -> dict[str, Any]:
+    """Return the use of film in numbers, areas in mm2."""
+    return {
+        "films": [
+            {
+                "film": film.film,
+                "taken_mm2": film.taken_mm2,
+                "pieces_mm2": film.pieces_mm2,
+                "kept_mm2": film.kept_mm2,
+                "waste_mm2": film.waste_mm2,
+                "rows_mm2": film.rows_mm2,
+                "cost": film.cost,
+            }
+            for film in use.films
+        ],
+        "garments": use.garments,
+        "taken_mm2": use.taken_mm2,
+        "waste_mm2": use.waste_mm2,
+        "rows_mm2": use.rows_mm2,
+        "cost": use.cost,
+    }
+
+
 def _mat_json(plan: Plan, mat: Mat) -> dict[str, Any]:
     first = mat.layout.placed[0]
     pieces = []
@@ -328,6 +373,9 @@ def _mat_json(plan: Plan, mat: Mat) -> dict[str, Any]:
     return {
         "number": mat.number,
         "film": mat.nest.film.id,
+        "from": None if mat.item is None else mat.item.number,
+        "kind": mat.sheet.kind,
+        "test_cut": None if mat.test_spot is None else list(mat.test_spot.bounds),
         "width_mm": mat.sheet.width_mm,
         "height_mm": mat.sheet.height_mm,
         "margin_mm": mat.sheet.margin_mm,

@@ -14,7 +14,7 @@ from zinnet.placement.place import PlacementSpec
 from zinnet.steps.model import Step
 from zinnet.units import Unit
 
-SCHEMA = 5
+SCHEMA = 6
 MOST_DESIGNS = 40
 MOST_STEPS = 60
 

@@ -63,6 +63,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     2: _sources,
     3: _cut_away,
     4: _same,
+    5: _same,
 }
 """How ``job.json`` of each older schema becomes the next one."""
 

@@ -197,6 +197,13 @@ def _inches(length_mm: float) -> str:
     return f"{sign}{f'{whole} ' if whole else ''}{fraction.numerator}/{fraction.denominator}"
 
 
+def write_area(area_mm2: float, *, unit: Unit = "mm") -> str:
+    """Return an area in square centimetres or, where lengths are in inches, square inches."""
+    if unit == "in":
+        return f"{area_mm2 / MM_PER_INCH**2:,.1f} in²"
+    return f"{area_mm2 / 100:,.0f} cm²" if area_mm2 >= 10_000 else f"{area_mm2 / 100:,.1f} cm²"
+
+
 def read_size(text: str, *, unit: str = "mm") -> tuple[float, float]:
     """Return width and height in mm from text like ``12x12in`` or ``300 x 200``.
 

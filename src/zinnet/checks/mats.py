@@ -3,9 +3,10 @@
 from collections.abc import Iterator
 
 from zinnet.checks.model import Finding, Place, found
-from zinnet.edits import Edit, set_nesting
-from zinnet.facts import Facts, Mat, faults_of
+from zinnet.edits import Edit, nest_again, set_nesting
+from zinnet.facts import Facts
 from zinnet.layers.films import kind_of
+from zinnet.nested import Mat, faults_of
 from zinnet.nesting.mats import gap_of, mats, usual_gap_mm
 from zinnet.nesting.shelf import best_turn
 from zinnet.nesting.verify import overhang
@@ -28,19 +29,21 @@ def loose_pieces(facts: Facts) -> Iterator[Finding]:
 
 def larger_than_mat(facts: Facts) -> Iterator[Finding]:
     """A piece exceeds the mat's cutting area at every allowed turn."""
-    unit = facts.job.unit
+    unit, what = facts.job.unit, "film" if facts.job.nesting.from_shelf else "mat"
     for nest in facts.nests:
-        sheet = nest.task.sheet
-        width, height = sheet.width_mm - 2 * sheet.margin_mm, sheet.height_mm - 2 * sheet.margin_mm
+        if not nest.task.sheets:
+            continue
+        inners = [sheet.inner for sheet in nest.task.sheets if min(sheet.inner) > 0]
+        width, height = max(inners, key=lambda inner: inner[0] * inner[1])
         for piece in nest.task.pieces:
-            if best_turn(piece, width, height) is not None:
+            if any(best_turn(piece, *inner) is not None for inner in inners):
                 continue
             left, top, right, bottom = piece.region.bounds
             yield found(
                 "larger-than-mat",
                 f"{nest.film.name}: {write_length(right - left, unit=unit, with_unit=False)} x "
                 f"{write_length(bottom - top, unit=unit)}",
-                f"the mat's cutting area is {write_length(width, unit=unit, with_unit=False)} x "
+                f"the {what}'s cutting area is {write_length(width, unit=unit, with_unit=False)} x "
                 f"{write_length(height, unit=unit)}",
                 mend=_larger_mat(facts, nest.film.id),
             )
@@ -51,8 +54,7 @@ def _larger_mat(facts: Facts, film_id: str) -> Edit | None:
     """Return the edit that takes the first mat of the catalogue on which every piece fits."""
     pieces = [piece for nest in facts.nests for piece in nest.task.pieces]
     for name, mat in mats().items():
-        inner = mat.width_mm - 2 * mat.margin_mm, mat.height_mm - 2 * mat.margin_mm
-        if all(best_turn(piece, *inner) is not None for piece in pieces):
+        if all(best_turn(piece, *mat.inner) is not None for piece in pieces):
             return set_nesting(f"use the {mat.name}", mat=name)
     return None
 
@@ -74,7 +76,7 @@ def pieces_too_close(facts: Facts) -> Iterator[Finding]:
             f"mat {mat.number}: {message}",
             f"the gap asked for is {write_length(gap, unit=unit)}",
             place=Place("nest", (0, 0, mat.sheet.width_mm, mat.sheet.height_mm), mat.number),
-            mend=_nest_again(facts),
+            mend=nest_again(facts.held),
         )
 
 
@@ -87,7 +89,7 @@ def off_sheet(facts: Facts) -> Iterator[Finding]:
             f"mat {mat.number}: {message}",
             f"the margin is {write_length(mat.sheet.margin_mm, unit=facts.job.unit)}",
             place=Place("nest", worst.bounds, mat.number),
-            mend=_nest_again(facts),
+            mend=nest_again(facts.held),
         )
 
 
@@ -104,23 +106,20 @@ def _mat_faults(facts: Facts, kind: str) -> Iterator[tuple[Mat, str]]:
                     break
 
 
-def _nest_again(facts: Facts) -> Edit:
-    return set_nesting("nest again", seed=facts.job.nesting.seed + 1)
-
-
 def against_nap(facts: Facts) -> Iterator[Finding]:
     """A film with a direction lies turned on a mat."""
     for mat in facts.mats:
         if not kind_of(mat.nest.film).direction:
             continue
-        turned = [placed.turn_deg for placed in mat.layout.placed if placed.turn_deg % 360 != 0]
+        allowed = {piece.name: piece.allowed_turns or () for piece in mat.nest.task.pieces}
+        turned = [one.turn_deg for one in mat.layout.placed if one.turn_deg % 360 not in allowed[one.piece]]
         if turned:
             yield found(
                 "against-nap",
                 f"mat {mat.number}: {len(turned)} turned, the first by {turned[0]:g}°",
                 f"{kind_of(mat.nest.film).name}: {kind_of(mat.nest.film).source}",
                 place=Place("nest", mat.regions[0].bounds, mat.number),
-                mend=_nest_again(facts),
+                mend=nest_again(facts.held),
             )
 
 

@@ -2,12 +2,12 @@
 
 from dataclasses import replace
 
-from zinnet.checks import artwork, fit, layers, mats, use
+from zinnet.checks import artwork, film, fit, layers, mats, use
 from zinnet.checks.model import LEVELS, Finding
 from zinnet.facts import Facts
 from zinnet.layers.detail import look_closely
 
-CHECKS = (*fit.CHECKS, *use.CHECKS, *artwork.CHECKS, *layers.CHECKS, *mats.CHECKS)
+CHECKS = (*fit.CHECKS, *use.CHECKS, *artwork.CHECKS, *layers.CHECKS, *mats.CHECKS, *film.CHECKS)
 
 
 def findings_of(facts: Facts) -> tuple[Finding, ...]:

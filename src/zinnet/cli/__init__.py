@@ -8,7 +8,7 @@ import typer
 import typer.exceptions
 from pydantic import ValidationError
 
-from zinnet.cli import artwork, cutting, fitting, layers, nesting, stock
+from zinnet.cli import artwork, asking, cutting, fitting, layers, nesting, stock
 from zinnet.errors import ZinnetError
 
 app = typer.Typer(
@@ -67,6 +67,7 @@ for command in (
 ):
     app.command()(command)
 app.add_typer(stock.app, name="stock")
+app.add_typer(asking.app, name="ask")
 
 
 def main() -> None:

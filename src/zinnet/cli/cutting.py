@@ -25,6 +25,10 @@ def plan(
     copies: Annotated[int, typer.Option(min=1, max=1000, help="For how many garments.")] = 1,
     sizes: Annotated[str | None, typer.Option(help="Other sizes too, such as toddler=2,adult-l=4; or all.")] = None,
     also: Annotated[list[str] | None, typer.Option(help="Another design, such as back.svg=full-back.")] = None,
+    from_shelf: Annotated[bool, typer.Option("--from-shelf", help="Cut from the film in stock, scraps first.")] = False,
+    spare: Annotated[int, typer.Option(min=0, max=1000, help="Spare copies of every piece.")] = 0,
+    test_cut: Annotated[bool, typer.Option("--test-cut", help="Keep a spot of each film free for a test.")] = False,
+    weed_frame: Annotated[str, typer.Option(help="none, piece (or group kept together), or mat.")] = "none",
     seconds: Annotated[float, typer.Option(min=0.1, max=600, help="How long each film may be nested.")] = 3.0,
 ) -> None:
     """Plan a job and write plan.json, findings.json and the cut files."""
@@ -43,7 +47,14 @@ def plan(
         designs=(first, *reading.designs(also or [])),
         family=reading.family(sizes, spec),
         layers=LayersSpec(method=reading.method(method), lap_mm=reading.positive(lap, "--lap")),
-        nesting=NestSpec(mat=mat, seconds=seconds),
+        nesting=NestSpec(
+            mat=mat,
+            seconds=seconds,
+            from_shelf=from_shelf,
+            spare=spare,
+            test_cut=test_cut,
+            weed_frame=reading.weed_frame(weed_frame),
+        ),
         copies=copies,
     )
     document = Document(reading.workshop(films), job)

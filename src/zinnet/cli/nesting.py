@@ -44,7 +44,7 @@ def nest(
     from zinnet.nesting.run import NestRun
 
     named = pieces_of_svg(reading.read(pieces), pieces.name, turns=reading.turns(turn))
-    sources = _sources(sheet, sheets, roll or [], scrap or [], keep_out, reading.not_negative(margin, "--margin"))
+    sources = sources_of(sheet, sheets, roll or [], scrap or [], keep_out, reading.not_negative(margin, "--margin"))
     task = NestTask(
         pieces=tuple(replace(piece, copies=piece.copies * copies) for piece in named),
         sheets=tuple(source for source, _ in sources),
@@ -81,7 +81,7 @@ def nest(
     )
 
 
-def _sources(
+def sources_of(
     sheet: str | None,
     sheets: int | None,
     rolls: list[str],

@@ -219,3 +219,21 @@ def remove_old_cut_files(folder: Path) -> None:
 def print_json(data: Any) -> None:
     """Print an answer."""
     typer.echo(json.dumps(data, indent=1, ensure_ascii=False))
+
+
+def nested_job(path: Path) -> Any:
+    """Return the document of a job file, all its films nested on what the workshop holds."""
+    from zinnet.demo import nest_document
+    from zinnet.document import Document
+    from zinnet.workshop.open import open_workshop
+
+    document = Document.open(path, open_workshop())
+    nest_document(document)
+    return document
+
+
+def weed_frame(name: str) -> Any:
+    """Return a kind of weed frame. Raises :class:`ZinnetError` where there is none of the name."""
+    if name not in ("none", "piece", "mat"):
+        raise ZinnetError(f"There is no weed frame “{name}”; write none, piece or mat.")
+    return name

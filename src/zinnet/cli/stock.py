@@ -1,4 +1,4 @@
-"""Commands of the shelf: stock list, add, correct, out, history, export, import, restore."""
+"""Commands of the shelf: what is on it, what a cut takes and leaves, CSV, and backups."""
 
 from pathlib import Path
 from typing import Annotated, Any
@@ -125,6 +125,50 @@ def import_csv(path: Annotated[Path, typer.Argument(help="The CSV to read.")]) -
         reading.refuse_unknown_film(item.film)
     for item in _stock().add(items, said=f"from {path.name}"):
         typer.echo(item.number)
+
+
+@app.command()
+def cut(
+    job: Annotated[Path, typer.Argument(help="The job file that was cut from the shelf.")],
+    keep: Annotated[
+        str | None,
+        typer.Option(help="What is kept of leftovers: as-it-is, rectangles or nothing; else the usual."),
+    ] = None,
+) -> None:
+    """Take what a job used off the shelf, put what is left on it, and print the number of the cut."""
+    from zinnet.nesting.mats import room
+    from zinnet.trims import loads_cut
+    from zinnet.workshop.after_cut import KEEPS, changes, leftovers
+
+    chosen = None if keep is None else keep.replace("-", " ")
+    if chosen is not None and chosen not in KEEPS:
+        raise ZinnetError(f"--keep {keep}: write as-it-is, rectangles or nothing.")
+    document = reading.nested_job(job)
+    loads = loads_cut(document.plan.mats)
+    if not loads:
+        raise ZinnetError(f"Nothing of {job} is cut from the shelf; plan it so first.")
+    left = leftovers(loads, least_mm=room().least_kept_mm)
+    keeps: Any = {} if chosen is None else dict.fromkeys(range(len(left)), chosen)
+    typer.echo(_stock().cut(document.job.title, changes(loads, left, keeps)))
+
+
+@app.command()
+def cuts() -> None:
+    """List the cuts that can still be undone."""
+    for number, at, job in _stock().open_cuts():
+        typer.echo(f"{number:>5}  {at}  {job}")
+
+
+@app.command()
+def confirm(number: Annotated[int, typer.Argument(help="The cut's number.")]) -> None:
+    """Confirm a cut: it can't be undone any more."""
+    _stock().confirm(number)
+
+
+@app.command()
+def undo(number: Annotated[int, typer.Argument(help="The cut's number.")]) -> None:
+    """Undo a cut that is not confirmed: what it took is back, what it left is gone."""
+    _stock().undo(number)
 
 
 @app.command()

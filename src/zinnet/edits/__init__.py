@@ -20,6 +20,7 @@ from zinnet.edits.blank import (
     set_blank_colour,
     set_measure,
 )
+from zinnet.edits.by_hand import is_held, move_pieces, nest_again
 from zinnet.edits.designs import add_design, open_artwork, remove_design
 from zinnet.edits.details import mends_of
 from zinnet.edits.edit import Edit
@@ -55,10 +56,13 @@ __all__ = [
     "drop_keep_out",
     "flatten_blends",
     "follow_family",
+    "is_held",
     "join_outlines",
     "keep_off",
     "mends_of",
+    "move_pieces",
     "move_step",
+    "nest_again",
     "open_artwork",
     "open_outlines_as_lines",
     "override_side",

@@ -38,9 +38,14 @@ def marks_of(stack: LayerStack) -> Marks:
     return marks_round(stack.box)
 
 
+def frame_room_mm() -> float:
+    """Return how far a weed frame stands off what it is around."""
+    return float(read_toml("limits")["marks"]["frame_mm"])
+
+
 def frame_box(box: Box) -> Box:
     """Return the weed frame round a box, in its units of mm."""
-    room = read_toml("limits")["marks"]["frame_mm"]
+    room = frame_room_mm()
     left, top, right, bottom = box
     return left - room, top - room, right + room, bottom + room
 

@@ -1,51 +1,165 @@
-"""Mats: their sizes, the margin kept on them, and the room for scissors."""
+"""Mats and the machines that take them: their sizes, the margin kept on them, and the room that is kept on film."""
 
-from functools import cache
+import tomllib
+from collections.abc import Mapping
+from functools import cache, lru_cache
+from pathlib import Path
+from typing import Any
+
+import platformdirs
+from pydantic import Field, ValidationError
 
 from zinnet.data import read_toml
-from zinnet.errors import NestError, UnitsError
+from zinnet.errors import NestError, SettingsError, UnitsError
 from zinnet.model import Frozen
 from zinnet.nesting.model import NestSpec
 from zinnet.nesting.sheet import Sheet
 from zinnet.units import read_size
 
+MOST_BYTES = 200_000
+
 
 class Mat(Frozen):
-    """A mat of the catalogue, lengths in mm."""
+    """A mat, or the bed of a machine that is ``fed`` from the roll without one; lengths in mm.
 
-    name: str
-    width_mm: float
-    height_mm: float
-    margin_mm: float
-    source: str
+    A roll runs along the width, up to so far in one go.
+    """
+
+    name: str = Field(min_length=1, max_length=200)
+    width_mm: float = Field(gt=0, le=20_000)
+    height_mm: float = Field(gt=0, le=20_000)
+    margin_mm: float = Field(ge=0, le=1000)
+    fed: bool = False
+    source: str = "measured by the user"
+
+    @property
+    def inner(self) -> tuple[float, float]:
+        """The cutting area inside the margins."""
+        return self.width_mm - 2 * self.margin_mm, self.height_mm - 2 * self.margin_mm
+
+
+class Machine(Frozen):
+    """A cutting machine and the mats that it takes, by name."""
+
+    name: str = Field(min_length=1, max_length=200)
+    mats: tuple[str, ...] = Field(min_length=1)
+
+
+class Room(Frozen):
+    """The room that is kept on film, in mm: between pieces, along its edges, for the test cut; and
+    how narrow a leftover may be to be kept."""
+
+    gap_mm: float
+    edge_mm: float
+    test_cut_mm: float
+    least_kept_mm: float
+
+
+def machines_file() -> Path:
+    """Return where the user's own mats and machines lie."""
+    return platformdirs.user_config_path("zinnet") / "machines.toml"
+
+
+def mats() -> dict[str, Mat]:
+    """Return all mats: those that ship with Zinnet, and the user's own.
+
+    Raises :class:`SettingsError` where the user's file can't be made sense of.
+    """
+    return _read(*_stamp())[0]
+
+
+def machines() -> dict[str, Machine]:
+    """Return all machines: those that ship with Zinnet, and the user's own."""
+    return _read(*_stamp())[1]
 
 
 @cache
-def mats() -> dict[str, Mat]:
-    """Return the catalogue of mats."""
-    return {name: Mat.model_validate(row) for name, row in read_toml("mats")["mats"].items()}
+def room() -> Room:
+    """Return the room that is usually kept."""
+    return Room.model_validate(
+        {name: value for name, value in read_toml("machines")["room"].items() if name in Room.model_fields}
+    )
 
 
 def usual_gap_mm() -> float:
     """Return the usual room for scissors between pieces."""
-    return float(read_toml("mats")["room"]["gap_mm"])
+    return room().gap_mm
 
 
-def mat_sheet(name: str) -> Sheet:
-    """Return the sheet that a mat holds: one of the catalogue, or any size such as ``300x200mm``."""
-    if name in mats():
-        mat = mats()[name]
-        return Sheet(width_mm=mat.width_mm, height_mm=mat.height_mm, margin_mm=mat.margin_mm)
+def _stamp() -> tuple[Path, float]:
+    """Return the user's file and when it was changed, so that it is read once."""
+    path = machines_file()
+    try:
+        return path, path.stat().st_mtime
+    except OSError:
+        return path, 0.0
+
+
+@lru_cache(maxsize=4)
+def _read(path: Path, changed: float) -> tuple[dict[str, Mat], dict[str, Machine]]:
+    found = _tables(read_toml("machines"))
+    if not changed:
+        return found
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise SettingsError(f"{path} has more than {MOST_BYTES / 1e6:.1f} MB; a list of mats is far smaller.")
+        own = _tables(tomllib.loads(path.read_text(encoding="utf-8")))
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = " ".join(map(str, first["loc"]))
+        raise SettingsError(f"{path}: {first['msg'].lower()} ({where}); mend it, or move it away.") from None
+    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError, AttributeError) as error:
+        raise SettingsError(f"{path} can't be read ({error}); mend it, or move it away.") from None
+    all_mats, all_machines = found[0] | own[0], found[1] | own[1]
+    for machine in own[1].values():
+        unknown = [name for name in machine.mats if name not in all_mats]
+        if unknown:
+            raise SettingsError(
+                f"{path}: {machine.name} takes a mat {unknown[0]} that is not there; add [mats] for it."
+            )
+    for name, mat in own[0].items():
+        if min(mat.inner) <= 0:
+            raise SettingsError(f"{path}: the margins leave nothing of {name}; make them smaller.")
+    return all_mats, all_machines
+
+
+def _tables(data: Mapping[str, Any]) -> tuple[dict[str, Mat], dict[str, Machine]]:
+    return (
+        {name: Mat.model_validate(row) for name, row in data.get("mats", {}).items()},
+        {name: Machine.model_validate(row) for name, row in data.get("machines", {}).items()},
+    )
+
+
+def mat_of(name: str) -> Mat:
+    """Return a mat of the catalogue, or one of any size such as ``300x200mm``."""
+    known = mats()
+    if name in known:
+        return known[name]
     try:
         width, height = read_size(name)
     except UnitsError:
         raise NestError(
-            f"There is no mat “{name}”; use one of {', '.join(mats())}, or a size such as 300x200mm."
+            f"There is no mat “{name}”; use one of {', '.join(known)}, or a size such as 300x200mm."
         ) from None
-    margin = next(iter(mats().values())).margin_mm
+    margin = next(iter(known.values())).margin_mm
     if min(width, height) <= 2 * margin:
         raise NestError(f"A mat of {name} is smaller than its margins of {margin:g} mm; use a larger one.")
-    return Sheet(width_mm=width, height_mm=height, margin_mm=margin)
+    return Mat(name=name, width_mm=width, height_mm=height, margin_mm=margin)
+
+
+def mat_sheet(name: str) -> Sheet:
+    """Return the film that covers the mat of a name."""
+    return sheet_on(mat_of(name))
+
+
+def sheet_on(mat: Mat) -> Sheet:
+    """Return the film that covers a mat wholly, as much of it as is wanted."""
+    return Sheet(
+        width_mm=mat.width_mm,
+        height_mm=mat.height_mm,
+        margin_mm=mat.margin_mm,
+        kind="roll" if mat.fed else "mat",
+    )
 
 
 def gap_of(spec: NestSpec) -> float:

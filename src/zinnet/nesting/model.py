@@ -8,7 +8,7 @@ from typing import Any, Literal
 
 import numpy as np
 import shapely
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from zinnet.errors import NestError
 from zinnet.geometry.region import Region, as_region
@@ -24,15 +24,64 @@ HALF = 2**31
 ALLOWED = {"none": (0.0,), "half": (0.0, 180.0), "quarter": (0.0, 90.0, 180.0, 270.0)}
 
 
+Aim = Literal["scraps", "loads", "film", "rest"]
+AIMS: tuple[Aim, ...] = ("scraps", "loads", "film", "rest")
+"""What a nest is after, once all pieces are placed, the first thing first.
+
+Scraps before rolls; few loads; little film taken; the last sheet left as long as can be in one piece.
+"""
+MOST_PINS = 5000
+
+
+class Pin(Frozen):
+    """Where a copy of a piece was put by hand: on which of its film's mats (from 0), and how it lies there.
+
+    ``sheet`` counts the task's kinds of sheets. One that is ``held`` stays there when the rest is nested again.
+    """
+
+    piece: str
+    copy_number: int = Field(ge=1)
+    mat: int = Field(ge=0)
+    sheet: int = Field(default=0, ge=0)
+    x_mm: float = Field(allow_inf_nan=False)
+    y_mm: float = Field(allow_inf_nan=False)
+    turn_deg: float = Field(default=0.0, allow_inf_nan=False)
+    held: bool = False
+
+    @property
+    def placed(self) -> "Placed":
+        """The placement that it asks for."""
+        return Placed(
+            piece=self.piece, copy_number=self.copy_number, x_mm=self.x_mm, y_mm=self.y_mm, turn_deg=self.turn_deg
+        )
+
+
 class NestSpec(Frozen):
-    """How the user wants the pieces nested."""
+    """How the user wants the pieces nested.
+
+    They are cut from mats full of film, or ``from_shelf``: from the film that is there. ``moved`` is what was done by
+    hand since the last nest, ``pins`` what that nest had to leave where it was.
+    """
 
     mat: str = "12x12in"
+    from_shelf: bool = False
     gap_mm: float | None = Field(default=None, ge=0)
     keep_together: bool = True
     inside_counters: bool = False
+    weed_frame: Literal["none", "piece", "mat"] = "none"
+    test_cut: bool = False
+    spare: int = Field(default=0, ge=0, le=1000)
+    aims: tuple[Aim, ...] = AIMS
+    moved: tuple[Pin, ...] = Field(default=(), max_length=MOST_PINS)
+    pins: tuple[Pin, ...] = Field(default=(), max_length=MOST_PINS)
     seconds: float = Field(default=3.0, gt=0, le=600)
     seed: int = 0
+
+    @model_validator(mode="after")
+    def _each_aim_once(self) -> "NestSpec":
+        if sorted(self.aims) != sorted(AIMS):
+            raise ValueError(f"the aims are {', '.join(AIMS)}, each once")
+        return self
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,7 +114,8 @@ class Piece:
 class NestTask:
     """One nest: pieces of one film on the sheets that there are, in the order of preference.
 
-    ``inside_counters`` allows small pieces inside the counters of larger ones.
+    ``inside_counters`` allows small pieces inside the counters of larger ones; ``pinned`` are the sheets on which
+    some copies already lie and stay.
     """
 
     pieces: tuple[Piece, ...]
@@ -74,6 +124,8 @@ class NestTask:
     seconds: float = 3.0
     seed: int = 0
     inside_counters: bool = False
+    aims: tuple[Aim, ...] = AIMS
+    pinned: tuple["SheetLayout", ...] = ()
 
     @property
     def sheet(self) -> Sheet:
@@ -98,6 +150,8 @@ class NestTask:
                 "seconds": self.seconds,
                 "seed": self.seed,
                 "inside_counters": self.inside_counters,
+                "aims": self.aims,
+                "pinned": [one.model_dump() for one in self.pinned],
             }
         )
 
@@ -121,6 +175,8 @@ class NestTask:
             seconds=data["seconds"],
             seed=data["seed"],
             inside_counters=data["inside_counters"],
+            aims=tuple(data["aims"]),
+            pinned=tuple(SheetLayout.model_validate(row) for row in data["pinned"]),
         )
 
     @cached_property
@@ -139,6 +195,8 @@ class NestTask:
             "seed": self.seed,
             "inside_counters": self.inside_counters,
         }
+        if self.aims != AIMS or self.pinned:
+            data |= {"aims": self.aims, "pinned": [one.model_dump() for one in self.pinned]}
         return sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()
 
 
@@ -182,8 +240,8 @@ Rank = tuple[float, ...]
 def rank(task: NestTask, layout: Layout) -> Rank:
     """Return what makes one layout better than another; less is better.
 
-    First all pieces are placed; then, where there are scraps, little is taken of film that is none; then few loads;
-    then little length of that film is taken; then the last sheet is left as long as can be.
+    First all pieces are placed; then the task's aims count in their order. Film that is none of a scrap is only an aim
+    of its own where there are scraps.
     """
     areas = {piece.name: piece.region.area for piece in task.pieces}
     taken = last = 0.0
@@ -192,16 +250,15 @@ def rank(task: NestTask, layout: Layout) -> Rank:
         last = round(one.used_length_mm, 1)
         if sheet.kind != "scrap":
             taken += one.used_length_mm * sheet.height_mm
-    left_out = sum(areas[name] for name in layout.unplaced)
     scraps = any(sheet.kind == "scrap" for sheet in task.sheets)
-    return (
-        len(layout.unplaced),
-        round(left_out, 1),
-        round(taken) if scraps else 0.0,
-        len(layout.sheets),
-        round(taken, 1),
-        last,
-    )
+    by_aim: dict[Aim, float] = {
+        "scraps": round(taken) if scraps else 0.0,
+        "loads": len(layout.sheets),
+        "film": round(taken, 1),
+        "rest": last,
+    }
+    left_out = sum(areas[name] for name in layout.unplaced)
+    return (len(layout.unplaced), round(left_out, 1), *(by_aim[aim] for aim in task.aims))
 
 
 def check_task(task: NestTask) -> None:

@@ -26,7 +26,8 @@ class Sheet(Frozen):
     """A piece of film to cut from: width along x, height along y, and the margin kept free along every edge.
 
     ``outline`` says where there is film, where it is no full rectangle; ``keep_out`` what of it can't be used.
-    ``copies`` is how many there are, None for any number.
+    ``copies`` is how many there are, None for any number. Where it is part of a larger film, ``corner`` says where it
+    begins there, and ``turned`` that the film lies turned by a quarter.
     """
 
     width_mm: float = Field(gt=0)
@@ -37,6 +38,8 @@ class Sheet(Frozen):
     copies: int | None = Field(default=None, ge=1)
     kind: SheetKind = "mat"
     label: str = ""
+    corner: tuple[float, float] = (0.0, 0.0)
+    turned: bool = False
 
     @property
     def is_plain(self) -> bool:

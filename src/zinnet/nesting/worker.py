@@ -9,6 +9,7 @@ import threading
 
 from zinnet.nesting.engine import engine_nest
 from zinnet.nesting.model import Layout, NestTask, rank
+from zinnet.nesting.pinned import with_pinned, without_pinned
 from zinnet.nesting.shelf import shelf_nest
 from zinnet.nesting.verify import faults
 
@@ -31,9 +32,14 @@ def main() -> None:
                 sys.stdout.write(layout.model_dump_json() + "\n")
                 sys.stdout.flush()
 
-    offer(shelf_nest(task))
-    if sum(piece.copies for piece in task.pieces) > 1:
-        engine_nest(task, offer)
+    free = without_pinned(task)
+
+    def offer_joined(layout: Layout) -> None:
+        offer(with_pinned(task, layout))
+
+    offer_joined(shelf_nest(free))
+    if sum(piece.copies for piece in free.pieces) > 1 or not all(sheet.is_plain for sheet in free.sheets):
+        engine_nest(free, offer_joined)
 
 
 if __name__ == "__main__":

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.facts import FilmNest
+from zinnet.nested import FilmNest
 from zinnet.nesting.model import Layout
 from zinnet.nesting.run import NestRun
 

@@ -1,9 +1,10 @@
-"""The workshop: films, the blanks that were measured before, and the user's habits."""
+"""The workshop: films, what of them is on the shelf, and the user's habits."""
 
 from zinnet.layers.films import Film, catalogue_films
 from zinnet.model import Frozen
 from zinnet.placement.guides import usual_finger_mm
 from zinnet.placement.place import Habits
+from zinnet.workshop.stock import StockItem
 
 
 class Workshop(Frozen):
@@ -11,6 +12,7 @@ class Workshop(Frozen):
 
     films: tuple[Film, ...]
     habits: Habits
+    stock: tuple[StockItem, ...] = ()
 
     def film(self, film_id: str) -> Film | None:
         """Return a film by its id, or None where it is not in stock."""

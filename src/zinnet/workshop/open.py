@@ -3,8 +3,17 @@
 from zinnet.workshop import Workshop, standard_workshop
 from zinnet.workshop.films import films_in_stock
 from zinnet.workshop.settings import read_habits
+from zinnet.workshop.stock import Stock, StockItem
+from zinnet.workshop.store import WorkshopStore
 
 
 def open_workshop() -> Workshop:
     """Return the user's workshop. Raises a :class:`ZinnetError` where its files can't be made sense of."""
-    return standard_workshop().model_copy(update={"habits": read_habits(), "films": films_in_stock()})
+    return standard_workshop().model_copy(
+        update={"habits": read_habits(), "films": films_in_stock(), "stock": shelf_of(WorkshopStore())}
+    )
+
+
+def shelf_of(store: WorkshopStore) -> tuple[StockItem, ...]:
+    """Return what is on the shelf; a workshop that was never used has no file, and none is made for it."""
+    return tuple(Stock(store).items()) if store.path.exists() else ()

@@ -6,7 +6,7 @@ import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF, QResizeEvent
 
-from zinnet.facts import CutPart
+from zinnet.cut_parts import CutPart
 from zinnet.fitted import FittedDesign
 from zinnet.geometry.transform import moved
 from zinnet.placement.arrange import Arc, Band, One, Ring, Rows

@@ -9,8 +9,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPixmap, QTransform
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
-from zinnet.edits import set_nesting
-from zinnet.facts import Mat
+from zinnet.edits import nest_again
+from zinnet.nested import Mat
 from zinnet.nesting.model import Placed
 from zinnet.ui.drawing import draw_card, draw_chalk_text, hatch, lit_pen, pen, region_path
 from zinnet.ui.session import Session
@@ -300,4 +300,4 @@ class NestBar(QWidget):
         self.said.setText("  ·  ".join(texts))
 
     def _nest_again(self) -> None:
-        self.session.apply(set_nesting("nest again", seed=self.session.job.nesting.seed + 1))
+        self.session.apply(nest_again(self.session.plan.held))

@@ -1,0 +1,225 @@
+"""Questions to film and pieces: how many fit, at what size so many fit, how much roll is missing.
+
+Rectangles are answered by counting, all else by nesting: such an answer is what was found in the time allowed, which
+holds, though a longer search may find a little more.
+"""
+
+import threading
+import time
+from collections import Counter
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import shapely
+
+from zinnet.errors import NestError
+from zinnet.geometry.transform import moved, scale
+from zinnet.nesting.model import Layout, NestTask, Piece
+from zinnet.nesting.rectangles import how_many_rectangles
+from zinnet.nesting.run import NestRun
+from zinnet.nesting.sheet import Sheet, room_of
+from zinnet.nesting.shelf import shelf_nest
+
+TRIAL_S, LAST_S = 1.5, 5.0
+"""How long one trial looks for a nest, and how long the last ones do."""
+EXACT, FINE = 1e-6, 0.004
+"""How near the largest size is found, as a share: by counting, and by nesting."""
+PUSHES = (1.012, 1.006, 1.003)
+LEAST_SCALE, MOST_SCALE = 1e-3, 1e3
+MOST = 2000
+POLL_S = 0.02
+
+GoesOn = Callable[[], bool]
+
+
+def always() -> bool:
+    """Go on until there is an answer."""
+    return True
+
+
+@dataclass(frozen=True)
+class Largest:
+    """The largest size found: as a factor of the pieces as they are, and whether it is exact."""
+
+    factor: float
+    exact: bool
+
+
+def all_fit(task: NestTask, *, seconds: float = TRIAL_S, goes_on: GoesOn = always) -> bool:
+    """Tell whether all pieces of a task fit on its sheets; False also where no nest was found in the time."""
+    return _nest_of_all(task, seconds, goes_on) is not None
+
+
+def _nest_of_all(task: NestTask, seconds: float, goes_on: GoesOn) -> Layout | None:
+    """Return a nest of all pieces as soon as one is found."""
+    if not task.sheets or _area(task) > _room(task):
+        return None
+    boxes = shelf_nest(task)
+    if not boxes.unplaced:
+        return boxes
+    if _is_hopeless(task):
+        return None
+    whole = threading.Event()
+    run = NestRun(replace(task, seconds=seconds), on_better=lambda layout: whole.set() if not layout.unplaced else None)
+    try:
+        while run.is_running and not whole.wait(POLL_S) and goes_on():
+            pass
+    finally:
+        best = run.cancel()
+    return best if best is not None and not best.unplaced else None
+
+
+def _area(task: NestTask) -> float:
+    return float(sum(piece.region.area * piece.copies for piece in task.pieces))
+
+
+def _room(task: NestTask) -> float:
+    return sum(float(room_of(sheet).area) * (sheet.copies or MOST) for sheet in task.sheets)
+
+
+def _is_hopeless(task: NestTask) -> bool:
+    """Tell whether the circle around a piece is wider than the one around any sheet."""
+    widest = max(2 * float(shapely.minimum_bounding_radius(piece.region)) for piece in task.pieces)
+    inners = [sheet.inner for sheet in task.sheets]
+    longest = max((w * w + h * h) ** 0.5 for w, h in inners)
+    return bool(widest > longest * (1 + 1e-9))
+
+
+def as_rectangles(task: NestTask) -> tuple[float, float] | None:
+    """Return the size of the pieces where all are copies of one upright rectangle on one plain sheet, else None."""
+    if len(task.pieces) != 1 or len(task.sheets) != 1 or not task.sheet.is_plain or task.sheet.copies != 1:
+        return None
+    region = task.pieces[0].region
+    left, top, right, bottom = region.bounds
+    size = right - left, bottom - top
+    return size if abs(region.area - size[0] * size[1]) < 1e-9 * region.area else None
+
+
+def _count_of_rectangles(task: NestTask, size: tuple[float, float]) -> int:
+    """Return how many rectangles fit on the task's sheet: x along the roll, y across it."""
+    width, height = task.sheet.inner
+    turns = task.pieces[0].allowed_turns
+    may_turn = turns is None or bool({90.0, 270.0} & set(turns))
+    counts = how_many_rectangles((size[1], size[0]), (height, width), task.gap_mm, may_turn=may_turn)
+    return counts.best
+
+
+def how_many(task: NestTask, *, goes_on: GoesOn = always) -> int:
+    """Return how many sets of the task's pieces fit on its sheets, none of them endless."""
+    if any(sheet.copies is None for sheet in task.sheets):
+        raise NestError("On endless film any number fits; say how long it is.")
+    size = as_rectangles(task)
+    if size is not None and task.pieces[0].copies == 1:
+        return _count_of_rectangles(task, size)
+    bound = min(MOST, int(_room(task) / _area(task)))
+
+    def holds(count: int, seconds: float = TRIAL_S) -> bool:
+        sets = tuple(replace(piece, copies=piece.copies * count) for piece in task.pieces)
+        return all_fit(replace(task, pieces=sets), seconds=seconds, goes_on=goes_on)
+
+    low, high = _full(task, bound, goes_on), bound + 1
+    while high - low > 1 and goes_on():
+        middle = min(low + max(1, (high - low) // 4), high - 1)
+        if holds(middle):
+            low = middle
+        else:
+            high = middle
+    while goes_on() and low < bound and holds(low + 1, LAST_S):
+        low += 1
+    return low
+
+
+def _full(task: NestTask, bound: int, goes_on: GoesOn) -> int:
+    """Return how many whole sets lie on the sheets when as many are offered as their area could hold."""
+    if not bound or not goes_on():
+        return 0
+    sets = tuple(replace(piece, copies=piece.copies * bound) for piece in task.pieces)
+    layout = NestRun(replace(task, pieces=sets, seconds=TRIAL_S)).wait()
+    left = Counter(layout.unplaced)
+    return min((piece.copies * bound - left[piece.name]) // piece.copies for piece in task.pieces)
+
+
+def how_many_more(task: NestTask, sets: int, *, goes_on: GoesOn = always) -> int:
+    """Return how many more sets fit beside those that the task holds already; its pieces make so many sets."""
+    each = tuple(replace(piece, copies=max(1, piece.copies // sets)) for piece in task.pieces)
+    return max(0, how_many(replace(task, pieces=each), goes_on=goes_on) - sets)
+
+
+def largest_size(task: NestTask, *, goes_on: GoesOn = always) -> Largest:
+    """Return the largest factor at which all pieces of the task fit on its sheets; gap and margins stay.
+
+    Raises :class:`NestError` where they do not fit at any size.
+    """
+    size = as_rectangles(task)
+    if size is not None:
+        copies = task.pieces[0].copies
+        long, wide = size
+        factor = _largest_factor(lambda one: _count_of_rectangles(task, (long * one, wide * one)) >= copies)
+        return Largest(factor, True)
+    boxes = _largest_factor(lambda f: not shelf_nest(scaled(task, f)).unplaced)
+    most = (_room(task) / _area(task)) ** 0.5
+    found = _by_trials(task, boxes, max(most, boxes), goes_on)
+    for push in PUSHES:
+        if goes_on() and all_fit(scaled(task, found * push), seconds=LAST_S, goes_on=goes_on):
+            found *= push
+    return Largest(found, False)
+
+
+def _by_trials(task: NestTask, low: float, high: float, goes_on: GoesOn) -> float:
+    """Return the largest factor found between one that fits and one that does not."""
+    while high / low - 1 > FINE and goes_on():
+        middle = (low * high) ** 0.5
+        if all_fit(scaled(task, middle), goes_on=goes_on):
+            low = middle
+        else:
+            high = middle
+    return low
+
+
+def _largest_factor(holds: Callable[[float], bool]) -> float:
+    """Return the largest factor that holds, by halving."""
+    low, high = LEAST_SCALE, MOST_SCALE
+    if not holds(low):
+        raise NestError("So many do not fit at any size: the room between them takes all the film.")
+    while high / low - 1 > EXACT:
+        middle = (low * high) ** 0.5
+        if holds(middle):
+            low = middle
+        else:
+            high = middle
+    return low
+
+
+def scaled(task: NestTask, factor: float) -> NestTask:
+    """Return the task with all its pieces enlarged by a factor."""
+    return replace(task, pieces=tuple(_enlarged(piece, factor) for piece in task.pieces))
+
+
+def _enlarged(piece: Piece, factor: float) -> Piece:
+    return Piece(piece.name, moved(piece.region, scale(factor)), piece.copies, piece.turns)
+
+
+def missing_length(
+    task: NestTask, layout: Layout, width_mm: float, *, margin_mm: float, seconds: float = LAST_S
+) -> float:
+    """Return how much of a roll of a width the pieces need that found no room; 0 where none is missing.
+
+    Raises :class:`NestError` where a piece is wider than the roll.
+    """
+    if not layout.unplaced:
+        return 0.0
+    left_out = [replace(piece, copies=layout.unplaced.count(piece.name)) for piece in task.pieces]
+    pieces = tuple(piece for piece in left_out if piece.copies)
+    sides = [float(shapely.minimum_bounding_radius(piece.region)) * 2 * piece.copies for piece in pieces]
+    length = sum(sides) + len(layout.unplaced) * task.gap_mm + 2 * margin_mm
+    roll = Sheet(width_mm=length, height_mm=width_mm, margin_mm=margin_mm, copies=1, kind="roll")
+    best = NestRun(replace(task, pieces=pieces, sheets=(roll,), seconds=seconds, pinned=())).wait()
+    if best.unplaced:
+        raise NestError("A piece is wider than the roll; take a wider one.")
+    return best.sheets[0].used_length_mm + margin_mm
+
+
+def until(seconds: float) -> GoesOn:
+    """Return what says to go on for so long."""
+    deadline = time.monotonic() + seconds
+    return lambda: time.monotonic() < deadline

@@ -1,0 +1,105 @@
+"""The trim list: what is cut from which film before it goes on a mat, in the order in which the mats are cut."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import shapely
+
+from zinnet.geometry.region import union
+from zinnet.geometry.transform import moved
+from zinnet.layers.films import kind_of
+from zinnet.nested import Mat
+from zinnet.nesting.mats import mat_of
+from zinnet.workshop.after_cut import CutLoad
+from zinnet.workshop.loads import to_film
+from zinnet.workshop.stock import StockItem
+
+Box = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True, eq=False)
+class Trim:
+    """One line of the list: the rectangle (left, top, right, bottom) to cut from a film, and where it goes.
+
+    On a roll the rectangle is measured from its free end when its turn comes. ``whole`` says that nothing is cut off:
+    the film goes on the mat as it is. ``stick`` is how far its corner lies from the mat's left and top edges.
+    """
+
+    mat: Mat
+    item: StockItem | None
+    box: Box
+    whole: bool
+    on: str
+    stick: tuple[float, float]
+    new_settings: bool
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """How long the rectangle is along the film, and how wide across it."""
+        left, top, right, bottom = self.box
+        return right - left, bottom - top
+
+    @property
+    def source(self) -> str:
+        """Which film it is cut from, in words."""
+        if self.item is None:
+            return f"{self.mat.nest.film.name}, from the roll or a sheet"
+        place = f", {self.item.place}" if self.item.place else ""
+        return f"{self.item.kind} {self.item.number}{place}"
+
+    @property
+    def side_down(self) -> str:
+        """Which side of the film lies on the mat."""
+        return "carrier down, film up" if self.mat.nest.mirrored else "backing paper down, film up"
+
+
+def trims_of(mats: Sequence[Mat], mat_name: str) -> tuple[Trim, ...]:
+    """Return the trim list of the mats; those of one kind of film follow one another, so that settings change least."""
+    bed = mat_of(mat_name)
+    kinds = list(dict.fromkeys(mat.nest.film.kind for mat in mats))
+    taken: dict[int, float] = {}
+    found: list[Trim] = []
+    for mat in sorted(mats, key=lambda mat: (kinds.index(mat.nest.film.kind), mat.number)):
+        box, whole = _trimmed(mat, taken)
+        inset = (bed.margin_mm, bed.margin_mm) if _within(box, bed.inner) else (0.0, 0.0)
+        changed = not found or found[-1].mat.nest.film.kind != mat.nest.film.kind
+        found.append(Trim(mat, mat.item, box, whole, bed.name, inset, changed))
+    return tuple(found)
+
+
+def _trimmed(mat: Mat, taken: dict[int, float]) -> tuple[Box, bool]:
+    """Return the rectangle of film that the mat takes, in the film's coordinates, and whether that is all of it."""
+    reach = min(mat.sheet.width_mm, mat.layout.used_length_mm + mat.sheet.margin_mm)
+    item = mat.item
+    if item is None:
+        return (0.0, 0.0, reach, mat.sheet.height_mm), False
+    if item.kind == "roll" and not mat.sheet.turned:
+        start = taken.get(item.number, 0.0)
+        length = load_of(mat, item).taken_mm
+        taken[item.number] = start + length
+        return (start, 0.0, start + length, mat.sheet.height_mm), False
+    size = (mat.sheet.width_mm, mat.sheet.height_mm)
+    box = moved(shapely.box(0, 0, *size), to_film(mat.sheet, item)).bounds
+    return box, item.kind != "roll" and size in ((item.length_mm, item.width_mm), (item.width_mm, item.length_mm))
+
+
+def load_of(mat: Mat, item: StockItem) -> CutLoad:
+    """Return the mat as a load that is cut: weed frames and the test cut go out of the film with the pieces."""
+    cut = [*mat.rooms, *([] if mat.test_spot is None else [mat.test_spot])]
+    return CutLoad(mat.sheet, item, union(cut), mat.layout.used_length_mm)
+
+
+def loads_cut(mats: Sequence[Mat]) -> tuple[CutLoad, ...]:
+    """Return the loads of all mats whose film is from the shelf."""
+    return tuple(load_of(mat, mat.item) for mat in mats if mat.item is not None)
+
+
+def _within(box: Box, inner: tuple[float, float]) -> bool:
+    """Tell whether a rectangle lies in the cutting area of a mat, in either direction."""
+    long, short = box[2] - box[0], box[3] - box[1]
+    return max(long, short) <= max(inner) + 1e-6 and min(long, short) <= min(inner) + 1e-6
+
+
+def kind_words(trim: Trim) -> str:
+    """Return the kind of film of a line, whose settings the machine needs."""
+    return kind_of(trim.mat.nest.film).name
