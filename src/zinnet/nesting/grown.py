@@ -13,6 +13,8 @@ ROUND = 4
 EXACT_POINTS = 40
 """Shapes of no more points stay as they are: pieces that fit exactly must go on fitting."""
 BRIDGE_MM = 0.05
+STRAIGHT_MM = 1e-7
+"""Points that lie nearer than this to a straight edge are none of its corners."""
 
 
 def grown(region: Region, half_gap_mm: float, tolerance_mm: float, *, with_holes: bool) -> Region:
@@ -21,11 +23,12 @@ def grown(region: Region, half_gap_mm: float, tolerance_mm: float, *, with_holes
     It reaches at most about ``2.5 x tolerance_mm`` farther. Holes too small for anything are filled, all of them
     unless ``with_holes``.
     """
-    shape = region if with_holes else filled(region)
-    slim = as_region(shapely.simplify(shape, tolerance_mm / 3))
+    shape = as_region(shapely.simplify(region if with_holes else filled(region), STRAIGHT_MM))
     distance = half_gap_mm
-    if slim.is_valid and len(shapely.get_coordinates(slim)) < len(shapely.get_coordinates(shape)):
-        shape, distance = slim, half_gap_mm + tolerance_mm / 3
+    if len(shapely.get_coordinates(shape)) > EXACT_POINTS:
+        slim = as_region(shapely.simplify(shape, tolerance_mm / 3))
+        if slim.is_valid:
+            shape, distance = slim, half_gap_mm + tolerance_mm / 3
     if distance > 0:
         shape = as_region(shapely.buffer(shape, distance / math.cos(math.pi / 4 / ROUND), quad_segs=ROUND))
     least = 4 * (half_gap_mm + 1) ** 2

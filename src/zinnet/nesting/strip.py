@@ -29,8 +29,10 @@ STEPPED = tuple(np.arange(0, 360, 360 / ANY_STEPS).tolist())
 COARSE_MM, FINE_MM = 0.1, 0.02
 FEW = 7
 PLAIN_POINTS = 9
+MANY, MANY_OF_EACH = 150, 4
 """Up to so many pieces or points a search by a tree comes further than a swarm; see ``suited``."""
-LEAST_HOLE_MM2 = 100.0
+LEAST_HOLE_MM2, ROOM_INSIDE = 100.0, 0.12
+"""The least counter that is worth a look, and the share of the film from which counters decide on the engine."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -80,6 +82,12 @@ class StripSearch:
         widest = [max(right - left, low - top) + self.task.gap_mm for left, top, right, low in boxes]
         return 100.0 + float(sum(wide * piece.copies for wide, piece in zip(widest, self.pieces, strict=True)))
 
+    def _ample_length(self, height: float) -> float:
+        """A length that holds everything with much room to spare: a longer strip only slows the tree down."""
+        area = float(sum(piece.region.area * piece.copies for piece in self.pieces))
+        longest = max(2 * float(shapely.minimum_bounding_radius(piece.region)) for piece in self.pieces)
+        return min(self._enough_length, 8 * area / height + 400 + 2 * longest)
+
     def _search(self, engine: Engine, deadline: float) -> Found | None:
         """Let one engine search, and return the best that it found."""
         half = self.task.gap_mm / 2 if engine == "swarm" else 0.0
@@ -96,10 +104,11 @@ class StripSearch:
                 workers=os.cpu_count() or 1,
             )
         else:
-            items = [self._item(piece, half, holes=self.task.inside_counters) for piece in self.pieces]
+            holes = self.task.inside_counters and _room_inside(self.pieces)
+            items = [self._item(piece, half, holes=holes) for piece in self.pieces]
             items = [StripItem(one.shape, one.copies, one.turns or STEPPED) for one in items]
             search = partial(
-                search_tree, items, height, self._enough_length, gap_mm=self.task.gap_mm, deadline=deadline
+                search_tree, items, height, self._ample_length(height), gap_mm=self.task.gap_mm, deadline=deadline
             )
         run_until(deadline, search, self._taker(items, half, found), at_last=self.deadline)
         return min(found, key=lambda one: one.reach_mm, default=None)
@@ -173,12 +182,16 @@ def stages(pieces: list[Piece], *, inside_counters: bool) -> list[tuple[Engine, 
 def suited(pieces: list[Piece], *, inside_counters: bool) -> Literal["swarm", "tree", "both"]:
     """Return which engine suits the pieces, as measured on many kinds of them.
 
-    Plain shapes and shapes with room inside suit the tree, all others the swarm; for a few pieces either may win.
+    Plain shapes, shapes with room inside and many copies of each suit the tree, all others the swarm; so do plain
+    shapes that may be turned by any angle, since the tree only knows some. For a few pieces either may win.
     """
     copies = sum(piece.copies for piece in pieces)
+    free = any(piece.allowed_turns is None for piece in pieces)
     points = float(np.mean([len(shapely.get_coordinates(shapely.simplify(piece.region, 0.1))) for piece in pieces]))
     boxy = all(_is_square_edged(piece.region) for piece in pieces)
-    if boxy or points <= PLAIN_POINTS:
+    if boxy or (points <= PLAIN_POINTS and not free):
+        return "tree"
+    if not free and copies >= MANY and copies >= MANY_OF_EACH * len(pieces):
         return "tree"
     if inside_counters and _room_inside(pieces):
         return "tree"
@@ -196,7 +209,11 @@ def _is_square_edged(region: Region) -> bool:
 
 
 def _room_inside(pieces: list[Piece]) -> bool:
-    """Tell whether a counter of some piece could hold another piece."""
-    smallest = min(piece.region.convex_hull.area for piece in pieces)
-    holes = [shapely.Polygon(hole).area for piece in pieces for part in piece.region.geoms for hole in part.interiors]
-    return any(area > max(2 * smallest, LEAST_HOLE_MM2) for area in holes)
+    """Tell whether counters that could hold another piece are a good part of all the film."""
+    least = max(2 * min(piece.region.convex_hull.area for piece in pieces), LEAST_HOLE_MM2)
+    room = total = 0.0
+    for piece in pieces:
+        holes = [shapely.Polygon(hole).area for part in piece.region.geoms for hole in part.interiors]
+        room += piece.copies * sum(area for area in holes if area > least)
+        total += piece.copies * (piece.region.area + sum(holes))
+    return room > ROOM_INSIDE * total

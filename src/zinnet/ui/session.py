@@ -24,8 +24,9 @@ from zinnet.ui.background import Background
 from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester
 from zinnet.workshop import Workshop, standard_workshop
-from zinnet.workshop.open import open_workshop
+from zinnet.workshop.open import open_settings, shelf_of
 from zinnet.workshop.settings import write_habits
+from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
 COPY_EVERY_MS = 4000
@@ -48,6 +49,7 @@ class Session(QObject):
     job_opened = Signal()
     keep_out_kind_changed = Signal(object)
     busy_changed = Signal()
+    closing = Signal()
 
     def __init__(self, copies_folder: Path | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -73,10 +75,34 @@ class Session(QObject):
     def read_settings(self) -> None:
         """Take the user's habits into use; where their file is broken, say so and go on with the usual ones."""
         try:
-            self.workshop = open_workshop()
+            self.workshop = open_settings()
         except ZinnetError as error:
             self.said.emit(str(error))
         self.document.use_workshop(self.workshop)
+        if self.store.path.exists():
+            self.use_shelf(lambda stock: None)
+
+    def use_shelf[T](self, action: Callable[[Stock], T], then: Callable[[T], None] | None = None) -> None:
+        """Do something with the shelf beside the window, and take what is on it then into use; ``then`` follows."""
+
+        def work() -> tuple[T, tuple[StockItem, ...]]:
+            return action(Stock(self.store)), shelf_of(self.store)
+
+        def take(result: tuple[T, tuple[StockItem, ...]]) -> None:
+            self.take_stock(result[1])
+            if then is not None:
+                then(result[0])
+
+        self.background.run(work, take, lambda error: self.said.emit(str(error)))
+
+    def take_stock(self, stock: tuple[StockItem, ...]) -> None:
+        """Take what is on the shelf into use."""
+
+        def change() -> None:
+            self.workshop = self.workshop.model_copy(update={"stock": stock})
+            self.document.use_workshop(self.workshop)
+
+        self._try(change)
 
     @property
     def plan(self) -> Plan:
@@ -315,6 +341,7 @@ class Session(QObject):
 
     def close(self) -> None:
         """Stop all work, on closing the window."""
+        self.closing.emit()
         self._timer.stop()
         self.nester.stop()
         self.background.wait()

@@ -9,9 +9,12 @@ from zinnet.workshop.store import WorkshopStore
 
 def open_workshop() -> Workshop:
     """Return the user's workshop. Raises a :class:`ZinnetError` where its files can't be made sense of."""
-    return standard_workshop().model_copy(
-        update={"habits": read_habits(), "films": films_in_stock(), "stock": shelf_of(WorkshopStore())}
-    )
+    return open_settings().model_copy(update={"stock": shelf_of(WorkshopStore())})
+
+
+def open_settings() -> Workshop:
+    """Return the user's workshop without what is on the shelf, which takes longer to read."""
+    return standard_workshop().model_copy(update={"habits": read_habits(), "films": films_in_stock()})
 
 
 def shelf_of(store: WorkshopStore) -> tuple[StockItem, ...]:

@@ -1,0 +1,1 @@
+"""The pages of Nest beside the mats: trim list, shelf, questions, leftovers."""

@@ -1,0 +1,141 @@
+"""What the pages of Nest share: a card that fills the table, and a small drawing of a piece of film."""
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPaintEvent, QTransform
+from PySide6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
+
+from zinnet.geometry.region import Region
+from zinnet.ui.drawing import pen, region_path
+from zinnet.ui.theme import LARGE, SMALL, colour, font
+
+Box = tuple[float, float, float, float]
+
+
+class NestPage(QFrame):
+    """A titled card over the table. It follows the plan while it is seen."""
+
+    def __init__(self, title: str) -> None:
+        super().__init__()
+        self.setObjectName("nest-page")
+        head = QLabel(title)
+        head.setFont(font(LARGE, bold=True))
+        self.note = QLabel()
+        self.note.setFont(font(SMALL))
+        self.note.setProperty("quiet", True)
+        self.note.setWordWrap(True)
+        self.column = QVBoxLayout(self)
+        self.column.setContentsMargins(18, 14, 18, 14)
+        self.column.setSpacing(8)
+        self.column.addWidget(head)
+        self.column.addWidget(self.note)
+        self._shown_for: object = None
+
+    def follow(self) -> None:
+        """Show the plan, if the page is seen and anything changed."""
+        self.setStyleSheet(
+            f"QFrame#nest-page {{ background: {colour('card').name()}; border-radius: 7px; "
+            f"border: 1px solid {colour('card_line').name()}; }}"
+        )
+        if not self.isVisible():
+            return
+        look = self.look()
+        if look != self._shown_for:
+            self._shown_for = look
+            self.show_plan()
+
+    def look(self) -> object:
+        """Return all that the page shows depends on."""
+        return None
+
+    def show_plan(self) -> None:
+        """Show the plan."""
+
+    def showEvent(self, event: object) -> None:
+        """Show what changed while the page was not seen."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.follow()
+
+
+class CardList(QScrollArea):
+    """Cards one below the other, as many as there are."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__()
+        self.setWidgetResizable(True)
+        self.setAccessibleName(name)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.viewport().setAutoFillBackground(False)
+
+    def show_cards(self, cards: list[QWidget]) -> None:
+        """Show these cards."""
+        holder = QWidget()
+        holder.setObjectName("cards")
+        holder.setStyleSheet("QWidget#cards { background: transparent }")
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(0, 0, 8, 0)
+        column.setSpacing(8)
+        for card in cards:
+            column.addWidget(card)
+        column.addStretch(1)
+        self.setWidget(holder)
+
+
+def light_card() -> QFrame:
+    """Return a card of the list."""
+    card = QFrame()
+    card.setObjectName("light-card")
+    card.setStyleSheet(
+        f"QFrame#light-card {{ background: {colour('card_light').name()}; border-radius: 6px; "
+        f"border: 1px solid {colour('card_line').name()}; }}"
+    )
+    return card
+
+
+def small(text: str) -> QLabel:
+    """Return a line of small, quiet text."""
+    label = QLabel(text)
+    label.setFont(font(SMALL))
+    label.setProperty("quiet", True)
+    label.setWordWrap(True)
+    return label
+
+
+class FilmPicture(QWidget):
+    """A piece of film, what is cut out of it or spoiled, and a rectangle on it; lengths in mm."""
+
+    def __init__(
+        self,
+        film_colour: str,
+        region: Region,
+        *,
+        size: QSize,
+        box: Box | None = None,
+        spoiled: Region | None = None,
+        inside: Box | None = None,
+    ) -> None:
+        super().__init__()
+        self._colour, self._region, self._box, self._spoiled = film_colour, region, box, spoiled
+        self._inside = inside or region.bounds
+        self.setFixedSize(size)
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the film as large as it goes, its length along x."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        left, top, right, bottom = self._inside
+        scale = min((self.width() - 4) / max(right - left, 1.0), (self.height() - 4) / max(bottom - top, 1.0))
+        middle = QPointF(self.width() / 2, self.height() / 2)
+        shift = middle - QPointF((left + right) / 2, (top + bottom) / 2) * scale
+        painter.setTransform(QTransform(scale, 0, 0, scale, shift.x(), shift.y()))
+        painter.setPen(pen("ink", 1))
+        painter.setBrush(QColor(self._colour))
+        painter.drawPath(region_path(self._region))
+        if self._spoiled is not None:
+            painter.setPen(pen("stop", 1))
+            painter.setBrush(Qt.BrushStyle.BDiagPattern)
+            painter.drawPath(region_path(self._spoiled))
+        if self._box is not None:
+            painter.setPen(pen("accent", 2, dashed=True))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(QPointF(*self._box[:2]), QPointF(*self._box[2:])))
+        painter.end()
