@@ -3,12 +3,15 @@
 import sys
 
 from benchmarks import fidelity, fuzz, hostile, layers, start, window
-from benchmarks.nests import density
+from benchmarks.nests import density, shelves
 
 ALL = {
     "start": start.run,
     "window": window.run,
     "density": density.run,
+    "shelves": shelves.run,
+    "nap": shelves.nap,
+    "large": shelves.large,
     "hostile": hostile.run,
     "fidelity": fidelity.run,
     "layers": layers.run,

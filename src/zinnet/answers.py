@@ -107,7 +107,7 @@ def missing(facts: Facts) -> tuple[Missing, ...]:
     for nest in facts.nests:
         if nest.layout is None or not nest.layout.unplaced:
             continue
-        rolls = [item.width_mm for item in facts.workshop.stock if item.film == nest.film.id and item.kind == "roll"]
+        rolls = [item.width_mm for item in facts.shelf if item.film == nest.film.id and item.kind == "roll"]
         mat = mat_of(facts.job.nesting.mat)
         width = max(rolls, default=min(mat.width_mm, mat.height_mm))
         length = missing_length(nest.task, nest.layout, width, margin_mm=room().edge_mm)
@@ -119,7 +119,7 @@ def scraps_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[ScrapA
     """Yield each scrap of the films of the job with how many of the pieces it holds, the smallest scrap first."""
     mat = mat_of(facts.job.nesting.mat)
     for nest in facts.nests:
-        scraps = [item for item in facts.workshop.stock if item.film == nest.film.id and item.kind == "scrap"]
+        scraps = [item for item in facts.shelf if item.film == nest.film.id and item.kind == "scrap"]
         pieces = _pieces(nest)
         wanted = sum(piece.copies for piece in pieces)
         for item in sorted(scraps, key=lambda item: item.area_mm2):
@@ -134,7 +134,7 @@ def scraps_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[ScrapA
 
 def films_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[FilmAnswer]:
     """Yield for each film of the job the nearest films of its kind on the shelf, and whether they hold its pieces."""
-    mat, stock = mat_of(facts.job.nesting.mat), facts.workshop.stock
+    mat, stock = mat_of(facts.job.nesting.mat), facts.shelf
     on_shelf = {item.film for item in stock}
     for nest in facts.nests:
         alike = tuple(film for film in facts.workshop.films if film.id in on_shelf and film.kind == nest.film.kind)
@@ -173,5 +173,5 @@ def mats_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[MatAnswe
 
 def _price_m2(facts: Facts, film: Film) -> float | None:
     """Return what a square metre of a film cost on average, where a price is known."""
-    prices = [item.price_m2 for item in facts.workshop.stock if item.film == film.id and item.price_m2 is not None]
+    prices = [item.price_m2 for item in facts.shelf if item.film == film.id and item.price_m2 is not None]
     return sum(prices) / len(prices) if prices else None

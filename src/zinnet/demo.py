@@ -10,6 +10,7 @@ from zinnet.artwork.source import ArtworkFile, OutlinedNameArt, PictureArt, Sour
 from zinnet.artwork.tracing.trace import TraceSpec
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
+from zinnet.demo_shelf import badges_job, demo_stock
 from zinnet.document import Document
 from zinnet.job import Design, FamilyMember, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
@@ -18,6 +19,8 @@ from zinnet.nesting.run import nest_all
 from zinnet.steps.model import Join, Thicken
 from zinnet.workshop import Workshop, standard_workshop
 
+SHIPPED = ("tees", "shelf")
+"""The demos whose nests ship with Zinnet."""
 ARTWORK = "moth-and-lantern.svg"
 MEASURED = {"chest": 530.0, "length": 730.0, "neck_width": 180.0, "neck_drop": 100.0, "sleeve": 210.0}
 
@@ -40,8 +43,12 @@ def demo_job() -> Job:
 
 def demo_document(workshop: Workshop | None = None, name: str = "tees") -> Document:
     """Return one of the demos, opened, with the nests that ship with it."""
-    document = Document(workshop or standard_workshop(), DEMOS[name][1]())
-    if name == "tees":
+    workshop = workshop or standard_workshop()
+    if name in FROM_SHELF:
+        labelled = tuple(item.model_copy(update={"number": k}) for k, item in enumerate(demo_stock(), start=1))
+        workshop = workshop.model_copy(update={"stock": labelled})
+    document = Document(workshop, DEMOS[name][1]())
+    if name in SHIPPED:
         for key, row in json.loads(read_bytes("demo", "layouts.json")).items():
             document.keep_layout(key, Layout.model_validate(row))
     return document
@@ -155,8 +162,11 @@ DEMOS: dict[str, tuple[str, Callable[[], Job]]] = {
     "text": ("Tote bags, a joined script", text_job),
     "word": ("Band hoodies, a word through the moon", word_job),
     "name": ("Drummers' tees, an outlined name", name_job),
+    "shelf": ("Children's badges, from scraps", badges_job),
 }
 """Every demo: what the menu calls it, and its job."""
+FROM_SHELF = ("shelf",)
+"""The demos that are cut from the demo's own shelf."""
 
 
 def nest_document(document: Document, seconds: float | None = None) -> None:
@@ -174,9 +184,12 @@ def main() -> None:
     from importlib.resources import files
     from pathlib import Path
 
-    document = Document(standard_workshop(), demo_job())
-    nest_document(document, seconds=20.0)
-    layouts = {nest.key: nest.layout.model_dump() for nest in document.plan.nests if nest.layout}
+    layouts: dict[str, dict[str, object]] = {}
+    for name in SHIPPED:
+        document = demo_document(name=name)
+        document = Document(document.workshop, document.job)
+        nest_document(document, seconds=20.0)
+        layouts |= {nest.key: nest.layout.model_dump() for nest in document.plan.nests if nest.layout}
     path = Path(str(files("zinnet.data"))) / "demo" / "layouts.json"
     path.write_text(json.dumps(layouts, indent=1) + "\n", encoding="utf-8")
 

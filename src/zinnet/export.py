@@ -335,6 +335,7 @@ def use_json(use: JobUse) -> dict[str, Any]:
             {
                 "film": film.film,
                 "taken_mm2": film.taken_mm2,
+                "whole_mm2": film.whole_mm2,
                 "pieces_mm2": film.pieces_mm2,
                 "kept_mm2": film.kept_mm2,
                 "waste_mm2": film.waste_mm2,

@@ -22,6 +22,7 @@ from zinnet.placement.place import Placement
 from zinnet.trims import Trim, trims_of
 from zinnet.waste import JobUse, use_of
 from zinnet.workshop import Workshop
+from zinnet.workshop.stock import StockItem
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -43,6 +44,11 @@ class Facts:
     def use(self) -> JobUse:
         """The film of the job in numbers."""
         return use_of(self.nests, self.mats, sum(garment.copies for garment in self.garments))
+
+    @property
+    def shelf(self) -> tuple[StockItem, ...]:
+        """The film that the job is cut from."""
+        return shelf_of(self.job, self.workshop)
 
     @cached_property
     def held(self) -> tuple[Pin, ...]:
@@ -111,6 +117,11 @@ class Facts:
         return np.asarray(part.to_cut @ np.linalg.inv(self.place_of(part, copy_number)))
 
 
+def shelf_of(job: Job, workshop: Workshop) -> tuple[StockItem, ...]:
+    """Return what is on the shelf; for a job that was cut, what was on it before."""
+    return workshop.stock if job.cut is None else job.cut.items
+
+
 def gather(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Facts:
     """Return the facts of a job; ``layouts`` holds the nests made so far by their key.
 
@@ -120,6 +131,6 @@ def gather(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Facts
     requests = tuple(cut_requests(garments, job.layers.marks))
     nests = tuple(
         with_layout(nest, layouts.get(nest.key), job.nesting.moved)
-        for nest in film_nests(requests, job.nesting, job.layers.join_outlines, workshop.stock)
+        for nest in film_nests(requests, job.nesting, job.layers.join_outlines, shelf_of(job, workshop))
     )
     return Facts(job=job, workshop=workshop, garments=garments, nests=nests, mats=mats_of(nests))

@@ -13,6 +13,7 @@ from zinnet.placement.as_laid import Readings
 from zinnet.placement.place import PlacementSpec
 from zinnet.steps.model import Step
 from zinnet.units import Unit
+from zinnet.workshop.stock import StockItem
 
 SCHEMA = 6
 MOST_DESIGNS = 40
@@ -68,6 +69,13 @@ class Weeded(Frozen):
     spots: tuple[tuple[float, float], ...] = Field(default=(), max_length=20_000)
 
 
+class CutRecord(Frozen):
+    """That the job was cut from the shelf: the cut's number in the workshop, and the film as it was before."""
+
+    number: int = Field(ge=1)
+    items: tuple[StockItem, ...]
+
+
 class Override(Frozen):
     """The user's word that a finding may be passed, with the reason."""
 
@@ -86,6 +94,7 @@ class Job(Frozen):
     family: tuple[FamilyMember, ...] = ()
     layers: LayersSpec = LayersSpec()
     nesting: NestSpec = NestSpec()
+    cut: CutRecord | None = None
     platen: str | None = None
     copies: int = Field(default=1, ge=1, le=1000)
     laid: tuple[LaidPiece, ...] = ()

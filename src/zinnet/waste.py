@@ -16,12 +16,13 @@ from zinnet.workshop.after_cut import Leftover, leftovers
 class FilmUse:
     """The use of one film, in mm2, and in money where all prices are known.
 
-    ``kept_mm2`` of what is taken goes back on the shelf. ``rows_mm2`` is what the pieces take in rows of their boxes,
-    as most people lay them; None where they do not fit so.
+    ``whole_mm2`` of what is taken is film that was no scrap; ``kept_mm2`` goes back on the shelf. ``rows_mm2`` is what
+    the pieces take in rows of their boxes, as most people lay them; None where they do not fit so.
     """
 
     film: str
     taken_mm2: float
+    whole_mm2: float
     pieces_mm2: float
     kept_mm2: float
     rows_mm2: float | None
@@ -44,6 +45,11 @@ class JobUse:
     def taken_mm2(self) -> float:
         """The film taken for the whole job."""
         return sum(film.taken_mm2 for film in self.films)
+
+    @property
+    def whole_mm2(self) -> float:
+        """The film taken that was no scrap."""
+        return sum(film.whole_mm2 for film in self.films)
 
     @property
     def pieces_mm2(self) -> float:
@@ -87,17 +93,18 @@ def left_of_mats(mats: tuple[Mat, ...]) -> tuple[Leftover, ...]:
 @lru_cache(maxsize=32)
 def _use(nest: FilmNest, mats: tuple[Mat, ...]) -> FilmUse:
     left = left_of_mats(mats)
-    taken = sum(one.taken_mm2 for one in left) + sum(
+    whole = sum(one.taken_mm2 for one in left if one.item.kind != "scrap") + sum(
         mat.sheet.height_mm * _length(mat.sheet.width_mm, mat.layout.used_length_mm, mat.sheet.margin_mm)
         for mat in mats
         if mat.item is None
     )
+    taken = whole + sum(one.taken_mm2 for one in left if one.item.kind == "scrap")
     kept = sum(one.kept_mm2(one.usual) for one in left)
     prices = [one.item.price_m2 for one in left]
     known = bool(left) and None not in prices and all(mat.item is not None for mat in mats)
     cost = sum((one.taken_mm2 - one.kept_mm2(one.usual)) / 1e6 * (one.item.price_m2 or 0.0) for one in left)
     pieces = sum(mat.film_mm2 for mat in mats)
-    return FilmUse(nest.film.id, taken, pieces, kept, _rows_mm2(nest.task), cost if known else None)
+    return FilmUse(nest.film.id, taken, whole, pieces, kept, _rows_mm2(nest.task), cost if known else None)
 
 
 def _rows_mm2(task: NestTask) -> float | None:

@@ -39,6 +39,7 @@ from zinnet.nesting.model import Layout, Placed, SheetLayout
 from zinnet.placement.arrange import Rows
 from zinnet.placement.as_laid import readings_at
 from zinnet.workshop import standard_workshop
+from zinnet.workshop.stock import StockItem
 
 RINGS = "".join(
     f'<circle cx="50" cy="50" r="{50 - 9 * k}" fill="{colour}"/>'
@@ -180,6 +181,35 @@ SHOWN = {
         document_of(BOX, choose_film("#f4ead5", "moss-flock"), set_placement("x", width_mm=100.0)),
         lambda layout: shifted(layout, x=120.0, turn=90.0),
     ),
+}
+
+
+def on_shelf(*items, length=900.0, copies=4):
+    """Return a document nested on a roll of cream, or on none."""
+    document = document_of(
+        BOX, set_placement("x", width_mm=60.0), set_copies(copies), set_nesting("x", from_shelf=True, test_cut=True)
+    )
+    roll = StockItem(number=1, film="cream", kind="roll", width_mm=150, length_mm=length)
+    document.use_workshop(document.workshop.model_copy(update={"stock": (roll, *items)}))
+    return nested(document)
+
+
+def on_the_test_cut(document):
+    """Return a nest as it might come out of a file, with a piece on the spot of the test cut."""
+    (nest,) = document.plan.nests
+    placed = list(nest.layout.sheets[0].placed)
+    spot = next(one for one in placed if one.piece == "test-cut")
+    piece = next(one for one in placed if one.piece != "test-cut")
+    placed[placed.index(piece)] = piece.model_copy(update={"x_mm": spot.x_mm + 20, "y_mm": spot.y_mm + 20})
+    sheets = (nest.layout.sheets[0].model_copy(update={"placed": tuple(placed)}), *nest.layout.sheets[1:])
+    document.keep_layout(nest.key, Layout(sheets=sheets, unplaced=nest.layout.unplaced))
+    return document
+
+
+SHOWN |= {
+    "film-short": lambda: on_shelf(length=80.0, copies=9),
+    "no-spare": lambda: on_shelf(length=140.0),
+    "on-test-cut": lambda: on_the_test_cut(on_shelf()),
 }
 
 

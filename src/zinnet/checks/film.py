@@ -34,7 +34,7 @@ def film_short(facts: Facts) -> Iterator[Finding]:
 
 
 def _on_shelf(facts: Facts, nest: FilmNest) -> str:
-    items = [item for item in facts.workshop.stock if item.film == nest.film.id]
+    items = [item for item in facts.shelf if item.film == nest.film.id]
     if not items:
         return f"there is no {nest.film.name} on the shelf"
     area = write_area(sum(item.area_mm2 for item in items), unit=facts.job.unit)
@@ -55,7 +55,7 @@ def _enough_of_another(facts: Facts, nest: FilmNest) -> Edit | None:
 
 
 def _area_of(facts: Facts, film: Film) -> float:
-    return sum(item.area_mm2 for item in facts.workshop.stock if item.film == film.id)
+    return sum(item.area_mm2 for item in facts.shelf if item.film == film.id)
 
 
 def no_spare(facts: Facts) -> Iterator[Finding]:

@@ -34,7 +34,16 @@ from zinnet.edits.films import (
     press_in_order,
     set_layers,
 )
-from zinnet.edits.nest import pass_finding, set_copies, set_nesting, set_title, set_unit, take_back_pass
+from zinnet.edits.nest import (
+    pass_finding,
+    record_cut,
+    set_copies,
+    set_nesting,
+    set_title,
+    set_unit,
+    take_back_cut,
+    take_back_pass,
+)
 from zinnet.edits.places import choose_place, choose_platen, place_at, record_readings, set_placement
 from zinnet.edits.sizes import add_size, follow_family, remove_size, set_sizes
 from zinnet.edits.weeding import tick_weeded
@@ -69,6 +78,7 @@ __all__ = [
     "pass_finding",
     "place_at",
     "press_in_order",
+    "record_cut",
     "record_readings",
     "remove_design",
     "remove_size",
@@ -85,6 +95,7 @@ __all__ = [
     "set_source",
     "set_title",
     "set_unit",
+    "take_back_cut",
     "take_back_pass",
     "tick_weeded",
     "trace_embedded",

@@ -3,7 +3,8 @@
 from typing import Any
 
 from zinnet.edits.edit import Edit, with_fields
-from zinnet.job import Job, Override
+from zinnet.job import CutRecord, Job, Override
+from zinnet.workshop.stock import StockItem
 
 
 def set_nesting(name: str, **fields: Any) -> Edit:
@@ -14,6 +15,16 @@ def set_nesting(name: str, **fields: Any) -> Edit:
 def set_copies(copies: int) -> Edit:
     """Set how many garments the job is for."""
     return Edit("number of garments", lambda job: with_fields(job, copies=copies), "copies")
+
+
+def record_cut(number: int, items: tuple[StockItem, ...]) -> Edit:
+    """Write down that the job was cut from this film, as it was before the cut."""
+    return Edit("cut from the shelf", lambda job: with_fields(job, cut=CutRecord(number=number, items=items)))
+
+
+def take_back_cut() -> Edit:
+    """Write down that the cut was undone."""
+    return Edit("undo the cut", lambda job: with_fields(job, cut=None))
 
 
 def set_unit(unit: str) -> Edit:

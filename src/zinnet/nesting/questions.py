@@ -45,9 +45,9 @@ class Largest:
     exact: bool
 
 
-def all_fit(task: NestTask, *, seconds: float = TRIAL_S, goes_on: GoesOn = always) -> bool:
+def all_fit(task: NestTask, *, seconds: float | None = None, goes_on: GoesOn = always) -> bool:
     """Tell whether all pieces of a task fit on its sheets; False also where no nest was found in the time."""
-    return _nest_of_all(task, seconds, goes_on) is not None
+    return _nest_of_all(task, seconds or TRIAL_S, goes_on) is not None
 
 
 def _nest_of_all(task: NestTask, seconds: float, goes_on: GoesOn) -> Layout | None:
@@ -113,7 +113,7 @@ def how_many(task: NestTask, *, goes_on: GoesOn = always) -> int:
         return _count_of_rectangles(task, size)
     bound = min(MOST, int(_room(task) / _area(task)))
 
-    def holds(count: int, seconds: float = TRIAL_S) -> bool:
+    def holds(count: int, seconds: float | None = None) -> bool:
         sets = tuple(replace(piece, copies=piece.copies * count) for piece in task.pieces)
         return all_fit(replace(task, pieces=sets), seconds=seconds, goes_on=goes_on)
 
@@ -200,7 +200,7 @@ def _enlarged(piece: Piece, factor: float) -> Piece:
 
 
 def missing_length(
-    task: NestTask, layout: Layout, width_mm: float, *, margin_mm: float, seconds: float = LAST_S
+    task: NestTask, layout: Layout, width_mm: float, *, margin_mm: float, seconds: float | None = None
 ) -> float:
     """Return how much of a roll of a width the pieces need that found no room; 0 where none is missing.
 
@@ -213,7 +213,7 @@ def missing_length(
     sides = [float(shapely.minimum_bounding_radius(piece.region)) * 2 * piece.copies for piece in pieces]
     length = sum(sides) + len(layout.unplaced) * task.gap_mm + 2 * margin_mm
     roll = Sheet(width_mm=length, height_mm=width_mm, margin_mm=margin_mm, copies=1, kind="roll")
-    best = NestRun(replace(task, pieces=pieces, sheets=(roll,), seconds=seconds, pinned=())).wait()
+    best = NestRun(replace(task, pieces=pieces, sheets=(roll,), seconds=seconds or LAST_S, pinned=())).wait()
     if best.unplaced:
         raise NestError("A piece is wider than the roll; take a wider one.")
     return best.sheets[0].used_length_mm + margin_mm

@@ -95,6 +95,11 @@ class Session(QObject):
 
         self.background.run(work, take, lambda error: self.said.emit(str(error)))
 
+    def use_store(self, store: WorkshopStore) -> None:
+        """Keep the books in another workshop file, such as the demo's."""
+        self.store = store
+        self.use_shelf(lambda stock: None)
+
     def take_stock(self, stock: tuple[StockItem, ...]) -> None:
         """Take what is on the shelf into use."""
 

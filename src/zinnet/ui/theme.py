@@ -141,5 +141,7 @@ def _sheet(t: Theme) -> str:
     QScrollArea {{ border: none; background: transparent; }}
     QScrollBar:vertical {{ width: 9px; background: transparent; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {t.card_line}; border-radius: 4px; min-height: 30px; }}
-    QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; }}
+    QScrollBar:horizontal {{ height: 9px; background: transparent; margin: 0; }}
+    QScrollBar::handle:horizontal {{ background: {t.card_line}; border-radius: 4px; min-width: 30px; }}
+    QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
     """

@@ -1,6 +1,7 @@
 """The main window: tags at the left, the table in the middle, findings at the right, the rule below."""
 
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import cast
 
 from PySide6.QtCore import QSettings, Qt, QTimer
@@ -22,7 +23,8 @@ from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import Source, TextArt, source_name
 from zinnet.blanks.model import KeepOutKind
 from zinnet.checks.model import Finding
-from zinnet.demo import demo_document
+from zinnet.demo import FROM_SHELF, demo_document
+from zinnet.demo_shelf import demo_store
 from zinnet.document import Document, remove_copy
 from zinnet.edits import add_source, set_unit
 from zinnet.errors import ZinnetError
@@ -64,6 +66,7 @@ class MainWindow(QMainWindow):
         super().__init__()
         self.session = session
         self.settings = settings or QSettings("zinnet", "zinnet")
+        self._demo_folder: TemporaryDirectory[str] | None = None
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.stations: dict[str, TableView] = {
@@ -367,6 +370,9 @@ class MainWindow(QMainWindow):
     def open_demo(self, name: str = "tees") -> None:
         """Open one of the demos."""
         if self._may_leave():
+            if name in FROM_SHELF:
+                self._demo_folder = self._demo_folder or TemporaryDirectory(prefix="zinnet-demo-")
+                self.session.use_store(demo_store(Path(self._demo_folder.name)))
             self.session.show_document(demo_document(self.session.workshop, name))
 
     def save(self) -> bool:

@@ -1,5 +1,6 @@
 """The trim list: which film, what to cut from it, which side down, on which mat, in the order of cutting."""
 
+import shapely
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QGridLayout, QLabel, QWidget
 
@@ -55,15 +56,17 @@ def _card(number: int, trim: Trim, unit: Unit) -> QWidget:
     grid.setVerticalSpacing(2)
     chip = QLabel()
     chip.setPixmap(film_chip(film, CHIP).pixmap(CHIP, CHIP))
+    chip.setFixedWidth(CHIP)
     head = QLabel(str(number))
     head.setFont(font(LARGE, bold=True))
+    head.setFixedWidth(26)
     grid.addWidget(head, 0, 0, 2, 1, Qt.AlignmentFlag.AlignVCenter)
     grid.addWidget(chip, 0, 1, 2, 1, Qt.AlignmentFlag.AlignVCenter)
     what = QLabel(instruction(trim, unit))
     what.setFont(font(PLAIN, bold=True))
-    grid.addWidget(what, 0, 2)
+    grid.addWidget(what, 0, 2, Qt.AlignmentFlag.AlignBottom)
     settings = f"  ·  new settings: {kind_of(film).name}" if trim.new_settings else ""
-    grid.addWidget(small(f"{loading(trim, unit)}{settings}"), 1, 2)
+    grid.addWidget(small(f"{loading(trim, unit)}{settings}"), 1, 2, Qt.AlignmentFlag.AlignTop)
     grid.addWidget(_picture(trim), 0, 3, 2, 1)
     grid.setColumnStretch(2, 1)
     return card
@@ -100,7 +103,7 @@ def _picture(trim: Trim) -> FilmPicture:
         long, wide = trim.size
         return FilmPicture(
             trim.mat.nest.film.colour,
-            as_region(_box(0, 0, max(SHOWN_ROLL_MM, 1.5 * long), wide)),
+            as_region(shapely.box(0, 0, max(SHOWN_ROLL_MM, 1.5 * long), wide)),
             size=PICTURE,
             box=trim.box,
         )
@@ -109,12 +112,4 @@ def _picture(trim: Trim) -> FilmPicture:
     if item.kind == "roll":
         first, last = trim.box[0], trim.box[2]
         inside = (first - 60, 0.0, max(last + 60, first - 60 + SHOWN_ROLL_MM), item.width_mm)
-    return FilmPicture(
-        trim.mat.nest.film.colour, film, size=PICTURE, box=trim.box, spoiled=item.spoiled, inside=inside
-    )
-
-
-def _box(left: float, top: float, right: float, bottom: float) -> object:
-    import shapely
-
-    return shapely.box(left, top, right, bottom)
+    return FilmPicture(trim.mat.nest.film.colour, film, size=PICTURE, box=trim.box, spoiled=item.spoiled, inside=inside)

@@ -5,11 +5,24 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit
 
 from zinnet.edits import set_copies, set_nesting
 from zinnet.nesting.mats import gap_of, mats, usual_gap_mm
+from zinnet.nesting.model import Aim
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 from zinnet.units import write_length
 
 MOST_COPIES = 1000
+AIM_ORDERS: tuple[tuple[str, tuple[Aim, ...]], ...] = (
+    ("scraps first", ("scraps", "loads", "film", "rest")),
+    ("few loads first", ("loads", "scraps", "film", "rest")),
+    ("little film first", ("film", "scraps", "loads", "rest")),
+    ("a long rest first", ("rest", "scraps", "loads", "film")),
+)
+"""The orders of the aims that are offered, by what counts first."""
+
+
+def _order_of(aims: tuple[Aim, ...]) -> tuple[Aim, ...]:
+    """Return the offered order that begins with the same aim."""
+    return next(order for _, order in AIM_ORDERS if order[0] == aims[0])
 
 
 class NestSheet(PropertySheet):
@@ -40,9 +53,36 @@ class NestSheet(PropertySheet):
         self.inside.toggled.connect(
             lambda inside: session.apply(set_nesting("pieces inside counters", inside_counters=inside))
         )
+        self.source = self.make_combo(
+            "Cut from", "From mats full of film, or from what is on the shelf, scraps first", self._set_source
+        )
+        self.source.addItem("full mats", False)
+        self.source.addItem("the shelf", True)
+        self.frame = self.make_combo(
+            "Weed frame", "A frame that leaves the rest of the film with a straight edge", self._set_frame
+        )
+        for said, name in (("none", "none"), ("around each piece", "piece"), ("around all on a mat", "mat")):
+            self.frame.addItem(said, name)
+        self.aim = self.make_combo("Aim", "What counts first, once all pieces are placed", self._set_aim)
+        for said, aims in AIM_ORDERS:
+            self.aim.addItem(said, aims)
+        self.spare = QLineEdit()
+        self.spare.setValidator(QIntValidator(0, MOST_COPIES, self))
+        self.spare.setMaximumWidth(120)
+        self.spare.setAccessibleName("Spare copies")
+        self.spare.setToolTip("How many more of every piece are cut, for a miscut")
+        self.spare.editingFinished.connect(self._set_spare)
+        self.test_cut = QCheckBox("Keep a spot for the test cut")
+        self.test_cut.setToolTip("A small square of each film stays free")
+        self.test_cut.toggled.connect(lambda on: session.apply(set_nesting("spot for the test cut", test_cut=on)))
         self.add_row("Garments", self.copies)
+        self.add_row("Spare", self.spare)
+        self.add_row("Cut from", self.source)
         self.add_row("Mat", self.mat)
         self.add_row("Room", self.gap)
+        self.add_row("Frame", self.frame)
+        self.add_row("Aim", self.aim)
+        self.form.addRow(self.test_cut)
         self.form.addRow(self.together)
         self.form.addRow(self.inside)
         self.note = self.add_note()
@@ -55,10 +95,16 @@ class NestSheet(PropertySheet):
         for box, checked in (
             (self.together, job.nesting.keep_together),
             (self.inside, job.nesting.inside_counters),
+            (self.test_cut, job.nesting.test_cut),
         ):
             box.blockSignals(True)
             box.setChecked(checked)
             box.blockSignals(False)
+        if not (self.spare.hasFocus() and self.spare.isModified()):
+            self.spare.setText(str(job.nesting.spare))
+        self.source.setCurrentIndex(self.source.findData(job.nesting.from_shelf))
+        self.frame.setCurrentIndex(self.frame.findData(job.nesting.weed_frame))
+        self.aim.setCurrentIndex([aims for _, aims in AIM_ORDERS].index(_order_of(job.nesting.aims)))
         index = self.mat.findData(job.nesting.mat)
         if index < 0:
             self.mat.addItem(job.nesting.mat, job.nesting.mat)
@@ -72,6 +118,20 @@ class NestSheet(PropertySheet):
         if self.copies.isModified():
             self.copies.setModified(False)
             self.session.apply(set_copies(int(self.copies.text())))
+
+    def _set_source(self) -> None:
+        self.session.apply(set_nesting("what to cut from", from_shelf=self.source.currentData(), moved=(), pins=()))
+
+    def _set_frame(self) -> None:
+        self.session.apply(set_nesting("weed frame", weed_frame=self.frame.currentData()))
+
+    def _set_aim(self) -> None:
+        self.session.apply(set_nesting("aim of the nest", aims=AIM_ORDERS[self.aim.currentIndex()][1]))
+
+    def _set_spare(self) -> None:
+        if self.spare.isModified():
+            self.spare.setModified(False)
+            self.session.apply(set_nesting("spare copies", spare=int(self.spare.text())))
 
     def _set_gap(self, mm: float) -> bool:
         if mm < 0:

@@ -6,25 +6,33 @@ from dataclasses import dataclass
 
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPixmap, QTransform
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
 
-from zinnet.edits import nest_again
 from zinnet.nested import Mat
-from zinnet.nesting.model import Placed
-from zinnet.ui.drawing import draw_card, draw_chalk_text, hatch, lit_pen, pen, region_path
+from zinnet.ui.drawing import draw_chalk_text
+from zinnet.ui.nest.after_cut_page import AfterCutPage
+from zinnet.ui.nest.bar import NestBar
+from zinnet.ui.nest.hand import HandWork, Lying
+from zinnet.ui.nest.mat_pictures import EDGE, HEAD, MatPictures, MatView
+from zinnet.ui.nest.pages import NestPage
+from zinnet.ui.nest.questions_page import QuestionsPage
+from zinnet.ui.nest.shelf_page import ShelfPage
+from zinnet.ui.nest.trim_page import TrimPage
+from zinnet.ui.page_bar import Page, PageBar
 from zinnet.ui.session import Session
 from zinnet.ui.table import TableView
-from zinnet.ui.theme import LARGE, PLAIN, colour, font, theme
-from zinnet.units import MM_PER_INCH, write_length
+from zinnet.ui.theme import LARGE
 
+PAGES: tuple[Page, ...] = (
+    ("mats", "Mats", "The mats with their pieces (1)"),
+    ("trims", "Trim list", "What to cut from which film, in the order of cutting (2)"),
+    ("shelf", "Shelf", "The film in stock (3)"),
+    ("questions", "Questions", "How many, how large, what is missing, what would do (4)"),
+    ("leftovers", "After the cut", "What is left, and what of it goes back on the shelf (5)"),
+)
+PAGE_TOP = 52
 ROOM_MM, TITLE_MM = 40.0, 52.0
-WIDE_PIXELS = 190
-MOST_PICTURES = 300
 DRAW_S = 0.01
-PIECES_AT_ONCE = 2
-EDGE, HEAD = 6.0, 26.0
-"""Room in pixels around a mat's card in its picture, and above it for the title."""
 
 
 @dataclass(frozen=True)
@@ -36,31 +44,50 @@ class _Spot:
     y: float
 
 
-@dataclass
-class _Picture:
-    """A mat's picture, and how many of its pieces are drawn so far."""
-
-    mat: Mat
-    pixmap: QPixmap
-    drawn: int = 0
-
-
 class NestStation(TableView):
     """All mats of the job, side by side."""
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, "The mats with their pieces")
         self.as_worn = False
-        self._pictures: dict[tuple[object, ...], _Picture] = {}
-        self.bar = NestBar(session, self)
+        self.page = "mats"
+        self.hand = HandWork(session)
+        self._taken = False
+        self._pictures = MatPictures(session)
+        self.bar = NestBar(session, self.hand, self)
+        self.bar.side.toggled.connect(self.set_as_worn)
+        self.pages: dict[str, NestPage] = {
+            "trims": TrimPage(session),
+            "shelf": ShelfPage(session),
+            "questions": QuestionsPage(session),
+            "leftovers": AfterCutPage(session),
+        }
+        for page in self.pages.values():
+            page.setParent(self)
+            page.hide()
+            session.plan_changed.connect(page.follow)
+        self.page_bar = PageBar(self, PAGES)
+        self.page_bar.chosen.connect(self.show_page)
+        self.page_bar.select("mats")
         session.plan_changed.connect(self.bar.follow)
         session.nester.progressed.connect(self.bar.follow)
         session.nester.progressed.connect(self.update)
 
     def resizeEvent(self, event: object) -> None:
-        """Keep the bar at the foot of the table."""
+        """Keep the bar at the foot of the table, and the pages over all of it."""
         super().resizeEvent(event)  # type: ignore[arg-type]
         self.bar.setGeometry(20, self.height() - 50, self.width() - 40, 40)
+        for page in self.pages.values():
+            page.setGeometry(16, PAGE_TOP, self.width() - 32, self.height() - PAGE_TOP - 16)
+
+    def show_page(self, page: str) -> None:
+        """Show the mats, or one of the pages beside them."""
+        self.page = page
+        self.page_bar.select(page)
+        for name, widget in self.pages.items():
+            widget.setVisible(name == page)
+        self.bar.setVisible(page == "mats")
+        self.update()
 
     def margins(self) -> tuple[int, int, int, int]:
         """Keep room for the title and the bar."""
@@ -94,14 +121,19 @@ class NestStation(TableView):
         self.as_worn = as_worn
         self.update()
 
+    @property
+    def mat_view(self) -> MatView:
+        """How the mats are looked at."""
+        return MatView(round(self.pixels_per_mm, 6), self.as_worn, self.devicePixelRatioF())
+
     def _to_table(self, spot: _Spot) -> QTransform:
-        """Return the transform from sheet mm to table mm; as worn, mirrored mats are turned over."""
-        if self.as_worn and spot.mat.nest.mirrored:
-            return QTransform(-1, 0, 0, 1, spot.x + spot.mat.sheet.width_mm, spot.y)
-        return QTransform(1, 0, 0, 1, spot.x, spot.y)
+        """Return the transform from sheet mm to table mm."""
+        return self.mat_view.turned_over(spot.mat) * QTransform.fromTranslate(spot.x, spot.y)
 
     def paint_table(self, painter: QPainter) -> None:
         """Draw the mats."""
+        if self.page != "mats":
+            return
         spots = self.spots()
         side = "as worn" if self.as_worn else "as cut, seen from the blade's side"
         draw_chalk_text(painter, QPointF(self.width() / 2, 26), "Mats", bold=True, pixels=LARGE)
@@ -119,118 +151,12 @@ class NestStation(TableView):
         if time.monotonic() > deadline:
             QTimer.singleShot(0, self.update)
 
-    def _look(self, mat: Mat) -> tuple[object, ...]:
-        """Return all that a mat's picture depends on."""
-        pointed = self.session.pointed
-        lit = pointed if any(placed.piece == pointed for placed in mat.layout.placed) else None
-        return (
-            id(mat.layout),
-            mat.stem,
-            round(self.pixels_per_mm, 6),
-            self.as_worn,
-            lit,
-            theme(),
-            self.session.job.unit,
-        )
-
-    def _picture_of(self, mat: Mat, deadline: float) -> QPixmap | None:
-        """Return the picture of a mat with its pieces, drawn once per look, as far as the time goes."""
-        look = self._look(mat)
-        if look not in self._pictures:
-            if time.monotonic() > deadline:
-                return None
-            if len(self._pictures) >= MOST_PICTURES:
-                self._pictures.clear()
-            self._pictures[look] = self._blank_picture(mat)
-        picture = self._pictures[look]
-        while picture.drawn < len(mat.layout.placed) and time.monotonic() < deadline:
-            painter = self._sheet_painter(picture)
-            for placed in mat.layout.placed[picture.drawn : picture.drawn + PIECES_AT_ONCE]:
-                self._draw_piece(painter, mat, placed)
-            painter.end()
-            picture.drawn += PIECES_AT_ONCE
-        return picture.pixmap
-
-    def _blank_picture(self, mat: Mat) -> _Picture:
-        """Return the picture of a mat's card with its title and rulings, still without pieces."""
-        ratio, scale = self.devicePixelRatioF(), self.pixels_per_mm
-        card = QRectF(EDGE, HEAD, mat.sheet.width_mm * scale, mat.sheet.height_mm * scale)
-        pixmap = QPixmap(math.ceil((card.right() + EDGE) * ratio), math.ceil((card.bottom() + EDGE) * ratio))
-        pixmap.setDevicePixelRatio(ratio)
-        pixmap.fill(Qt.GlobalColor.transparent)
-        picture = _Picture(mat, pixmap)
-        painter = QPainter(pixmap)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        draw_card(painter, card, light=True)
-        self._draw_title(painter, mat, card)
-        painter.end()
-        painter = self._sheet_painter(picture)
-        self._draw_sheet(painter, mat)
-        painter.end()
-        return picture
-
-    def _sheet_painter(self, picture: _Picture) -> QPainter:
-        """Return a painter on a mat's picture, in sheet mm."""
-        painter = QPainter(picture.pixmap)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        to_card = QTransform(self.pixels_per_mm, 0, 0, self.pixels_per_mm, EDGE, HEAD)
-        painter.setTransform(self._to_table(_Spot(picture.mat, 0.0, 0.0)) * to_card)
-        return painter
-
     def _draw_mat(self, painter: QPainter, spot: _Spot, deadline: float) -> None:
-        picture = self._picture_of(spot.mat, deadline)
+        picture = self._pictures.picture_of(spot.mat, self.mat_view, deadline)
         corner = self.to_pixels(spot.x, spot.y)
         if picture is not None:
             painter.drawPixmap(corner - QPointF(EDGE, HEAD), picture)
-
-    def _draw_title(self, painter: QPainter, mat: Mat, card: QRectF) -> None:
-        reaches = write_length(mat.layout.used_length_mm, unit=self.session.job.unit)
-        said = f"{mat.use:.0%} used of {reaches}" if card.width() > WIDE_PIXELS else f"{mat.use:.0%}"
-        head = QRectF(card.left(), card.top() - 22, card.width(), 18)
-        painter.setPen(colour("chalk"))
-        painter.setFont(font(PLAIN, bold=True))
-        middle = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(head, Qt.AlignmentFlag.AlignLeft | middle, f"{mat.number}  {mat.nest.film.name}")
-        painter.setFont(font(PLAIN))
-        painter.setPen(colour("quiet_chalk"))
-        painter.drawText(head, Qt.AlignmentFlag.AlignRight | middle, said)
-
-    def _draw_sheet(self, painter: QPainter, mat: Mat) -> None:
-        """Draw a mat's rulings, margin and reach; the painter is in sheet mm."""
-        sheet, margin = mat.sheet, mat.sheet.margin_mm
-        painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.setPen(pen("card_line", 1))
-        for k in range(1, math.ceil(sheet.width_mm / MM_PER_INCH)):
-            painter.drawLine(QPointF(k * MM_PER_INCH, 0), QPointF(k * MM_PER_INCH, sheet.height_mm))
-        for k in range(1, math.ceil(sheet.height_mm / MM_PER_INCH)):
-            painter.drawLine(QPointF(0, k * MM_PER_INCH), QPointF(sheet.width_mm, k * MM_PER_INCH))
-        painter.setPen(pen("quiet_ink", 1, dashed=True))
-        painter.drawRect(QRectF(margin, margin, sheet.width_mm - 2 * margin, sheet.height_mm - 2 * margin))
-        painter.setPen(pen("accent", 1.4, dashed=True))
-        reach = mat.layout.used_length_mm + margin
-        painter.drawLine(QPointF(reach, 0), QPointF(reach, sheet.height_mm))
-
-    def _draw_piece(self, painter: QPainter, mat: Mat, placed: Placed) -> None:
-        """Draw one piece where it lies: the path is the part's own, the same for all its copies."""
-        part, film = mat.nest.part(placed.piece), mat.nest.film.colour
-        path = region_path(part.region)
-        painter.save()
-        painter.setTransform(QTransform(*placed.matrix.T.ravel()) * painter.transform())
-        if part.marks is not None:
-            painter.setPen(pen("ink", 1))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPath(region_path(part.room))
-            painter.drawPath(region_path(part.marks.registers))
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor(film))
-        painter.drawPath(path)
-        brush = hatch(part.layer.layer.order, film)
-        inverse, _ = painter.transform().inverted()
-        brush.setTransform(QTransform(inverse.m11(), inverse.m12(), inverse.m21(), inverse.m22(), 0, 0))
-        painter.setBrush(brush)
-        painter.setPen(lit_pen() if placed.piece == self.session.pointed else pen("ink", 0.8, alpha=200))
-        painter.drawPath(path)
-        painter.restore()
+        self.hand.paint(painter, self._to_table(spot) * self.world, spot.mat)
 
     def show_mat_place(self, number: int, box: tuple[float, float, float, float]) -> None:
         """Frame a place on one mat."""
@@ -240,64 +166,71 @@ class NestStation(TableView):
                 self.shown_box = (place.left(), place.top(), place.right(), place.bottom())
         self.update()
 
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Light up the piece under the pointer."""
-        super().mouseMoveEvent(event)
-        point = self.to_mm(event.position())
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Go to a page by its number, or work on the chosen piece."""
+        number = event.key() - Qt.Key.Key_1
+        if 0 <= number < len(PAGES) and not event.modifiers():
+            self.show_page(PAGES[number][0])
+        elif self.page == "mats" and self.hand.key(event):
+            self._hand_moved()
+        else:
+            super().keyPressEvent(event)
+
+    def _hand_moved(self) -> None:
+        self.bar.follow()
+        self.update()
+
+    def _on_sheet(self, point: QPointF) -> tuple[Mat, QPointF] | None:
+        """Return the mat under a point of the widget, and the point on its sheet."""
         for spot in self.spots():
             inverse, _ = self._to_table(spot).inverted()
-            on_sheet = inverse.map(point)
-            if not (0 <= on_sheet.x() <= spot.mat.sheet.width_mm and 0 <= on_sheet.y() <= spot.mat.sheet.height_mm):
-                continue
-            for placed in spot.mat.layout.placed:
-                to_piece, _ = QTransform(*placed.matrix.T.ravel()).inverted()
-                as_cut = to_piece.map(on_sheet)
-                if shapely.contains_xy(spot.mat.nest.part(placed.piece).region, as_cut.x(), as_cut.y()):
-                    self.session.point_at(placed.piece)
-                    return
-        self.session.point_at(None)
+            at = inverse.map(self.to_mm(point))
+            if 0 <= at.x() <= spot.mat.sheet.width_mm and 0 <= at.y() <= spot.mat.sheet.height_mm:
+                return spot.mat, at
+        return None
 
+    def _piece_at(self, mat: Mat, at: QPointF) -> Lying | None:
+        for placed in mat.layout.placed:
+            to_piece, _ = QTransform(*placed.matrix.T.ravel()).inverted()
+            as_cut = to_piece.map(at)
+            if shapely.contains_xy(mat.nest.part(placed.piece).region, as_cut.x(), as_cut.y()):
+                return Lying(mat, placed)
+        return None
 
-class NestBar(QWidget):
-    """The foot of the nest: how much film is used, how the nest goes on, and what can be done."""
+    def is_dragging(self) -> bool:
+        """Whether a piece is being dragged."""
+        return self._taken
 
-    def __init__(self, session: Session, station: NestStation) -> None:
-        super().__init__(station)
-        self.session, self.station = session, station
-        self.said = QLabel()
-        self.said.setProperty("chalk", True)
-        self.side = QPushButton("Show as worn")
-        self.side.setCheckable(True)
-        self.side.setToolTip("Turn the pieces over to how they are worn (W)")
-        self.side.setShortcut("W")
-        self.side.toggled.connect(station.set_as_worn)
-        self.again = QPushButton("Nest again")
-        self.again.setToolTip("Look for another nest, with another order of pieces")
-        self.again.clicked.connect(self._nest_again)
-        self.stop = QPushButton("Stop, keep the best")
-        self.stop.setToolTip("End the nest now; the best so far stays")
-        self.stop.clicked.connect(session.nester.stop)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(4, 0, 4, 0)
-        row.addWidget(self.said, 1)
-        for button in (self.stop, self.again, self.side):
-            row.addWidget(button)
-        self.follow()
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose the piece under the pointer, and take it up."""
+        super().mousePressEvent(event)
+        if event.button() != Qt.MouseButton.LeftButton:
+            return
+        under = self._on_sheet(event.position())
+        piece = None if under is None else self._piece_at(*under)
+        if piece is None or under is None:
+            self.hand.chosen = None
+        else:
+            self.hand.press(piece, under[1])
+            self._taken = True
+        self._hand_moved()
 
-    def follow(self) -> None:
-        """Show where the nest stands."""
-        plan, running = self.session.plan, self.session.nester.is_running
-        self.stop.setVisible(running)
-        self.again.setVisible(not running and bool(plan.mats))
-        self.side.setVisible(bool(plan.mats))
-        texts = []
-        if plan.mats:
-            film = sum(mat.film_mm2 for mat in plan.mats) / 100
-            taken = sum(mat.layout.used_length_mm * mat.sheet.height_mm for mat in plan.mats) / 100
-            texts.append(f"{film:.0f} cm² of {taken:.0f} cm² film end on garments, {1 - film / taken:.0%} is waste")
-        if running:
-            texts.append(f"looking for better, {self.session.nester.share:.0%} of the time")
-        self.said.setText("  ·  ".join(texts))
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Drag the piece that is taken up, or light up the one under the pointer."""
+        super().mouseMoveEvent(event)
+        under = self._on_sheet(event.position())
+        if self._taken:
+            if under is not None:
+                self.hand.drag(*under, snap=not event.modifiers() & Qt.KeyboardModifier.AltModifier)
+                self._hand_moved()
+            return
+        piece = None if under is None else self._piece_at(*under)
+        self.session.point_at(None if piece is None else piece.placed.piece)
 
-    def _nest_again(self) -> None:
-        self.session.apply(nest_again(self.session.plan.held))
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Put the piece down."""
+        super().mouseReleaseEvent(event)
+        if self._taken:
+            self._taken = False
+            self.hand.release()
+            self._hand_moved()

@@ -1,0 +1,85 @@
+"""The shelf of the demos, as a small workshop has it after a season, and a job cut from it. All of it is invented."""
+
+from pathlib import Path
+
+import shapely
+
+from zinnet.blanks.model import BlankSpec
+from zinnet.data import read_bytes
+from zinnet.geometry.region import Region, as_region
+from zinnet.job import Design, Job
+from zinnet.layers.spec import FilmChoice, LayersSpec
+from zinnet.nesting.model import NestSpec
+from zinnet.placement.place import PlacementSpec
+from zinnet.workshop.stock import Stock, StockItem
+from zinnet.workshop.store import WorkshopStore
+
+MOTH = "moth.svg"
+
+
+def badges_job() -> Job:
+    """Return the children's badges: small moths, cut from what is left of other jobs."""
+    return Job(
+        title="Children's moth badges, from scraps",
+        blank=BlankSpec(kind="tee", size="youth-m", colour="#2f4858"),
+        designs=(Design.of(MOTH, read_bytes("demo", MOTH), PlacementSpec(place="left-chest", width_mm=62.0)),),
+        layers=LayersSpec(films=(FilmChoice(colour="#4f6b35", film="cream"),)),
+        nesting=NestSpec(from_shelf=True, test_cut=True),
+        copies=16,
+    )
+
+
+def demo_stock() -> tuple[StockItem, ...]:
+    """Return what lies on the demo's shelf, not labelled yet."""
+    return (
+        StockItem(
+            film="cream",
+            kind="scrap",
+            width_mm=200,
+            length_mm=290,
+            outline=_scrap(290, 200, [(70, 62, 46), (196, 122, 58)]),
+            price_m2=24.5,
+            place="folder 1",
+            note="left of the stewards' tees",
+        ),
+        StockItem(
+            film="cream",
+            kind="scrap",
+            width_mm=150,
+            length_mm=240,
+            outline=_scrap(240, 150, [(150, 70, 44)]),
+            spoiled=as_region(shapely.box(8, 100, 52, 140)),
+            price_m2=24.5,
+            place="folder 1",
+            note="crease at one corner",
+        ),
+        StockItem(film="cream", kind="roll", width_mm=305, length_mm=1840, price_m2=24.5, place="tube A"),
+        StockItem(film="amber", kind="roll", width_mm=305, length_mm=3200, price_m2=24.5, place="tube A"),
+        StockItem(
+            film="amber",
+            kind="scrap",
+            width_mm=160,
+            length_mm=180,
+            outline=_scrap(180, 160, [(90, 80, 52)]),
+            price_m2=24.5,
+            place="folder 1",
+        ),
+        StockItem(film="mint", kind="sheet", width_mm=305, length_mm=305, count=3, price_m2=27.0, place="folder 2"),
+        StockItem(film="moonlight", kind="roll", width_mm=500, length_mm=940, price_m2=38.0, place="tube B"),
+        StockItem(film="moss-flock", kind="roll", width_mm=500, length_mm=1500, price_m2=46.0, place="tube B"),
+        StockItem(film="reed-pattern", kind="sheet", width_mm=305, length_mm=480, price_m2=52.0, place="folder 3"),
+    )
+
+
+def demo_store(folder: Path) -> WorkshopStore:
+    """Return a workshop file of its own with the demo's shelf in it."""
+    store = WorkshopStore(folder / "workshop.sqlite")
+    if not store.path.exists():
+        Stock(store).add(demo_stock(), said="for the demo")
+    return store
+
+
+def _scrap(length: float, width: float, holes: list[tuple[float, float, float]]) -> Region:
+    """Return a scrap with a corner torn off and round holes (x, y, radius) where pieces were cut."""
+    whole = shapely.Polygon([(0, 0), (length, 0), (length, width * 0.82), (length - 26, width), (0, width)])
+    return as_region(whole.difference(shapely.union_all([shapely.Point(x, y).buffer(r) for x, y, r in holes])))

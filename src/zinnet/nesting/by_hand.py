@@ -1,0 +1,117 @@
+"""Pieces moved by hand: how much room there is, pressing one against what is next to it, and snapping."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+import shapely
+
+from zinnet.geometry.region import Region
+from zinnet.geometry.transform import moved, shift
+from zinnet.nesting.sheet import Sheet
+from zinnet.nesting.verify import overhang
+
+CLOSE_MM = 0.002
+LEAST_STEP_MM = 0.25
+MOST_STEPS = 4000
+Direction = tuple[float, float]
+SIDES: tuple[Direction, ...] = ((-1.0, 0.0), (1.0, 0.0), (0.0, -1.0), (0.0, 1.0))
+
+
+@dataclass(frozen=True, eq=False)
+class Around:
+    """What lies around a piece on its sheet: the other pieces, the gap to keep, and the sheet's edges."""
+
+    sheet: Sheet
+    others: Sequence[Region]
+    gap_mm: float
+
+    @cached_property
+    def _tree(self) -> shapely.STRtree:
+        return shapely.STRtree(np.array(self.others, dtype=object))
+
+    def gap_to_next(self, region: Region) -> float:
+        """Return the distance to the nearest other piece; infinite where there is none."""
+        if not self.others:
+            return float("inf")
+        nearest = self._tree.nearest(region)
+        return float(shapely.distance(region, self._tree.geometries[nearest]))
+
+    def slack(self, region: Region) -> float:
+        """Return how far a piece may move in any direction: below zero, it is too close or over the edge."""
+        edge = -overhang(self.sheet, region)
+        return min(edge, self.gap_to_next(region) - self.gap_mm)
+
+    def holds(self, region: Region) -> bool:
+        """Tell whether a piece may lie there."""
+        return self.slack(region) >= -CLOSE_MM
+
+    def pressed(self, region: Region, direction: Direction, *, most_mm: float = 5000.0) -> float:
+        """Return how far a piece can be pushed in a direction until it meets something; 0 where it holds nowhere.
+
+        No step is longer than the room around the piece, so that nothing is jumped over but what is thinner than the
+        least step, which is taken back where it does not hold.
+        """
+        if not self.holds(region):
+            return 0.0
+        gone = 0.0
+        for _ in range(MOST_STEPS):
+            step = max(self.slack(self._at(region, direction, gone)), LEAST_STEP_MM)
+            step = min(step, most_mm - gone)
+            if step <= 0:
+                break
+            if self.holds(self._at(region, direction, gone + step)):
+                gone += step
+                continue
+            return gone + self._halved(region, direction, gone, step)
+        return gone
+
+    def _halved(self, region: Region, direction: Direction, gone: float, step: float) -> float:
+        low, high = 0.0, step
+        while high - low > CLOSE_MM / 4:
+            middle = (low + high) / 2
+            if self.holds(self._at(region, direction, gone + middle)):
+                low = middle
+            else:
+                high = middle
+        return low
+
+    def snapped(self, region: Region, reach_mm: float) -> tuple[float, float]:
+        """Return by how much a piece is shifted out of what it overlaps a little, then up to what is near."""
+        across = down = 0.0
+        if not self.holds(region):
+            out = self._pushed_out(region, reach_mm)
+            if out is None:
+                return 0.0, 0.0
+            across, down = out
+        for direction in SIDES:
+            here = moved(region, shift(across, down))
+            way = self.pressed(here, direction, most_mm=reach_mm)
+            if 0 < way < reach_mm - CLOSE_MM:
+                across, down = across + direction[0] * way, down + direction[1] * way
+        return across, down
+
+    def _pushed_out(self, region: Region, reach_mm: float) -> tuple[float, float] | None:
+        """Return the shortest shift along x or y to where a piece holds, or None where there is none within reach."""
+        steps = np.arange(LEAST_STEP_MM, reach_mm + LEAST_STEP_MM, LEAST_STEP_MM)
+        for step in steps.tolist():
+            for direction in SIDES:
+                if self.holds(self._at(region, direction, step)):
+                    low, high = step - LEAST_STEP_MM, step
+                    while high - low > CLOSE_MM / 4:
+                        middle = (low + high) / 2
+                        if self.holds(self._at(region, direction, middle)):
+                            high = middle
+                        else:
+                            low = middle
+                    return direction[0] * high, direction[1] * high
+        return None
+
+    def _at(self, region: Region, direction: Direction, way: float) -> Region:
+        return moved(region, shift(direction[0] * way, direction[1] * way))
+
+
+def around(sheet: Sheet, regions: Sequence[Region], index: int | None, gap_mm: float) -> Around:
+    """Return what lies around one of the pieces of a sheet, or around a piece from elsewhere (None)."""
+    return Around(sheet, [region for k, region in enumerate(regions) if k != index], gap_mm)

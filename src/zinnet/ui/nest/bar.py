@@ -1,0 +1,77 @@
+"""The foot of the mats: how much film is used, how the nest goes on, and what can be done."""
+
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from zinnet.edits import nest_again
+from zinnet.ui.nest.hand import HandWork
+from zinnet.ui.session import Session
+from zinnet.units import Unit, write_area
+from zinnet.waste import JobUse
+
+
+class NestBar(QWidget):
+    """The foot of the nest: how much film is used, how the nest goes on, and what can be done."""
+
+    def __init__(self, session: Session, hand: HandWork, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.session, self.hand = session, hand
+        self.said = QLabel()
+        self.said.setProperty("chalk", True)
+        self.said.setWordWrap(True)
+        self.side = QPushButton("Show as worn")
+        self.side.setCheckable(True)
+        self.side.setToolTip("Turn the pieces over to how they are worn (W)")
+        self.side.setShortcut("W")
+        self.again = QPushButton("Nest again")
+        self.again.setToolTip("Look for another nest; what is held by hand stays where it is")
+        self.again.clicked.connect(self._nest_again)
+        self.stop = QPushButton("Stop, keep the best")
+        self.stop.setToolTip("End the nest now; the best so far stays")
+        self.stop.clicked.connect(session.nester.stop)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(4, 0, 4, 0)
+        row.addWidget(self.said, 1)
+        for button in (self.stop, self.again, self.side):
+            row.addWidget(button)
+        self.follow()
+
+    def follow(self) -> None:
+        """Show where the nest stands."""
+        plan, running = self.session.plan, self.session.nester.is_running
+        self.stop.setVisible(running)
+        self.again.setVisible(not running and bool(plan.mats))
+        self.side.setVisible(bool(plan.mats))
+        texts = []
+        by_hand = self.hand.said()
+        if by_hand:
+            texts.append(by_hand)
+        elif plan.mats:
+            texts.append(_use_in_words(plan.use, self.session.job.unit))
+        if running:
+            texts.append(f"looking for better, {self.session.nester.share:.0%} of the time")
+        self.said.setText("  ·  ".join(texts))
+
+    def _nest_again(self) -> None:
+        self.session.apply(nest_again(self.session.plan.held))
+
+
+def _use_in_words(use: JobUse, unit: Unit) -> str:
+    """Return the film of the job in a sentence: taken, wasted, kept, against rows, for a garment, in money."""
+    said = [f"{write_area(use.taken_mm2, unit=unit)} of film, {use.waste_mm2 / use.taken_mm2:.0%} waste"]
+    scraps = use.taken_mm2 - use.whole_mm2
+    if scraps > 1:
+        said[0] += f", {scraps / use.taken_mm2:.0%} of it scraps"
+    rows = use.rows_mm2
+    if rows and rows > use.whole_mm2:
+        said.append(f"{1 - use.whole_mm2 / rows:.0%} less new film than in rows" if scraps > 1 else _saved(use, rows))
+    each = [] if use.garments < 2 else [write_area(use.taken_mm2 / use.garments, unit=unit)]
+    if use.cost is not None:
+        said.append(f"{use.cost:,.2f} in all")
+        each += [f"{use.cost / use.garments:,.2f}"] if use.garments > 1 else []
+    if each:
+        said.append(f"{', '.join(each)} a garment")
+    return "  ·  ".join(said)
+
+
+def _saved(use: JobUse, rows_mm2: float) -> str:
+    return f"{1 - use.taken_mm2 / rows_mm2:.0%} less than in rows"

@@ -1,0 +1,184 @@
+"""Questions to the job and the shelf: each is asked with one button and answered beside the window."""
+
+import threading
+from collections.abc import Callable
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+
+from zinnet.errors import ZinnetError
+from zinnet.facts import Facts
+from zinnet.nesting.questions import GoesOn
+from zinnet.nesting.rectangles import how_many_rectangles
+from zinnet.ui.background import Background
+from zinnet.ui.nest import answers_in_words as words
+from zinnet.ui.nest.pages import CardList, NestPage, light_card, small
+from zinnet.ui.session import Session
+from zinnet.ui.theme import PLAIN, font
+from zinnet.units import Unit, read_size
+
+Answer = Callable[[Facts, GoesOn, Unit], str]
+QUESTIONS: tuple[tuple[str, str, str, Answer], ...] = (
+    ("more", "How many more garments?", "For how many more the film holds all pieces", words.more),
+    ("largest", "How large can it be?", "By how much all designs may grow on the film there is", words.largest),
+    ("missing", "What is missing?", "How much roll is missing for pieces that found no room", words.missing_film),
+    ("scraps", "Which scraps would do?", "What each scrap of these films holds", words.scraps),
+    ("films", "Which film is near, and enough?", "The nearest colours on the shelf that hold all pieces", words.films),
+    ("mats", "Would another mat save?", "Loads, film and money on every mat", words.mats),
+)
+"""Each question by its name: what its button says, its tip, and what answers it."""
+
+
+class QuestionsPage(NestPage):
+    """The questions, and what they were answered with since the plan changed last."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__("Questions")
+        self.session = session
+        self.background = Background(self)
+        self.asked: str | None = None
+        self._stop = threading.Event()
+        self.answers: dict[str, str] = {}
+        self.cards = CardList("Questions and answers")
+        self.buttons: dict[str, QPushButton] = {}
+        self.labels: dict[str, QLabel] = {}
+        self.column.addWidget(self.cards, 1)
+        self.rectangles = RectanglesCard(session)
+        self.cards.show_cards([*(self._card(*question[:3]) for question in QUESTIONS), self.rectangles])
+        session.closing.connect(self.stop)
+
+    def look(self) -> object:
+        """Return what the answers depend on."""
+        plan = self.session.plan
+        return plan.nests, plan.mats, self.session.workshop.stock, self.session.job.unit, self.asked
+
+    def show_plan(self) -> None:
+        """Forget answers that no longer hold."""
+        plan, ready = self.session.plan, self.session.plan.is_nested
+        look = (plan.mats, self.session.workshop.stock, self.session.job.unit)
+        if look != getattr(self, "_answered_for", None):
+            self._answered_for = look
+            self.answers.clear()
+            self.stop()
+        self.note.setText(
+            "Answers are found by nesting, as good as the seconds allow; rectangles are counted exactly."
+            if ready
+            else "Open artwork and let it be nested first; rectangles can be counted at any time."
+        )
+        for name, button in self.buttons.items():
+            running = name == self.asked
+            button.setEnabled(ready and self.asked in (None, name))
+            button.setText("Stop" if running else _question(name))
+            said = "Looking ..." if running else self.answers.get(name, "")
+            self.labels[name].setText(said)
+            self.labels[name].setVisible(bool(said))
+
+    def _card(self, name: str, said: str, tip: str) -> QWidget:
+        card = light_card()
+        grid = QGridLayout(card)
+        grid.setContentsMargins(12, 8, 12, 8)
+        grid.setHorizontalSpacing(14)
+        button = QPushButton(said)
+        button.setToolTip(tip)
+        button.setFixedWidth(232)
+        button.clicked.connect(lambda checked=False: self.ask(name))
+        answer = QLabel()
+        answer.setFont(font(PLAIN))
+        answer.setWordWrap(True)
+        answer.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        grid.addWidget(button, 0, 0, Qt.AlignmentFlag.AlignTop)
+        grid.addWidget(small(tip + "."), 0, 1)
+        grid.addWidget(answer, 1, 1)
+        grid.setColumnStretch(1, 1)
+        self.buttons[name], self.labels[name] = button, answer
+        return card
+
+    def ask(self, name: str) -> None:
+        """Ask a question, or stop the one that is asked."""
+        if self.asked is not None:
+            self.stop()
+            return
+        answer = next(question[3] for question in QUESTIONS if question[0] == name)
+        plan, unit = self.session.plan, self.session.job.unit
+        self.asked, self._stop = name, threading.Event()
+        stop = self._stop
+
+        def done(said: str) -> None:
+            if self.asked == name and self._stop is stop:
+                self.asked = None
+                if not stop.is_set():
+                    self.answers[name] = said
+                self.follow()
+
+        def refused(error: ZinnetError) -> None:
+            done(str(error))
+
+        self.background.run(lambda: answer(plan, lambda: not stop.is_set(), unit), done, refused)
+        self.follow()
+
+    def stop(self) -> None:
+        """Give the question up."""
+        if self.asked is not None:
+            self._stop.set()
+            self.asked = None
+            self.follow()
+
+
+def _question(name: str) -> str:
+    return next(question[1] for question in QUESTIONS if question[0] == name)
+
+
+class RectanglesCard(QWidget):
+    """How many equal rectangles lie on film, answered while it is typed."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        card = light_card()
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.addWidget(card)
+        grid = QGridLayout(card)
+        grid.setContentsMargins(12, 8, 12, 8)
+        grid.setHorizontalSpacing(14)
+        self.rectangle, self.film = QLineEdit(), QLineEdit()
+        for field, name, example in (
+            (self.rectangle, "The rectangle", "7.2 x 5 in"),
+            (self.film, "The film, width x length", "9.5 x 132 in"),
+        ):
+            field.setPlaceholderText(example)
+            field.setAccessibleName(name)
+            field.setToolTip(f"{name}, such as {example}")
+            field.textChanged.connect(lambda text: self.count())
+        question = QLabel("How many rectangles?")
+        question.setFont(font(PLAIN, bold=True))
+        question.setFixedWidth(232)
+        grid.addWidget(question, 0, 0)
+        fields = QHBoxLayout()
+        fields.setSpacing(8)
+        fields.addWidget(self.rectangle)
+        fields.addWidget(QLabel("on"))
+        fields.addWidget(self.film)
+        grid.addLayout(fields, 0, 1)
+        self.answer = QLabel("Type a rectangle and the film, width x length.")
+        self.answer.setWordWrap(True)
+        grid.addWidget(self.answer, 1, 1)
+        grid.setColumnStretch(1, 1)
+
+    def count(self) -> None:
+        """Count the rectangles that were typed."""
+        if not self.rectangle.text().strip() or not self.film.text().strip():
+            self.answer.setText("Type a rectangle and the film, width x length.")
+            return
+        unit = self.session.job.unit
+        try:
+            counts = how_many_rectangles(
+                read_size(self.rectangle.text(), unit=unit), read_size(self.film.text(), unit=unit)
+            )
+        except ZinnetError as error:
+            self.answer.setText(str(error))
+            return
+        mixed = f", {counts.mixed} mixed" if counts.mixed > max(counts.long_along, counts.short_along) else ""
+        self.answer.setText(
+            f"{counts.long_along} with the long side along the film, {counts.short_along} with the short side{mixed}."
+        )

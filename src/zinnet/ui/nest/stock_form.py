@@ -1,0 +1,191 @@
+"""The form of one roll, some sheets or a scrap: to add, or to correct with a reason."""
+
+from pathlib import Path
+
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFileDialog,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zinnet.errors import ArtworkError, ZinnetError
+from zinnet.geometry.region import Region
+from zinnet.geometry.transform import moved, shift
+from zinnet.nesting.from_svg import region_of_svg, scrap_of
+from zinnet.ui.films import film_chip
+from zinnet.ui.session import Session
+from zinnet.units import read_length, write_length
+from zinnet.workshop.stock import StockItem, stock_item
+
+SVG_FILTER = "Outline (*.svg)"
+MOST_BYTES = 30_000_000
+
+
+class StockForm(QDialog):
+    """Asks for film; :attr:`item` is what was typed once it can be."""
+
+    def __init__(self, parent: QWidget, session: Session, before: StockItem | None) -> None:
+        super().__init__(parent)
+        self.session, self.before, self.item = session, before, before
+        self.setWindowTitle("Add film" if before is None else f"Correct {before.number}")
+        self.outline: Region | None = None if before is None else before.outline
+        self.spoiled: Region | None = None if before is None else before.spoiled
+        self._corner = (0.0, 0.0)
+        self.form = QFormLayout()
+        self.film = QComboBox()
+        for film in session.workshop.films:
+            self.film.addItem(film_chip(film), film.name, film.id)
+        self.kind = QComboBox()
+        for kind in ("roll", "sheet", "scrap"):
+            self.kind.addItem(kind)
+        self.across, self.length, self.price = QLineEdit(), QLineEdit(), QLineEdit()
+        self.place, self.note, self.reason = QLineEdit(), QLineEdit(), QLineEdit()
+        self.count = QSpinBox()
+        self.count.setRange(1, 10_000)
+        self.turned = QCheckBox("Nap or pattern runs across its length")
+        self.load = QPushButton("Outline from SVG ...")
+        self.load.setToolTip("What is painted in the file is film, x along its length")
+        self.load.clicked.connect(self.choose_outline)
+        self.spots = QPushButton("Spoiled spots from SVG ...")
+        self.spots.setToolTip("What is painted in the file is no good, x along the film's length")
+        self.spots.clicked.connect(self.choose_spoiled)
+        self.price.setPlaceholderText("for a square metre, in your money")
+        self.reason.setPlaceholderText("counted anew")
+        self.said = QLabel()
+        self.said.setWordWrap(True)
+        rows: list[tuple[str, QWidget]] = [
+            ("Film", self.film),
+            ("What", self.kind),
+            ("Width, across", self.across),
+            ("Length", self.length),
+            ("How many", self.count),
+            ("", self.turned),
+            ("", self.load),
+            ("", self.spots),
+            ("Price", self.price),
+            ("Place", self.place),
+            ("Note", self.note),
+        ]
+        if before is not None:
+            rows.append(("Why", self.reason))
+        for name, widget in rows:
+            widget.setAccessibleName(name or widget.objectName())
+            self.form.addRow(name, widget)
+        buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)
+        buttons.accepted.connect(self.accept)
+        buttons.rejected.connect(self.reject)
+        column = QVBoxLayout(self)
+        column.addLayout(self.form)
+        column.addWidget(self.said)
+        column.addWidget(buttons)
+        self.setMinimumWidth(420)
+        if before is not None:
+            self._show(before)
+
+    def _show(self, item: StockItem) -> None:
+        unit = self.session.job.unit
+        self.film.setCurrentIndex(max(0, self.film.findData(item.film)))
+        self.kind.setCurrentText(item.kind)
+        self.kind.setEnabled(False)
+        self.across.setText(write_length(item.width_mm, unit=unit))
+        self.length.setText(write_length(item.length_mm, unit=unit))
+        self.count.setValue(item.count)
+        self.turned.setChecked(item.turned)
+        self.price.setText("" if item.price_m2 is None else f"{item.price_m2:g}")
+        self.place.setText(item.place)
+        self.note.setText(item.note)
+
+    @property
+    def why(self) -> str:
+        """Why it is corrected."""
+        return self.reason.text().strip() or self.reason.placeholderText()
+
+    def choose_outline(self) -> None:
+        """Ask for the outline of a scrap."""
+        name, _ = QFileDialog.getOpenFileName(self, "The outline of the film", "", SVG_FILTER)
+        if name:
+            self._try(lambda: self.take_outline(Path(name)))
+
+    def take_outline(self, path: Path) -> None:
+        """Take a scrap's outline from a file."""
+        sheet, self._corner = scrap_of(region_of_svg(_read(path), path.name), "", margin_mm=0.0)
+        self.outline, unit = sheet.outline, self.session.job.unit
+        self.kind.setCurrentText("scrap")
+        self.across.setText(write_length(sheet.height_mm, unit=unit))
+        self.length.setText(write_length(sheet.width_mm, unit=unit))
+        self.said.setText(f"The outline is from {path.name}.")
+
+    def choose_spoiled(self) -> None:
+        """Ask for the spoiled spots."""
+        name, _ = QFileDialog.getOpenFileName(self, "The spoiled spots", "", SVG_FILTER)
+        if name:
+            self._try(lambda: self.take_spoiled(Path(name)))
+
+    def take_spoiled(self, path: Path) -> None:
+        """Take spoiled spots from a file, in the coordinates of the outline's file."""
+        spots = region_of_svg(_read(path), path.name)
+        self.spoiled = moved(spots, shift(-self._corner[0], -self._corner[1]))
+        self.said.setText(f"{len(self.spoiled.geoms)} spoiled spots are from {path.name}.")
+
+    def _try(self, action: object) -> None:
+        try:
+            action()  # type: ignore[operator]
+        except ZinnetError as error:
+            self.said.setText(str(error))
+
+    def accept(self) -> None:
+        """Take what was typed, or say what is wrong with it."""
+        try:
+            self.item = self.read()
+        except ZinnetError as error:
+            self.said.setText(str(error))
+            return
+        super().accept()
+
+    def read(self) -> StockItem:
+        """Return what was typed. Raises :class:`ZinnetError` where it can't be."""
+        unit = self.session.job.unit
+        kind = self.kind.currentText()
+        return stock_item(
+            {
+                "number": 0 if self.before is None else self.before.number,
+                "film": self.film.currentData(),
+                "kind": kind,
+                "width_mm": read_length(self.across.text(), unit=unit),
+                "length_mm": read_length(self.length.text(), unit=unit),
+                "outline": self.outline if kind == "scrap" else None,
+                "spoiled": self.spoiled,
+                "count": self.count.value(),
+                "turned": self.turned.isChecked(),
+                "price_m2": self._price(),
+                "place": self.place.text().strip(),
+                "note": self.note.text().strip(),
+            }
+        )
+
+    def _price(self) -> float | None:
+        text = self.price.text().strip().replace(",", ".")
+        if not text:
+            return None
+        try:
+            return float(text)
+        except ValueError:
+            raise ZinnetError(f"The price “{text}” is no number; type it like 24.50.") from None
+
+
+def _read(path: Path) -> bytes:
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise ArtworkError(f"{path.name} has more than {MOST_BYTES / 1e6:.0f} MB; simplify it.")
+        return path.read_bytes()
+    except OSError as error:
+        raise ArtworkError(f"{path} can't be read: {error.strerror}.") from None

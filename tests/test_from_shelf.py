@@ -1,0 +1,285 @@
+"""A job cut from the shelf: its mats, trim list, use of film, findings, answers, and its books."""
+
+import itertools
+import json
+
+import pytest
+import shapely
+
+from tests.helpers import document_of, nested, svg
+from zinnet import cli
+from zinnet.answers import films_that_do, largest_for, mats_that_do, missing, more_garments, scraps_that_do
+from zinnet.document import Document
+from zinnet.edits import (
+    choose_film,
+    move_pieces,
+    nest_again,
+    record_cut,
+    set_copies,
+    set_nesting,
+    set_placement,
+    take_back_cut,
+)
+from zinnet.export import cut_paths, plan_json
+from zinnet.geometry.region import as_region
+from zinnet.nested import TEST_CUT, pin_of
+from zinnet.nesting.mats import room
+from zinnet.nesting.questions import until
+from zinnet.workshop.stock import Stock, StockItem
+from zinnet.workshop.store import WorkshopStore
+
+BOX = '<rect width="80" height="60" fill="#f4ead5"/>'
+RING = '<path fill="#f4ead5" fill-rule="evenodd" d="M0 0H100V100H0Z M20 20H80V80H20Z"/>'
+HOLE = shapely.Point(80, 70).buffer(40)
+
+
+def stock(*items):
+    return tuple(
+        StockItem(**{"film": "cream", "width_mm": 305.0, "length_mm": 900.0, "kind": "roll", "number": k, **fields})
+        for k, fields in enumerate(items, start=1)
+    )
+
+
+SCRAP = {
+    "kind": "scrap",
+    "width_mm": 150.0,
+    "length_mm": 280.0,
+    "outline": as_region(shapely.box(0, 0, 280, 150).difference(HOLE)),
+    "price_m2": 20.0,
+}
+ROLL = {"price_m2": 20.0, "place": "tube A"}
+
+
+def on_shelf(items, *edits, body=BOX, width=60.0, copies=4):
+    document = document_of(
+        body, set_placement("x", width_mm=width), set_copies(copies), set_nesting("x", from_shelf=True), *edits
+    )
+    document.use_workshop(document.workshop.model_copy(update={"stock": items}))
+    return document
+
+
+def ids(document):
+    return [finding.id for finding in document.plan.findings]
+
+
+def test_scraps_are_used_first_and_the_trim_list_says_what_to_take():
+    document = nested(on_shelf(stock(SCRAP, ROLL), copies=12), 1.2)
+    plan = document.plan
+    assert plan.mats[0].item.kind == "scrap"
+    whole = [trim for trim in plan.trims if trim.whole]
+    assert [trim.source for trim in whole] == ["scrap 1"]
+    cut = [trim for trim in plan.trims if not trim.whole]
+    assert all(trim.source == "roll 2, tube A" for trim in cut)
+    for trim, mat in zip(plan.trims, plan.mats, strict=True):
+        assert trim.size[0] >= mat.layout.used_length_mm - 0.001
+        assert "carrier down" in trim.side_down
+    assert plan.trims[0].new_settings
+    assert not {"film-short", "no-spare", "on-test-cut"} & set(ids(document))
+
+
+def test_lengths_cut_off_one_roll_follow_one_another():
+    document = nested(on_shelf(stock(ROLL), width=200.0, copies=4), 0.8)
+    boxes = [trim.box for trim in document.plan.trims]
+    assert len(boxes) > 1
+    for one, following in itertools.pairwise(boxes):
+        assert following[0] == pytest.approx(one[2])
+    assert boxes[-1][2] <= 900.0
+
+
+def test_the_use_of_film_adds_up_in_area_and_money():
+    use = nested(on_shelf(stock(SCRAP, ROLL), copies=10), 1.0).plan.use
+    (film,) = use.films
+    assert film.taken_mm2 == pytest.approx(film.pieces_mm2 + film.kept_mm2 + film.waste_mm2)
+    assert film.pieces_mm2 == pytest.approx(10 * 60 * 45, rel=1e-6)
+    assert film.cost == pytest.approx((film.taken_mm2 - film.kept_mm2) * 20e-6)
+    assert use.garments == 10
+    plain = nested(document_of(BOX, set_copies(3)), 0.4).plan.use
+    assert plain.cost is None
+    assert plain.rows_mm2 >= plain.taken_mm2 - 1e-6
+
+
+def test_spares_a_test_cut_and_frames_are_nested_too():
+    document = nested(
+        on_shelf(stock(ROLL), set_nesting("x", spare=2, test_cut=True, weed_frame="piece"), copies=3), 0.8
+    )
+    (nest,) = document.plan.nests
+    counts = {piece.name: piece.copies for piece in nest.task.pieces}
+    assert counts == {"layer-1": 5, TEST_CUT: 1}
+    spots = [mat.test_spot for mat in document.plan.mats if mat.test_spot is not None]
+    assert len(spots) == 1
+    assert spots[0].area == pytest.approx(room().test_cut_mm ** 2)
+    for mat in document.plan.mats:
+        assert TEST_CUT not in [one.piece for one in mat.layout.placed]
+        paths = cut_paths(mat)
+        assert sum(piece.name.endswith("-frame") for piece in paths.pieces) == len(mat.layout.placed)
+        for region, around in zip(mat.regions, mat.rooms, strict=True):
+            assert around.covers(region)
+
+
+def test_one_frame_around_all_pieces_stays_inside_the_margin():
+    document = nested(on_shelf(stock(ROLL), set_nesting("x", weed_frame="mat"), copies=6), 0.6)
+    for mat in document.plan.mats:
+        frame = mat.frame()
+        assert all(frame.covers(region) for region in mat.rooms)
+        margin = room().edge_mm
+        inside = shapely.box(margin, margin, mat.sheet.width_mm - margin, mat.sheet.height_mm - margin)
+        assert inside.buffer(1e-6).covers(frame)
+        assert [piece.name for piece in cut_paths(mat, framed=True).pieces].count("weed-frame") == 1
+
+
+def test_film_with_a_direction_lies_along_the_shelfs_film():
+    items = stock({"film": "moss-flock"}, {**SCRAP, "film": "moss-flock"})
+    document = on_shelf(items, choose_film("#f4ead5", "moss-flock"))
+    plan = nested(document, 0.8).plan
+    turns = {one.turn_deg for mat in plan.mats for one in mat.layout.placed}
+    assert turns == {90.0}
+    assert "against-nap" not in ids(document)
+
+
+def test_too_little_film_is_a_stop_with_what_is_missing_and_no_film_says_so():
+    document = nested(on_shelf(stock({"length_mm": 120.0}), copies=20), 0.6)
+    assert "film-short" in ids(document)
+    (row,) = missing(document.plan)
+    assert row.pieces == len(document.plan.nests[0].layout.unplaced)
+    assert row.length_mm > 40
+    empty = on_shelf(())
+    finding = next(one for one in empty.plan.findings if one.id == "film-short")
+    assert "no Cream" in finding.limit or "no cream" in finding.limit.casefold()
+    empty.apply(finding.mend)
+    assert "film-short" not in ids(empty)
+
+
+def test_the_nearest_film_of_which_there_is_enough_mends_it():
+    document = on_shelf(stock({"length_mm": 60.0, "width_mm": 60.0}, {"film": "mint"}), copies=6)
+    nested(document, 0.5)
+    finding = next(one for one in document.plan.findings if one.id == "film-short")
+    document.apply(finding.mend)
+    nested(document, 0.5)
+    assert document.plan.nests[0].film.id == "mint"
+    assert "film-short" not in ids(document)
+
+
+def test_a_job_that_was_cut_keeps_its_plan_whatever_happens_to_the_shelf():
+    document = nested(on_shelf(stock(SCRAP, ROLL)), 0.6)
+    mats = document.plan.mats
+    document.apply(record_cut(1, document.plan.shelf))
+    document.use_workshop(document.workshop.model_copy(update={"stock": ()}))
+    assert [mat.layout for mat in document.plan.mats] == [mat.layout for mat in mats]
+    document.apply(take_back_cut())
+    assert "film-short" in ids(document)
+
+
+def test_pieces_moved_by_hand_are_judged_at_once_and_held_ones_stay():
+    document = nested(document_of(BOX, set_placement("x", width_mm=60.0), set_copies(5)), 0.5)
+    mat = document.plan.mats[0]
+    first, second = mat.layout.placed[:2]
+    onto = second.model_copy(update={"piece": first.piece, "copy_number": first.copy_number})
+    document.apply(move_pieces("move", [pin_of(mat, onto, held=True)]))
+    assert "pieces-too-close" in ids(document)
+    document.undo()
+    assert "pieces-too-close" not in ids(document)
+    free = first.model_copy(update={"x_mm": 200.0, "y_mm": 200.0, "turn_deg": 0.0})
+    document.apply(move_pieces("move", [pin_of(mat, free, held=True)]))
+    assert not {"pieces-too-close", "off-sheet"} & set(ids(document))
+    document.apply(nest_again(document.plan.held))
+    nested(document, 0.6)
+    lying = {one.copy_number: one for one in document.plan.mats[0].layout.placed}
+    assert lying[first.copy_number] == free
+    assert [pin.copy_number for pin in document.plan.held] == [first.copy_number]
+    assert len(lying) == 5
+
+
+def test_by_hand_survives_saving(tmp_path):
+    document = nested(document_of(BOX, set_placement("x", width_mm=60.0), set_copies(3)), 0.4)
+    mat = document.plan.mats[0]
+    put = mat.layout.placed[0].model_copy(update={"x_mm": 180.0, "y_mm": 150.0})
+    document.apply(move_pieces("move", [pin_of(mat, put, held=False)]))
+    document.save(tmp_path / "hand.zinnet")
+    again = Document.open(tmp_path / "hand.zinnet", document.workshop)
+    assert put in again.plan.mats[0].layout.placed
+
+
+def test_questions_about_a_job():
+    document = nested(on_shelf(stock(SCRAP, {**ROLL, "length_mm": 300.0}, {"film": "mint"}), copies=4), 0.6)
+    plan = document.plan
+    (row,) = more_garments(plan, goes_on=until(12))
+    assert row.more >= 10
+    more = nested(on_shelf(plan.shelf, copies=4 + row.more), 3.0)
+    assert len(more.plan.nests[0].layout.unplaced) <= 1
+    (scrap,) = scraps_that_do(plan)
+    assert (scrap.item.number, scrap.wanted) == (1, 4)
+    assert scrap.holds == 4
+    rows = list(films_that_do(plan))
+    assert rows[0].film.id == "cream"
+    assert rows[0].difference < rows[1].difference
+    assert all(one.enough for one in rows)
+    mats = {one.name: one for one in mats_that_do(plan, goes_on=until(5))}
+    assert mats["12x12in"].fits
+    assert mats["12x12in"].cost == pytest.approx(mats["12x12in"].taken_mm2 * 20e-6)
+    assert largest_for(plan, goes_on=until(3)) >= 1.0
+
+
+def test_plan_json_says_where_each_mats_film_is_from():
+    plan = nested(on_shelf(stock(SCRAP, ROLL), copies=10), 0.8).plan
+    data = plan_json(plan)
+    assert data["mats"][0]["from"] == 1
+    assert data["trims"][0]["source"] == "scrap 1"
+    assert data["film_use"]["garments"] == 10
+    assert json.loads(json.dumps(data))["film_use"]["films"][0]["film"] == "cream"
+
+
+@pytest.fixture
+def run(monkeypatch, capsys):
+    """Return what runs the command line in this process, and gives its exit code, output and errors."""
+
+    def call(*arguments):
+        monkeypatch.setattr("sys.argv", ["zinnet", *arguments])
+        try:
+            cli.main()
+            code = 0
+        except SystemExit as end:
+            code = end.code or 0
+        captured = capsys.readouterr()
+        return code, captured.out, captured.err
+
+    return call
+
+
+@pytest.fixture
+def job_file(tmp_path):
+    Stock(WorkshopStore()).add(stock(SCRAP, ROLL))
+    document = nested(on_shelf(stock(SCRAP, ROLL), copies=6), 0.5)
+    document.save(tmp_path / "walk.zinnet")
+    return tmp_path / "walk.zinnet"
+
+
+def test_the_command_line_cuts_undoes_and_confirms(run, job_file):
+    code, out, _ = run("stock", "cut", str(job_file), "--keep", "as-it-is")
+    assert (code, out.strip()) == (0, "1")
+    assert run("stock", "cuts")[1].split()[0] == "1"
+    assert run("stock", "undo", "1")[0] == 0
+    assert run("stock", "cuts")[1] == ""
+    assert run("stock", "confirm", "1")[0] == 2
+    assert run("stock", "cut", str(job_file), "--keep", "all")[0] == 2
+
+
+def test_the_command_line_answers_questions(run, job_file, tmp_path):
+    code, out, _ = run("ask", "rectangles", "7.2x5in", "--on", "9.5x132in", "--json")
+    assert code == 0
+    counts = json.loads(out)
+    assert (counts["long_along"], counts["short_along"]) == (18, 26)
+    assert "18 with the long side" in run("ask", "rectangles", "7.2x5in", "--on", "9.5x132in")[1]
+    code, out, _ = run("ask", "scraps", str(job_file), "--json")
+    assert json.loads(out)[0]["scrap"] == 1
+    assert "Cream" in run("ask", "films", str(job_file))[1]
+    pieces = tmp_path / "pieces.svg"
+    pieces.write_bytes(svg("<rect width='40' height='20'/>", "width='40mm' viewBox='0 0 40 20'"))
+    code, out, _ = run("ask", "largest", str(pieces), "--count", "4", "--sheet", "100x50mm", "--json")
+    assert json.loads(out)["width_mm"] == pytest.approx(50, abs=0.01)
+    assert run("ask", "how-many", str(pieces), "--sheet", "100x50mm")[1].strip() == "5 fit"
+    assert (
+        "mm of the roll"
+        in run("ask", "missing", str(pieces), "--copies", "9", "--roll", "60x80mm", "--seconds", "1")[1]
+    )
+    assert run("ask", "how-many", str(pieces))[0] == 2
+    assert run("ask", "rectangles", "axb", "--on", "3x4in")[0] == 2

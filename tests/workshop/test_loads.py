@@ -1,0 +1,174 @@
+"""Film from the shelf on a mat, and what is left of it: nothing is lost and nothing is invented."""
+
+import numpy as np
+import pytest
+import shapely
+
+from zinnet.geometry.region import as_region, union
+from zinnet.geometry.transform import moved
+from zinnet.nesting.mats import Mat, mat_of
+from zinnet.nesting.model import NestTask, Piece
+from zinnet.nesting.run import NestRun
+from zinnet.nesting.sheet import film_of
+from zinnet.nesting.verify import faults, regions_on
+from zinnet.workshop.after_cut import KEEPS, CutLoad, changes, leftovers
+from zinnet.workshop.loads import loads_of, to_film
+from zinnet.workshop.stock import Stock, StockItem
+from zinnet.workshop.store import WorkshopStore
+
+MAT = mat_of("12x12in")
+BED = Mat(name="bed", width_mm=3000, height_mm=610, margin_mm=12, fed=True)
+
+
+def item(number=1, **fields):
+    usual = {"film": "cream", "kind": "roll", "width_mm": 305.0, "length_mm": 1000.0}
+    return StockItem(number=number, **{**usual, **fields})
+
+
+def sizes(items, mat=MAT, directed=False):
+    return [
+        (round(sheet.width_mm, 1), round(sheet.height_mm, 1), sheet.copies)
+        for sheet, _ in loads_of(items, mat, edge_mm=3.0, directed=directed)
+    ]
+
+
+def test_a_roll_is_cut_by_the_length_of_the_mat_and_fed_whole_without_one():
+    assert sizes([item()]) == [(304.8, 304.8, 3), (85.6, 304.8, 1)]
+    assert sizes([item()], BED) == [(1000.0, 305.0, 1)]
+    assert sizes([item(width_mm=250)], mat_of("12x24in")) == [(609.6, 250.0, 1), (390.4, 250.0, 1)]
+
+
+def test_scraps_come_first_the_smallest_before_the_larger_then_sheets_then_rolls():
+    items = [
+        item(1),
+        item(2, kind="sheet", length_mm=200, width_mm=200, count=4),
+        item(3, kind="scrap", length_mm=250, width_mm=250),
+        item(4, kind="scrap", length_mm=90, width_mm=90),
+    ]
+    assert [owner.number for _, owner in loads_of(items, MAT, edge_mm=3.0, directed=False)] == [4, 3, 2, 1, 1]
+
+
+def test_film_that_covers_the_mat_keeps_the_mats_margin_and_smaller_film_its_own():
+    margins = {
+        owner.number: sheet.margin_mm
+        for sheet, owner in loads_of(
+            [item(1), item(2, kind="sheet", length_mm=100, width_mm=120)], MAT, edge_mm=3.0, directed=False
+        )
+    }
+    assert margins == {1: MAT.margin_mm, 2: 3.0}
+
+
+def test_film_larger_than_the_mat_is_loaded_in_parts_that_cover_it():
+    large = item(kind="sheet", length_mm=700, width_mm=500)
+    loads = loads_of([large], MAT, edge_mm=3.0, directed=False)
+    covered = union([moved(film_of(sheet), to_film(sheet, large)) for sheet, _ in loads])
+    assert covered.area == pytest.approx(700 * 500, rel=1e-6)
+    assert sum(sheet.width_mm * sheet.height_mm for sheet, _ in loads) == pytest.approx(700 * 500, rel=1e-6)
+
+
+def test_film_whose_direction_runs_across_is_turned_by_a_quarter():
+    outline = as_region(shapely.Polygon([(0, 0), (200, 0), (200, 60), (120, 100), (0, 100)]))
+    turned = item(kind="scrap", length_mm=200, width_mm=100, outline=outline, turned=True)
+    ((sheet, _),) = loads_of([turned], MAT, edge_mm=3.0, directed=True)
+    assert (sheet.width_mm, sheet.height_mm) == (100, 200)
+    back = moved(film_of(sheet), to_film(sheet, turned))
+    assert back.symmetric_difference(outline).area < 1e-6
+
+
+def test_a_roll_with_a_spoiled_spot_is_loaded_part_by_part_around_it():
+    bad = item(spoiled=as_region(shapely.box(400, 100, 440, 140)))
+    loads = [sheet for sheet, _ in loads_of([bad], MAT, edge_mm=3.0, directed=False)]
+    assert [sheet.keep_out is not None for sheet in loads] == [False, True, False, False]
+    spot = moved(loads[1].keep_out, to_film(loads[1], bad))
+    assert spot.symmetric_difference(bad.spoiled).area < 1e-6
+
+
+def cut_from(items, pieces, seconds=0.8):
+    loads = loads_of(items, MAT, edge_mm=3.0, directed=False)
+    task = NestTask(pieces, tuple(sheet for sheet, _ in loads), 3.0, seconds=seconds)
+    layout = NestRun(task).wait()
+    assert faults(task, layout) == []
+    regions = {piece.name: piece.region for piece in pieces}
+    return layout, [
+        CutLoad(loads[one.sheet][0], loads[one.sheet][1], union(regions_on(one, regions)), one.used_length_mm)
+        for one in layout.sheets
+    ]
+
+
+def pieces(count):
+    return (
+        Piece("disc", as_region(shapely.Point(0, 0).buffer(24)), count),
+        Piece("bar", as_region(shapely.box(0, 0, 70, 14)), count),
+    )
+
+
+@pytest.mark.parametrize("keep", KEEPS)
+def test_the_books_balance_whatever_is_kept(keep):
+    store = WorkshopStore()
+    stock = Stock(store)
+    hole = shapely.box(0, 0, 260, 180).difference(shapely.Point(90, 90).buffer(45))
+    added = stock.add(
+        [
+            item(0, kind="scrap", length_mm=260, width_mm=180, outline=as_region(hole)),
+            item(0, kind="sheet", length_mm=280, width_mm=200, count=3),
+            item(0),
+        ]
+    )
+    before = sum(one.area_mm2 for one in added)
+    layout, loads = cut_from(stock.items(), pieces(24))
+    assert layout.unplaced == ()
+    left = leftovers(loads, least_mm=40.0)
+    cut = stock.cut("walk", changes(loads, left, dict.fromkeys(range(len(left)), keep)))
+    after = stock.items()
+    thrown = sum(one.taken_mm2 - one.cut_mm2 - one.kept_mm2(keep) for one in left)
+    gone = sum(one.cut_mm2 for one in left)
+    assert sum(one.area_mm2 for one in after) + gone + thrown == pytest.approx(before, rel=1e-3)
+    assert gone == pytest.approx(24 * (pieces(1)[0].region.area + 70 * 14), rel=1e-3)
+    stock.undo(cut)
+    assert sum(one.area_mm2 for one in stock.items()) == pytest.approx(before, rel=1e-9)
+
+
+def test_a_leftover_stored_and_used_again_loses_no_area_and_no_piece_touches_its_holes():
+    stock = Stock(WorkshopStore())
+    stock.add([item(0, kind="sheet", length_mm=280, width_mm=200)])
+    _, loads = cut_from(stock.items(), (Piece("disc", as_region(shapely.Point(0, 0).buffer(40)), 2),))
+    left = leftovers(loads, least_mm=40.0)
+    stock.cut("walk", changes(loads, left))
+    (scrap,) = stock.items()
+    assert scrap.kind == "scrap"
+    assert scrap.area_mm2 == pytest.approx(280 * 200 - left[0].cut_mm2, rel=1e-3)
+    layout, again = cut_from([scrap], (Piece("chip", as_region(shapely.box(0, 0, 28, 22)), 8),))
+    assert layout.unplaced == ()
+    last = leftovers(again, least_mm=40.0)
+    assert last[0].region.area == pytest.approx(scrap.area_mm2 - 8 * 28 * 22, rel=1e-3)
+
+
+def test_sheets_of_one_kind_are_counted_down_and_a_used_up_roll_is_gone():
+    three = item(1, kind="sheet", length_mm=100, width_mm=100, count=3)
+    sheet = loads_of([three], MAT, edge_mm=3.0, directed=False)[0][0]
+    load = CutLoad(sheet, three, as_region(shapely.box(3, 3, 90, 90)), 90.0)
+    (change,) = changes([load, load], leftovers([load, load], least_mm=40.0))
+    assert change.after is not None
+    assert change.after.count == 1
+    short = item(2, length_mm=100)
+    sheet = loads_of([short], MAT, edge_mm=3.0, directed=False)[0][0]
+    load = CutLoad(sheet, short, as_region(shapely.box(3, 3, 90, 90)), 92.0)
+    (change,) = changes([load], leftovers([load], least_mm=40.0))
+    assert change.after is None
+
+
+def test_random_shelves_take_no_more_from_rolls_than_without_scraps():
+    """Two of the stocks that the density benchmark runs by the dozen."""
+    for seed in range(2):
+        rng = np.random.default_rng(seed)
+        scraps = [
+            item(k + 1, kind="scrap", length_mm=float(rng.uniform(150, 280)), width_mm=float(rng.uniform(120, 200)))
+            for k in range(3)
+        ]
+        roll = item(9, length_mm=2000)
+        wanted = pieces(int(rng.integers(8, 20)))
+        with_scraps, _ = cut_from([*scraps, roll], wanted, seconds=1.2)
+        without, _ = cut_from([roll], wanted, seconds=1.2)
+        kinds = [sheet.kind for sheet, _ in loads_of([*scraps, roll], MAT, edge_mm=3.0, directed=False)]
+        taken = sum(one.used_length_mm for one in with_scraps.sheets if kinds[one.sheet] == "roll")
+        assert taken <= sum(one.used_length_mm for one in without.sheets) + 0.1
