@@ -7,7 +7,7 @@ import pytest
 import shapely
 
 from tests.helpers import document_of, nested, svg
-from zinnet import cli
+from zinnet import answers, cli
 from zinnet.answers import films_that_do, largest_for, mats_that_do, missing, more_garments, scraps_that_do
 from zinnet.document import Document
 from zinnet.edits import (
@@ -23,6 +23,7 @@ from zinnet.edits import (
 from zinnet.export import cut_paths, plan_json
 from zinnet.geometry.region import as_region
 from zinnet.nested import TEST_CUT, pin_of
+from zinnet.nesting import questions
 from zinnet.nesting.mats import room
 from zinnet.nesting.questions import until
 from zinnet.workshop.stock import Stock, StockItem
@@ -199,12 +200,15 @@ def test_by_hand_survives_saving(tmp_path):
     assert put in again.plan.mats[0].layout.placed
 
 
-def test_questions_about_a_job():
+def test_questions_about_a_job(monkeypatch):
+    for module in (answers, questions):
+        monkeypatch.setattr(module, "TRIAL_S", 0.5)
+    monkeypatch.setattr(questions, "LAST_S", 0.8)
     document = nested(on_shelf(stock(SCRAP, {**ROLL, "length_mm": 300.0}, {"film": "mint"}), copies=4), 0.6)
     plan = document.plan
-    (row,) = more_garments(plan, goes_on=until(12))
+    (row,) = more_garments(plan, goes_on=until(6))
     assert row.more >= 10
-    more = nested(on_shelf(plan.shelf, copies=4 + row.more), 3.0)
+    more = nested(on_shelf(plan.shelf, copies=4 + row.more), 2.0)
     assert len(more.plan.nests[0].layout.unplaced) <= 1
     (scrap,) = scraps_that_do(plan)
     assert (scrap.item.number, scrap.wanted) == (1, 4)
@@ -213,7 +217,7 @@ def test_questions_about_a_job():
     assert rows[0].film.id == "cream"
     assert rows[0].difference < rows[1].difference
     assert all(one.enough for one in rows)
-    mats = {one.name: one for one in mats_that_do(plan, goes_on=until(5))}
+    mats = {one.name: one for one in mats_that_do(plan, goes_on=until(2))}
     assert mats["12x12in"].fits
     assert mats["12x12in"].cost == pytest.approx(mats["12x12in"].taken_mm2 * 20e-6)
     assert largest_for(plan, goes_on=until(3)) >= 1.0

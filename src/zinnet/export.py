@@ -58,7 +58,8 @@ def cut_paths(mat: Mat, *, joined: bool = True, framed: bool = False) -> CutShee
         part = mat.nest.part(placed.piece)
         if part.marks is not None:
             marks = part.marks.moved(placed.matrix)
-            pieces += [(f"{name}-marks", marks.registers), (f"{name}-frame", Region([marks.frame]))]
+            registers = [] if marks.registers.is_empty else [(f"{name}-marks", marks.registers)]
+            pieces += [*registers, (f"{name}-frame", Region([marks.frame]))]
         if joined:
             pieces.append((name, region))
             continue

@@ -70,7 +70,7 @@ PIECES = (Piece("a", at(0, 0), 6), Piece("b", at(0, 0, 30), 4))
 def held_task(gap=4.0):
     placed = (
         Placed(piece="a", copy_number=3, x_mm=80.0, y_mm=40.0, turn_deg=0.0),
-        Placed(piece="b", copy_number=1, x_mm=30.0, y_mm=20.0, turn_deg=90.0),
+        Placed(piece="b", copy_number=1, x_mm=60.0, y_mm=8.0, turn_deg=90.0),
     )
     sheet = pinned_sheet(0, placed, {piece.name: piece.region for piece in PIECES})
     return NestTask(PIECES, (SHEET,), gap, seconds=1.0, pinned=(sheet,))

@@ -74,7 +74,7 @@ def no_spare(facts: Facts) -> Iterator[Finding]:
             "no-spare",
             f"{nest.film.name}: no room for {write_length(size[0], unit=unit, with_unit=False)} x "
             f"{write_length(size[1], unit=unit)}",
-            "one miscut should not end the work (common practice)",
+            "one miscut should not end the work (common practice): have that much more of it",
         )
 
 

@@ -16,7 +16,7 @@ from zinnet.errors import NestError
 from zinnet.geometry.transform import moved, scale
 from zinnet.nesting.model import Layout, NestTask, Piece
 from zinnet.nesting.rectangles import how_many_rectangles
-from zinnet.nesting.run import NestRun
+from zinnet.nesting.run import NestRun, prepare_workers
 from zinnet.nesting.sheet import Sheet, room_of
 from zinnet.nesting.shelf import shelf_nest
 
@@ -61,6 +61,7 @@ def _nest_of_all(task: NestTask, seconds: float, goes_on: GoesOn) -> Layout | No
         return None
     whole = threading.Event()
     run = NestRun(replace(task, seconds=seconds), on_better=lambda layout: whole.set() if not layout.unplaced else None)
+    prepare_workers(1)
     try:
         while run.is_running and not whole.wait(POLL_S) and goes_on():
             pass

@@ -186,7 +186,10 @@ class ShelfPage(NestPage):
                 self.table.setItem(row, column, cell)
         self.table.setSortingEnabled(True)
         self.table.resizeColumnsToContents()
+        self.table.blockSignals(True)
         self.select(kept.number if kept is not None else None)
+        self.table.blockSignals(False)
+        self._choose()
 
     def select(self, number: int | None) -> None:
         """Choose a film by its label, else the first."""
@@ -195,7 +198,6 @@ class ShelfPage(NestPage):
             if cell is not None and (number is None or cell.data(Qt.ItemDataRole.UserRole) == number):
                 self.table.selectRow(row)
                 return
-        self._choose()
 
     def _cells(self, item: StockItem) -> list[_Cell]:
         unit = self.session.job.unit
