@@ -3,12 +3,14 @@
 import itertools
 import json
 
+import numpy as np
 import pytest
 import shapely
 
 from tests.helpers import document_of, nested, svg
 from zinnet import answers, cli
 from zinnet.answers import films_that_do, largest_for, mats_that_do, missing, more_garments, scraps_that_do
+from zinnet.cutting.paths import on_bed
 from zinnet.document import Document
 from zinnet.edits import (
     choose_film,
@@ -24,8 +26,9 @@ from zinnet.export import cut_paths, plan_json
 from zinnet.geometry.region import as_region
 from zinnet.nested import TEST_CUT, pin_of
 from zinnet.nesting import questions
-from zinnet.nesting.mats import room
+from zinnet.nesting.mats import mat_of, room
 from zinnet.nesting.questions import until
+from zinnet.trims import trims_of
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
@@ -287,3 +290,28 @@ def test_the_command_line_answers_questions(run, job_file, tmp_path):
     )
     assert run("ask", "how-many", str(pieces))[0] == 2
     assert run("ask", "rectangles", "axb", "--on", "3x4in")[0] == 2
+
+
+def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_they_are_stuck():
+    small = {"kind": "scrap", "width_mm": 90.0, "length_mm": 100.0}
+    document = nested(
+        on_shelf(stock(small, small, small, ROLL), set_nesting("x", share_mats=True), copies=6, width=80.0), 0.8
+    )
+    trims, bed = document.plan.trims, mat_of("12x12in")
+    assert len({trim.load for trim in trims}) < len(trims)
+    boxes = {}
+    for trim in trims:
+        left, top = trim.stick
+        assert left + trim.size[0] <= bed.width_mm + 0.01
+        assert top + trim.size[1] <= bed.height_mm + 0.01
+        boxes.setdefault(trim.load, []).append(shapely.box(left, top, left + trim.size[0], top + trim.size[1]))
+    for together in boxes.values():
+        for one, other in itertools.combinations(together, 2):
+            assert one.distance(other) >= 5.0 - 1e-6
+    trim = next(trim for trim in trims if trim.stick[0] > 50)
+    stuck = on_bed(cut_paths(trim.mat), trim.stick, bed)
+    plain = cut_paths(trim.mat)
+    moved = stuck.pieces[0].paths[0].points - plain.pieces[0].paths[0].points
+    assert moved == pytest.approx(np.tile(trim.stick, (len(moved), 1)))
+    alone = trims_of(document.plan.mats, "12x12in")
+    assert len({trim.load for trim in alone}) == len(alone)

@@ -10,7 +10,7 @@ import numpy as np
 from zinnet import __version__
 from zinnet.blanks.model import Blank, Panel
 from zinnet.cutting.hpgl import cut_hpgl
-from zinnet.cutting.paths import CutSheet, cut_sheet
+from zinnet.cutting.paths import CutSheet, cut_sheet, on_bed
 from zinnet.cutting.svg_file import cut_svg
 from zinnet.errors import CutError
 from zinnet.files import write_whole
@@ -22,6 +22,7 @@ from zinnet.layers.marks import frame_box
 from zinnet.layers.stack import FilmLayer, LayerStack, laid_on
 from zinnet.layers.weeding import weed_map, weed_summary
 from zinnet.nested import Mat
+from zinnet.nesting.mats import mat_of
 from zinnet.placement.place import edge_distances
 from zinnet.placement.propose import Proposal
 from zinnet.plan import Plan
@@ -43,8 +44,11 @@ def write_cut_files(plan: Plan, folder: Path) -> list[Path]:
     if not plan.is_nested:
         raise CutError("The pieces are not nested yet; wait until the nest is done.")
     written = []
+    trims = {trim.mat.number: trim for trim in plan.trims}
     for mat in plan.mats:
         sheet = cut_paths(mat, joined=plan.job.layers.join_outlines, framed=plan.job.nesting.weed_frame == "mat")
+        if plan.job.nesting.share_mats:
+            sheet = on_bed(sheet, trims[mat.number].stick, mat_of(plan.job.nesting.mat))
         for ending, text in (("svg", cut_svg(sheet)), ("plt", cut_hpgl(sheet))):
             written.append(write_text(folder / f"{mat.stem}.{ending}", text))
     return written
@@ -324,6 +328,7 @@ def trim_json(trim: Trim) -> dict[str, Any]:
         "whole": trim.whole,
         "side_down": trim.side_down,
         "on": trim.on,
+        "load": trim.load,
         "stick_mm": list(trim.stick),
         "new_settings": trim.new_settings,
     }

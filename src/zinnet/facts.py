@@ -64,7 +64,7 @@ class Facts:
     @cached_property
     def trims(self) -> tuple[Trim, ...]:
         """The trim list."""
-        return trims_of(self.mats, self.job.nesting.mat)
+        return trims_of(self.mats, self.job.nesting.mat, share=self.job.nesting.share_mats)
 
     @property
     def blank(self) -> Blank:

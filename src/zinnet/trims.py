@@ -9,12 +9,15 @@ from zinnet.geometry.region import union
 from zinnet.geometry.transform import moved
 from zinnet.layers.films import kind_of
 from zinnet.nested import Mat
+from zinnet.nesting.mats import Mat as Bed
 from zinnet.nesting.mats import mat_of
 from zinnet.workshop.after_cut import CutLoad
 from zinnet.workshop.loads import to_film
 from zinnet.workshop.stock import StockItem
 
 Box = tuple[float, float, float, float]
+APART_MM = 5.0
+"""The room between films that share a mat."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -22,7 +25,8 @@ class Trim:
     """One line of the list: the rectangle (left, top, right, bottom) to cut from a film, and where it goes.
 
     On a roll the rectangle is measured from its free end when its turn comes. ``whole`` says that nothing is cut off:
-    the film goes on the mat as it is. ``stick`` is how far its corner lies from the mat's left and top edges.
+    the film goes on the mat as it is. ``load`` counts the times that a mat is loaded, ``stick`` is how far the film's
+    corner lies from the mat's left and top edges.
     """
 
     mat: Mat
@@ -30,6 +34,7 @@ class Trim:
     box: Box
     whole: bool
     on: str
+    load: int
     stick: tuple[float, float]
     new_settings: bool
 
@@ -53,17 +58,49 @@ class Trim:
         return "carrier down, film up" if self.mat.nest.mirrored else "backing paper down, film up"
 
 
-def trims_of(mats: Sequence[Mat], mat_name: str) -> tuple[Trim, ...]:
-    """Return the trim list of the mats; those of one kind of film follow one another, so that settings change least."""
+@dataclass
+class _Loading:
+    """How a mat is being loaded: rows of films from its upper left corner."""
+
+    bed: Bed
+    kind: str
+    number: int
+    row_top: float
+    row_bottom: float
+    right: float
+
+    def place(self, long: float, wide: float) -> tuple[float, float] | None:
+        """Return where a film may be stuck beside those that are there, or None where it finds no room."""
+        margin, (width, height) = self.bed.margin_mm, self.bed.inner
+        for left, top in ((self.right + APART_MM, self.row_top), (margin, self.row_bottom + APART_MM)):
+            if left + long <= margin + width + 1e-6 and top + wide <= margin + height + 1e-6:
+                self.row_top, self.right = top, left + long
+                self.row_bottom = max(self.row_bottom, top + wide)
+                return left, top
+        return None
+
+
+def trims_of(mats: Sequence[Mat], mat_name: str, *, share: bool = False) -> tuple[Trim, ...]:
+    """Return the trim list of the mats; those of one kind of film follow one another, so that settings change least.
+
+    With ``share``, films of one kind are stuck on one mat beside one another as long as there is room.
+    """
     bed = mat_of(mat_name)
     kinds = list(dict.fromkeys(mat.nest.film.kind for mat in mats))
     taken: dict[int, float] = {}
     found: list[Trim] = []
+    loading: _Loading | None = None
     for mat in sorted(mats, key=lambda mat: (kinds.index(mat.nest.film.kind), mat.number)):
         box, whole = _trimmed(mat, taken)
-        inset = (bed.margin_mm, bed.margin_mm) if _within(box, bed.inner) else (0.0, 0.0)
-        changed = not found or found[-1].mat.nest.film.kind != mat.nest.film.kind
-        found.append(Trim(mat, mat.item, box, whole, bed.name, inset, changed))
+        kind, long, wide = mat.nest.film.kind, box[2] - box[0], box[3] - box[1]
+        changed = not found or found[-1].mat.nest.film.kind != kind
+        beside = loading.place(long, wide) if share and loading is not None and loading.kind == kind else None
+        if loading is None or beside is None:
+            inset = bed.margin_mm if _within(box, bed.inner) and not bed.fed else 0.0
+            number = 1 if loading is None else loading.number + 1
+            loading = _Loading(bed, kind, number, inset, inset + wide, inset + long)
+            beside = (inset, inset)
+        found.append(Trim(mat, mat.item, box, whole, bed.name, loading.number, beside, changed))
     return tuple(found)
 
 

@@ -77,7 +77,7 @@ def test_random_pieces_keep_gap_and_walls_and_never_reach_farther(seed, gap):
     assert max(one.bounds[2] for one in after) <= max(one.bounds[2] for one in regions) + 1e-6
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=30, deadline=None)
 @given(st.integers(0, 100_000), st.sampled_from([0.0, 0.5, 3.0]), st.booleans())
 def test_a_grown_shape_covers_all_that_is_nearer_than_half_the_gap(seed, half, with_holes):
     rng = np.random.default_rng(seed)

@@ -8,7 +8,8 @@ import shapely
 from shapely import affinity
 
 from zinnet.errors import NestError
-from zinnet.geometry.region import Region
+from zinnet.geometry.region import Region, as_region
+from zinnet.nesting.boxes import are_boxes, fill_with_boxes
 from zinnet.nesting.engine import engine_nest
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout, rank
 from zinnet.nesting.run import NestRun, nest_all
@@ -109,9 +110,9 @@ def random_task(seed):
     return NestTask(pieces, (sheet,), float(rng.choice([0, 0.5, 2, 6])), 0.3, inside_counters=rng.random() < 0.5)
 
 
-def test_two_hundred_random_nests_keep_gap_and_margin():
+def test_a_hundred_random_nests_keep_gap_and_margin():
     engine_led = 0
-    for seed in range(200):
+    for seed in range(100):
         task = random_task(seed)
         found = [shelf_nest(task)]
 
@@ -124,7 +125,7 @@ def test_two_hundred_random_nests_keep_gap_and_margin():
         best = min(found, key=lambda layout: rank(task, layout))
         judge(task, best)
         engine_led += best is not found[0]
-    assert engine_led > 50, "the engine should better many plain nests, on a busy machine too"
+    assert engine_led > 25, "the engine should better many plain nests, on a busy machine too"
 
 
 def test_the_verifier_finds_what_is_wrong():
@@ -188,3 +189,42 @@ def test_tasks_that_make_no_sense_are_refused():
         NestRun(NestTask((Piece("a", square), Piece("a", square)), (Sheet(width_mm=50, height_mm=50),), 0))
     with pytest.raises(NestError, match="margins leave nothing"):
         NestRun(NestTask((Piece("a", square),), (Sheet(width_mm=50, height_mm=50, margin_mm=25),), 0))
+
+
+def test_the_same_seed_and_steps_find_the_same_nest_and_it_holds():
+    rng = np.random.default_rng(4)
+    shapes = [shapely.MultiPoint(rng.uniform(0, 60, (7, 2))).convex_hull for _ in range(12)]
+    pieces = tuple(Piece(f"p{k}", as_region(shape), 2) for k, shape in enumerate(shapes))
+    sheet = Sheet(width_mm=300, height_mm=200, margin_mm=5)
+    tasks = [NestTask(pieces, (sheet,), 3.0, seed=seed, steps=24) for seed in (1, 1, 2)]
+    first, again, other = nest_all(tasks)
+    assert first == again
+    assert first.unplaced == ()
+    for task, layout in zip(tasks, (first, again, other), strict=True):
+        assert faults(task, layout) == []
+
+
+@pytest.mark.parametrize("copies", [None, 1, 2])
+def test_rectangles_are_nested_at_once_and_hold(copies):
+    rng = np.random.default_rng(7)
+    pieces = tuple(
+        Piece(f"r{k}", as_region(shapely.box(0, 0, *rng.uniform(20, 70, 2))), 2, ("quarter", "none", (90.0,))[k % 3])
+        for k in range(9)
+    )
+    task = NestTask(pieces, (Sheet(width_mm=290, height_mm=200, margin_mm=4, copies=copies),), 3.0, seconds=0.6)
+    assert are_boxes(task, list(pieces))
+    found = []
+    fill_with_boxes(task, list(pieces), time.monotonic() + 0.6, found.append)
+    assert found
+    for layout in found:
+        assert faults(task, layout) == []
+    assert rank(task, min(found, key=lambda one: rank(task, one))) <= rank(task, shelf_nest(task))
+
+
+def test_only_upright_rectangles_on_plain_sheets_are_taken_for_rectangles():
+    sheet = Sheet(width_mm=290, height_mm=200)
+    box, ring = as_region(shapely.box(0, 0, 30, 20)), as_region(shapely.box(0, 0, 30, 20) - shapely.box(5, 5, 9, 9))
+    assert not are_boxes(NestTask((Piece("a", ring),), (sheet,), 0.0), [Piece("a", ring)])
+    assert not are_boxes(NestTask((Piece("a", box, 1, "any"),), (sheet,), 0.0), [Piece("a", box, 1, "any")])
+    scrap = sheet.model_copy(update={"keep_out": as_region(shapely.box(0, 0, 9, 9))})
+    assert not are_boxes(NestTask((Piece("a", box),), (scrap,), 0.0), [Piece("a", box)])

@@ -34,6 +34,9 @@ def nest(
     ] = False,
     seconds: Annotated[float, typer.Option(min=0.1, max=3600, help="How long to look for a better nest.")] = 3.0,
     seed: Annotated[int, typer.Option(min=0, help="Another seed looks in another order.")] = 0,
+    steps: Annotated[
+        int | None, typer.Option(min=1, max=10_000, help="Search so wide instead of so long: the same each time.")
+    ] = None,
 ) -> None:
     """Nest the pieces of an SVG on scraps, sheets and rolls: scraps first, then as little of the rest as can be."""
     from dataclasses import replace
@@ -52,6 +55,7 @@ def nest(
         seconds=seconds,
         seed=seed,
         inside_counters=inside_counters,
+        steps=steps,
     )
     layout = NestRun(task).wait()
     write_json(

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
 from zinnet.geometry.region import Region
+from zinnet.nesting.mats import Mat
 
 
 @dataclass(frozen=True, eq=False)
@@ -51,3 +52,12 @@ def _inner_first(region: Region) -> tuple[CutPath, ...]:
     rings += [(ring, True) for part in region.geoms for ring in part.interiors]
     rings.sort(key=lambda row: Polygon(row[0]).area)
     return tuple(CutPath(np.asarray(ring.coords)[:, :2], is_counter) for ring, is_counter in rings)
+
+
+def on_bed(sheet: CutSheet, stick: tuple[float, float], bed: Mat) -> CutSheet:
+    """Return what is cut with the film stuck on a mat that it shares, its corner so far from the mat's (mm)."""
+    pieces = tuple(
+        CutPiece(piece.name, tuple(CutPath(path.points + np.array(stick), path.is_counter) for path in piece.paths))
+        for piece in sheet.pieces
+    )
+    return CutSheet(sheet.film, bed.width_mm, bed.height_mm, pieces)

@@ -22,11 +22,36 @@ from zinnet.nesting.sheet import Sheet, room_of
 from zinnet.nesting.shelf import best_turn, shelf_nest
 from zinnet.nesting.strip_engines import item_shape
 
+MOST_S = 600.0
+"""How long a search of a given width may take at most."""
 GROWTH_MM = 0.15
 ANY_STEPS = 12
 LEAST_ROOM_MM2 = 25.0
 ROOM_MM = 0.05
 """How far the room on a scrap may be simplified; it is made smaller by as much."""
+
+
+def fill_in_steps(task: NestTask, pieces: list[Piece], steps: int, on_better: Callable[[Layout], None]) -> None:
+    """Fill the task's sheets by a search of a given width, on one core: the same steps find the same each time."""
+    deadline = time.monotonic() + MOST_S
+    run_until(deadline, partial(_fill_in_steps, task, shuffled(task, pieces), steps, deadline), on_better)
+
+
+def _fill_in_steps(
+    task: NestTask, pieces: list[Piece], steps: int, deadline: float, *, report: Callable[[Layout], None]
+) -> None:
+    run = _Run(task, pieces, False, deadline, report, steps)
+    if all(sheet.copies is None for sheet in task.sheets) and task.sheet.is_plain:
+        run.spread()
+    else:
+        run.squeeze()
+
+
+def shuffled(task: NestTask, pieces: list[Piece]) -> list[Piece]:
+    """Return the pieces in the order of the task's seed."""
+    if not task.seed:
+        return pieces
+    return [pieces[k] for k in np.random.default_rng(task.seed).permutation(len(pieces))]
 
 
 def fill_bins(task: NestTask, pieces: list[Piece], deadline: float, on_better: Callable[[Layout], None]) -> None:
@@ -35,10 +60,7 @@ def fill_bins(task: NestTask, pieces: list[Piece], deadline: float, on_better: C
     The engine fills a sheet from one side, and tight tasks are solved from one side and not from another:
     where plain sheets are few, two runs go side by side, one of them with the sheet turned by 90 degrees.
     """
-    if task.seed:
-        order = np.random.default_rng(task.seed).permutation(len(pieces))
-        pieces = [pieces[k] for k in order]
-    run_until(deadline, partial(_fill, task, pieces, deadline), on_better)
+    run_until(deadline, partial(_fill, task, shuffled(task, pieces), deadline), on_better)
 
 
 def _fill(task: NestTask, pieces: list[Piece], deadline: float, *, report: Callable[[Layout], None]) -> None:
@@ -74,8 +96,9 @@ class _Run:
         quarter: bool,
         deadline: float,
         on_better: Callable[[Layout], None],
+        steps: int | None = None,
     ) -> None:
-        self.task, self.pieces, self.quarter = task, pieces, quarter
+        self.task, self.pieces, self.quarter, self.steps = task, pieces, quarter, steps
         self.deadline, self.on_better = deadline, on_better
         self.complete = False
         self._bins: list[int] = []
@@ -120,6 +143,11 @@ class _Run:
         parameters.time_limit = seconds
         parameters.verbosity_level = 0
         parameters.new_solution_callback = self._report
+        if self.steps is not None:
+            parameters.optimization_mode = irregular.OptimizationMode.NotAnytimeSequential
+            parameters.not_anytime_tree_search_queue_size = self.steps
+            parameters.not_anytime_sequential_single_knapsack_subproblem_tree_search_queue_size = self.steps
+            parameters.not_anytime_sequential_value_correction_number_of_iterations = max(1, self.steps // 16)
         irregular.optimize(builder.build(), parameters)
 
     def _add_bins(self, builder: Any, index: int, sheet: Sheet, copies: int | None) -> None:

@@ -2,9 +2,11 @@
 
 import time
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 
-from zinnet.nesting.bins import fill_bins
+from zinnet.nesting.bins import fill_bins, fill_in_steps
+from zinnet.nesting.boxes import are_boxes, fill_with_boxes
 from zinnet.nesting.in_turn import fill_in_turn, fill_mats
 from zinnet.nesting.model import Layout, NestTask, Piece
 from zinnet.nesting.shelf import fits
@@ -17,19 +19,32 @@ FEW_PIECES = 40
 
 
 def engine_nest(task: NestTask, on_better: Callable[[Layout], None]) -> None:
-    """Nest within ``task.seconds``; each better layout goes to ``on_better``, not yet verified."""
+    """Nest within ``task.seconds`` or ``task.steps``; each better layout goes to ``on_better``, not yet verified."""
     deadline = time.monotonic() + task.seconds
     pieces = [piece for piece in task.pieces if fits(piece, task)]
     if not pieces:
         return
-    if len(task.sheets) > 1:
+    if task.steps is not None:
+        fill_in_steps(task, pieces, task.steps, on_better)
+    elif len(task.sheets) > 1:
         fill_in_turn(task, pieces, deadline, on_better, nest=nest_on_one_kind)
     else:
         nest_on_one_kind(task, pieces, deadline, on_better)
 
 
 def nest_on_one_kind(task: NestTask, pieces: list[Piece], deadline: float, on_better: Callable[[Layout], None]) -> None:
-    """Nest on sheets that are all alike: as one strip where one sheet may hold it all, else as bins."""
+    """Nest on sheets that are all alike; for rectangles another search goes side by side with the usual one."""
+    if not are_boxes(task, pieces):
+        _nest_shapes(task, pieces, deadline, on_better)
+        return
+    with ThreadPoolExecutor(max_workers=2) as pool:
+        runs = [pool.submit(search, task, pieces, deadline, on_better) for search in (fill_with_boxes, _nest_shapes)]
+        for run in runs:
+            run.result()
+
+
+def _nest_shapes(task: NestTask, pieces: list[Piece], deadline: float, on_better: Callable[[Layout], None]) -> None:
+    """Nest as one strip where one sheet may hold it all, else as bins."""
     if not task.sheet.is_plain:
         fill_bins(task, pieces, deadline, on_better)
         return

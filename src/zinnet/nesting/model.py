@@ -59,7 +59,8 @@ class Pin(Frozen):
 class NestSpec(Frozen):
     """How the user wants the pieces nested.
 
-    They are cut from mats full of film, or ``from_shelf``: from the film that is there. ``moved`` is what was done by
+    They are cut from mats full of film, or ``from_shelf``: from the film that is there. ``share_mats`` sticks several
+    films of one setting on a mat. ``moved`` is what was done by
     hand since the last nest, ``pins`` what that nest had to leave where it was.
     """
 
@@ -70,6 +71,7 @@ class NestSpec(Frozen):
     inside_counters: bool = False
     weed_frame: Literal["none", "piece", "mat"] = "none"
     test_cut: bool = False
+    share_mats: bool = False
     spare: int = Field(default=0, ge=0, le=1000)
     aims: tuple[Aim, ...] = AIMS
     moved: tuple[Pin, ...] = Field(default=(), max_length=MOST_PINS)
@@ -115,7 +117,8 @@ class NestTask:
     """One nest: pieces of one film on the sheets that there are, in the order of preference.
 
     ``inside_counters`` allows small pieces inside the counters of larger ones; ``pinned`` are the sheets on which
-    some copies already lie and stay.
+    some copies already lie and stay. With ``steps`` the search ends after so much work instead of time, and finds the
+    same each time.
     """
 
     pieces: tuple[Piece, ...]
@@ -126,6 +129,7 @@ class NestTask:
     inside_counters: bool = False
     aims: tuple[Aim, ...] = AIMS
     pinned: tuple["SheetLayout", ...] = ()
+    steps: int | None = None
 
     @property
     def sheet(self) -> Sheet:
@@ -152,6 +156,7 @@ class NestTask:
                 "inside_counters": self.inside_counters,
                 "aims": self.aims,
                 "pinned": [one.model_dump() for one in self.pinned],
+                "steps": self.steps,
             }
         )
 
@@ -177,6 +182,7 @@ class NestTask:
             inside_counters=data["inside_counters"],
             aims=tuple(data["aims"]),
             pinned=tuple(SheetLayout.model_validate(row) for row in data["pinned"]),
+            steps=data["steps"],
         )
 
     @cached_property

@@ -149,7 +149,7 @@ class NestRun:
 
     def wait(self) -> Layout:
         """Return the best layout when the time is up."""
-        self._reader.join(timeout=self.task.seconds + GRACE_S)
+        self._reader.join(timeout=None if self.task.steps is not None else self.task.seconds + GRACE_S)
         if self.best is None:
             self.cancel()
             raise NestError("The nest ended without a result; allow it more seconds, or split large pieces.")

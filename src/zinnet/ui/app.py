@@ -12,9 +12,13 @@ from PySide6.QtWidgets import QApplication
 from zinnet.demo import demo_document, nest_document
 from zinnet.document import Document
 from zinnet.export import findings_json, plan_json, write_cut_files, write_json
+from zinnet.nesting.run import prepare_workers
 from zinnet.ui.session import Session
 from zinnet.ui.theme import remembered_theme, use_theme
 from zinnet.ui.window import MainWindow, centre_on_screen
+
+WARM_MS = 600
+"""How long after the window is up workers for nests are started."""
 
 
 def has_display() -> bool:
@@ -52,6 +56,7 @@ def run_window(path: Path | None = None, document: Document | None = None) -> in
     session.read_settings()
     centre_on_screen(window)
     window.show()
+    QTimer.singleShot(WARM_MS, lambda: prepare_workers(1))
     if document is not None:
         session.show_document(document)
     if path is not None:

@@ -94,7 +94,7 @@ def loading(trim: Trim, unit: Unit) -> str:
         )
     if "no mat" in trim.on:
         where = "fed straight"
-    return f"Mat {trim.mat.number}, {trim.on}: {trim.side_down}, {where}"
+    return f"Load {trim.load}, mat {trim.mat.number}, {trim.on}: {trim.side_down}, {where}"
 
 
 def _picture(trim: Trim) -> FilmPicture:

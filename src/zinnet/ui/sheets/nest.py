@@ -75,6 +75,9 @@ class NestSheet(PropertySheet):
         self.test_cut = QCheckBox("Keep a spot for the test cut")
         self.test_cut.setToolTip("A small square of each film stays free")
         self.test_cut.toggled.connect(lambda on: session.apply(set_nesting("spot for the test cut", test_cut=on)))
+        self.share = QCheckBox("Several films on one mat")
+        self.share.setToolTip("Films of one setting share a mat; the trim list says where each is stuck")
+        self.share.toggled.connect(lambda on: session.apply(set_nesting("several films on a mat", share_mats=on)))
         self.add_row("Garments", self.copies)
         self.add_row("Spare", self.spare)
         self.add_row("Cut from", self.source)
@@ -83,6 +86,7 @@ class NestSheet(PropertySheet):
         self.add_row("Frame", self.frame)
         self.add_row("Aim", self.aim)
         self.form.addRow(self.test_cut)
+        self.form.addRow(self.share)
         self.form.addRow(self.together)
         self.form.addRow(self.inside)
         self.note = self.add_note()
@@ -96,6 +100,7 @@ class NestSheet(PropertySheet):
             (self.together, job.nesting.keep_together),
             (self.inside, job.nesting.inside_counters),
             (self.test_cut, job.nesting.test_cut),
+            (self.share, job.nesting.share_mats),
         ):
             box.blockSignals(True)
             box.setChecked(checked)
