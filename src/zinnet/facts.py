@@ -9,7 +9,7 @@ import numpy as np
 from zinnet.artwork.model import Artwork
 from zinnet.blanks.model import Blank
 from zinnet.cut_parts import CutPart, cut_requests
-from zinnet.edits import is_held
+from zinnet.edits import held_copies
 from zinnet.fitted import FittedDesign, Garment, garments_of
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import Matrix
@@ -53,12 +53,12 @@ class Facts:
     @cached_property
     def held(self) -> tuple[Pin, ...]:
         """The copies that stay where they are when the rest is nested again."""
-        spec = self.job.nesting
+        held = held_copies(self.job.nesting)
         return tuple(
             pin_of(mat, placed, held=True)
             for mat in self.mats
             for placed in mat.layout.placed
-            if is_held(spec, placed.piece, placed.copy_number)
+            if (placed.piece, placed.copy_number) in held
         )
 
     @cached_property

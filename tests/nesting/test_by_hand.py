@@ -31,6 +31,13 @@ def test_a_piece_is_pressed_against_its_neighbour_and_against_the_margin():
     assert nearby.gap_to_next(at(74, 40)) == pytest.approx(6.0)
 
 
+def test_without_a_gap_pieces_meet():
+    nearby = around(SHEET, [BLOCK], None, 0.0)
+    assert nearby.pressed(at(20, 40), (1, 0)) == pytest.approx(60, abs=0.1)
+    assert nearby.holds(at(80, 40))
+    assert not nearby.holds(at(81, 40))
+
+
 def test_a_piece_slides_along_its_neighbour_without_sticking():
     nearby = around(SHEET, [BLOCK], None, 6.0)
     assert nearby.pressed(at(74, 10), (0, 1)) == pytest.approx(65, abs=0.01)

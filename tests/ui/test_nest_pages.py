@@ -5,7 +5,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QDialog
 
 from zinnet.demo import demo_document
-from zinnet.edits import is_held, set_nesting
+from zinnet.edits import held_copies, set_nesting
 from zinnet.ui.nest.stock_form import StockForm
 from zinnet.workshop.stock import StockItem
 
@@ -183,9 +183,9 @@ def test_by_keys_a_piece_is_chosen_pressed_turned_held_and_let_go(demo, qtbot):
     piece = view.hand.chosen
     assert piece is not None
     qtbot.keyClick(view, Qt.Key.Key_P)
-    assert is_held(demo.session.job.nesting, *piece)
+    assert piece in held_copies(demo.session.job.nesting)
     qtbot.keyClick(view, Qt.Key.Key_P)
-    assert not is_held(demo.session.job.nesting, *piece)
+    assert piece not in held_copies(demo.session.job.nesting)
     turned = view.hand.lying.placed.turn_deg
     qtbot.keyClick(view, Qt.Key.Key_R)
     assert view.hand.lying.placed.turn_deg == (turned + 90) % 360

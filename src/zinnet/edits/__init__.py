@@ -20,7 +20,7 @@ from zinnet.edits.blank import (
     set_blank_colour,
     set_measure,
 )
-from zinnet.edits.by_hand import is_held, move_pieces, nest_again
+from zinnet.edits.by_hand import held_copies, move_pieces, nest_again
 from zinnet.edits.designs import add_design, open_artwork, remove_design
 from zinnet.edits.details import mends_of
 from zinnet.edits.edit import Edit
@@ -65,7 +65,7 @@ __all__ = [
     "drop_keep_out",
     "flatten_blends",
     "follow_family",
-    "is_held",
+    "held_copies",
     "join_outlines",
     "keep_off",
     "mends_of",

@@ -28,10 +28,8 @@ def nest_again(held: Sequence[Pin] = ()) -> Edit:
     return Edit("nest again around what is held" if held else "nest again", change)
 
 
-def is_held(spec: NestSpec, piece: str, copy_number: int) -> bool:
-    """Tell whether a copy stays where it is when the rest is nested again."""
-    key = (piece, copy_number)
-    last = next((pin for pin in spec.moved if (pin.piece, pin.copy_number) == key), None)
-    if last is not None:
-        return last.held
-    return any((pin.piece, pin.copy_number) == key for pin in spec.pins)
+def held_copies(spec: NestSpec) -> set[tuple[str, int]]:
+    """Return the copies (piece, number) that stay where they are when the rest is nested again."""
+    held = {(pin.piece, pin.copy_number): True for pin in spec.pins}
+    held |= {(pin.piece, pin.copy_number): pin.held for pin in spec.moved}
+    return {key for key, stays in held.items() if stays}

@@ -13,7 +13,8 @@ from zinnet.nesting.sheet import Sheet
 from zinnet.nesting.verify import overhang
 
 CLOSE_MM = 0.002
-LEAST_STEP_MM = 0.25
+FINE_MM = 0.004
+LEAST_STEP_MM, SNAP_STEP_MM = 0.25, 0.5
 MOST_STEPS = 4000
 Direction = tuple[float, float]
 SIDES: tuple[Direction, ...] = ((-1.0, 0.0), (1.0, 0.0), (0.0, -1.0), (0.0, 1.0))
@@ -45,7 +46,17 @@ class Around:
 
     def holds(self, region: Region) -> bool:
         """Tell whether a piece may lie there."""
-        return self.slack(region) >= -CLOSE_MM
+        if overhang(self.sheet, region) > CLOSE_MM:
+            return False
+        if not self.others:
+            return True
+        left, top, right, bottom = region.bounds
+        gap = self.gap_mm
+        near = self._tree.geometries[self._tree.query(shapely.box(left - gap, top - gap, right + gap, bottom + gap))]
+        if gap <= CLOSE_MM:
+            return not bool((shapely.area(shapely.intersection(region, near)) > CLOSE_MM * region.length).any())
+        shapely.prepare(region)
+        return not bool(shapely.dwithin(region, near, gap - CLOSE_MM).any())
 
     def pressed(self, region: Region, direction: Direction, *, most_mm: float = 5000.0) -> float:
         """Return how far a piece can be pushed in a direction until it meets something; 0 where it holds nowhere.
@@ -69,7 +80,7 @@ class Around:
 
     def _halved(self, region: Region, direction: Direction, gone: float, step: float) -> float:
         low, high = 0.0, step
-        while high - low > CLOSE_MM / 4:
+        while high - low > FINE_MM:
             middle = (low + high) / 2
             if self.holds(self._at(region, direction, gone + middle)):
                 low = middle
@@ -79,6 +90,16 @@ class Around:
 
     def snapped(self, region: Region, reach_mm: float) -> tuple[float, float]:
         """Return by how much a piece is shifted out of what it overlaps a little, then up to what is near."""
+        return self._close_to(region, reach_mm)._snapped(region, reach_mm)
+
+    def _close_to(self, region: Region, reach_mm: float) -> "Around":
+        """Return only what a piece may meet within reach."""
+        left, top, right, bottom = region.bounds
+        room = 2 * reach_mm + self.gap_mm
+        near = self._tree.query(shapely.box(left - room, top - room, right + room, bottom + room))
+        return Around(self.sheet, [self.others[k] for k in near.tolist()], self.gap_mm)
+
+    def _snapped(self, region: Region, reach_mm: float) -> tuple[float, float]:
         across = down = 0.0
         if not self.holds(region):
             out = self._pushed_out(region, reach_mm)
@@ -86,20 +107,29 @@ class Around:
                 return 0.0, 0.0
             across, down = out
         for direction in SIDES:
-            here = moved(region, shift(across, down))
-            way = self.pressed(here, direction, most_mm=reach_mm)
+            way = self._way_to_next(moved(region, shift(across, down)), direction, reach_mm)
             if 0 < way < reach_mm - CLOSE_MM:
                 across, down = across + direction[0] * way, down + direction[1] * way
         return across, down
 
+    def _way_to_next(self, region: Region, direction: Direction, reach_mm: float) -> float:
+        """Return how far it is to what is next in a direction, by short steps; the reach where nothing is."""
+        gone = 0.0
+        while gone < reach_mm:
+            step = min(SNAP_STEP_MM, reach_mm - gone)
+            if not self.holds(self._at(region, direction, gone + step)):
+                return gone + self._halved(region, direction, gone, step)
+            gone += step
+        return reach_mm
+
     def _pushed_out(self, region: Region, reach_mm: float) -> tuple[float, float] | None:
         """Return the shortest shift along x or y to where a piece holds, or None where there is none within reach."""
-        steps = np.arange(LEAST_STEP_MM, reach_mm + LEAST_STEP_MM, LEAST_STEP_MM)
+        steps = np.arange(SNAP_STEP_MM, reach_mm + SNAP_STEP_MM, SNAP_STEP_MM)
         for step in steps.tolist():
             for direction in SIDES:
                 if self.holds(self._at(region, direction, step)):
-                    low, high = step - LEAST_STEP_MM, step
-                    while high - low > CLOSE_MM / 4:
+                    low, high = step - SNAP_STEP_MM, step
+                    while high - low > FINE_MM:
                         middle = (low + high) / 2
                         if self.holds(self._at(region, direction, middle)):
                             high = middle

@@ -1,7 +1,8 @@
 """Pictures of the real window with the demo in it, for the README and where there is no display."""
 
 import sys
-from collections.abc import Iterator
+import time
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -13,7 +14,9 @@ from PySide6.QtWidgets import QApplication
 from zinnet.demo import demo_document
 from zinnet.document import Document
 from zinnet.ui.app import make_application
+from zinnet.ui.nest.questions_page import QuestionsPage
 from zinnet.ui.session import Session
+from zinnet.ui.stations.nest import NestStation
 from zinnet.ui.stations.split import SplitStation
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import DAYLIGHT, NIGHT, use_theme
@@ -21,6 +24,7 @@ from zinnet.ui.window import MainWindow
 
 SIZE = (1280, 800)
 MOST_LOOKS = 200
+MOST_WAIT_S = 60.0
 TICKED = 9
 
 
@@ -74,10 +78,6 @@ def picture_fits(folder: Path) -> list[Path]:
         def save(name: str) -> None:
             saved.append(_save(window, folder / f"{name}.png"))
 
-        for name in ("caps", "blanket"):
-            session.show_document(demo_document(name=name))
-            window.go_to("fit")
-            save(f"fit-{name}")
         session.show_document(demo_document(name="hoodies"))
         window.show_page("sizes")
         save("sizes")
@@ -92,15 +92,44 @@ def picture_fits(folder: Path) -> list[Path]:
 
 
 def picture_artworks(folder: Path) -> list[Path]:
-    """Save pictures of the Artwork station: a traced picture, a text, and what the assistants make."""
+    """Save a picture of the Artwork station with a traced picture."""
     saved = []
     with _shown_window() as window:
         window.go_to("artwork")
-        for name in ("tracing", "text", "word"):
-            window.session.show_document(demo_document(name=name))
-            window.view.fit_view()
-            saved.append(_save(window, folder / f"artwork-{name}.png"))
+        window.session.show_document(demo_document(name="tracing"))
+        window.view.fit_view()
+        saved.append(_save(window, folder / "artwork-tracing.png"))
     return saved
+
+
+def picture_nests(folder: Path) -> list[Path]:
+    """Save pictures of a nest on scraps, and of the pages beside the mats."""
+    saved = []
+    with _shown_window() as window:
+        window.open_demo("shelf")
+        _wait(lambda: bool(window.session.workshop.stock) and not window.session.background.is_busy)
+        window.go_to("nest")
+        nest = cast(NestStation, window.stations["nest"])
+        questions = cast(QuestionsPage, nest.pages["questions"])
+        for page, name in (("mats", "scraps"), ("trims", "trims"), ("shelf", "shelf"), ("questions", "questions")):
+            nest.show_page(page)
+            _wait(lambda: not window.session.background.is_busy)
+            if page == "questions":
+                for question in ("missing", "scraps", "films"):
+                    questions.ask(question)
+                    _wait(lambda: questions.asked is None)
+                questions.rectangles.rectangle.setText("7.2 x 5 in")
+                questions.rectangles.film.setText("9.5 x 132 in")
+            saved.append(_save(window, folder / f"nest-{name}.png"))
+    return saved
+
+
+def _wait(is_ready: Callable[[], bool]) -> None:
+    """Let the window work until it is ready."""
+    deadline = time.monotonic() + MOST_WAIT_S
+    while not is_ready() and time.monotonic() < deadline:
+        QApplication.processEvents()
+        time.sleep(0.01)
 
 
 def picture_layers(folder: Path) -> list[Path]:
@@ -129,6 +158,7 @@ def main(folder: Path) -> None:
     picture_fits(folder)
     picture_artworks(folder)
     picture_layers(folder)
+    picture_nests(folder)
     with _shown_window() as window:
         _save(window, folder / "welcome.png")
         use_theme(DAYLIGHT)

@@ -6,18 +6,19 @@ import numpy as np
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QTransform
 
-from zinnet.edits import is_held, move_pieces
+from zinnet.edits import held_copies, move_pieces
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift, turn
 from zinnet.nested import Mat, pin_of
 from zinnet.nesting.by_hand import Around, Direction, around
-from zinnet.nesting.model import Pin, Placed
+from zinnet.nesting.model import Placed
 from zinnet.ui.drawing import pen, region_path
 from zinnet.ui.session import Session
 from zinnet.ui.theme import colour
 from zinnet.units import write_length
 
 SNAP_MM, NUDGE_MM = 4.0, 1.0
+NUDGE = "nudge"
 FREE_STEP_DEG = 15.0
 PIN_PX = 5.0
 ARROWS: dict[int, Direction] = {
@@ -78,6 +79,10 @@ class HandWork:
         assert self.chosen is not None
         self.session.point_at(self.chosen[0])
 
+    def is_held(self, one: Lying) -> bool:
+        """Tell whether a piece stays where it is when the rest is nested again."""
+        return one.is_chosen_as in held_copies(self.session.job.nesting)
+
     def surroundings(self, one: Lying) -> Around:
         """Return what lies around a piece on the mat where it is."""
         mat = one.mat
@@ -93,7 +98,7 @@ class HandWork:
             return ""
         unit, nearby = self.session.job.unit, self.surroundings(one)
         gap, wanted = nearby.gap_to_next(one.region), one.mat.nest.task.gap_mm
-        held = is_held(self.session.job.nesting, *one.is_chosen_as)
+        held = self.is_held(one)
         name = f"{one.mat.nest.film.name}, copy {one.placed.copy_number}" + (", held" if held else "")
         if nearby.slack(one.region) < -0.002 and gap >= wanted - 0.002:
             return f"{name}: over the edge or on a spoiled spot"
@@ -129,10 +134,6 @@ class HandWork:
         if one is not None:
             self._put("move a piece", one)
 
-    def give_up(self) -> None:
-        """Leave the piece where it was."""
-        self.dragged = None
-
     # by keys
 
     def key(self, event: QKeyEvent) -> bool:
@@ -167,7 +168,7 @@ class HandWork:
         placed = one.placed.model_copy(
             update={"x_mm": one.placed.x_mm + direction[0] * way, "y_mm": one.placed.y_mm + direction[1] * way}
         )
-        self._put("press against" if not nudge else "nudge", replace(one, placed=placed))
+        self._put(NUDGE if nudge else "press against", replace(one, placed=placed))
 
     def turn(self, one: Lying, *, back: bool) -> None:
         """Turn a piece about its middle to the next turn that its film allows."""
@@ -191,7 +192,7 @@ class HandWork:
 
     def hold(self, one: Lying) -> None:
         """Hold a piece where it is when the rest is nested again, or let it go."""
-        held = is_held(self.session.job.nesting, *one.is_chosen_as)
+        held = self.is_held(one)
         self._put("let a piece go" if held else "hold a piece", one, held=not held)
 
     def to_next_mat(self, one: Lying) -> None:
@@ -204,18 +205,16 @@ class HandWork:
 
     def _put(self, name: str, one: Lying, *, held: bool = True) -> None:
         self.session.nester.stop()
-        self.session.apply(move_pieces(name, [self._pin(one, held)], merge=f"{name} {one.is_chosen_as}"))
-
-    def _pin(self, one: Lying, held: bool) -> Pin:
-        return pin_of(one.mat, one.placed, held=held)
+        merge = f"{name} {one.is_chosen_as}" if name == NUDGE else ""
+        self.session.apply(move_pieces(name, [pin_of(one.mat, one.placed, held=held)], merge=merge))
 
     # drawing
 
     def paint(self, painter: QPainter, to_table: QTransform, mat: Mat) -> None:
         """Draw what is held on a mat, and the chosen piece if it is on it; ``to_table`` goes from its mm to pixels."""
-        spec = self.session.job.nesting
-        for placed in mat.layout.placed:
-            if is_held(spec, placed.piece, placed.copy_number):
+        held = held_copies(self.session.job.nesting)
+        for placed in mat.layout.placed if held else ():
+            if (placed.piece, placed.copy_number) in held:
                 middle = moved(mat.nest.part(placed.piece).region, placed.matrix).representative_point()
                 self._paint_pin(painter, to_table.map(QPointF(middle.x, middle.y)))
         one = self.lying
