@@ -10,14 +10,15 @@ from shapely import affinity
 from zinnet.geometry.region import as_region, union
 from zinnet.nesting.mats import mat_of
 from zinnet.nesting.model import Layout, NestTask, Piece
-from zinnet.nesting.run import NestRun
+from zinnet.nesting.run import NestRun, nest_all
 from zinnet.nesting.sheet import film_of
 from zinnet.nesting.verify import regions_on
 from zinnet.workshop.after_cut import CutLoad, changes, leftovers
 from zinnet.workshop.loads import loads_of
 from zinnet.workshop.stock import StockItem
 
-STOCKS, JOBS, SECONDS = 50, 1000, 2.0
+STOCKS, JOBS, BATCH, SECONDS = 50, 1000, 20, 2.0
+GROUP_MM = 200.0
 EDGE_MM = 3.0
 CLOSE_MM = 0.02
 
@@ -118,25 +119,30 @@ def _lost_share(task: NestTask, items: list[StockItem], layout: Layout) -> float
 def nap() -> None:
     """Nap: 1,000 random jobs whose pieces may not be turned, and groups of several parts that must stay rigid."""
     turned, bent, placed = 0, 0.0, 0
-    for seed in range(JOBS):
-        rng = np.random.default_rng(10_000 + seed)
-        group = as_region(shapely.union_all([_shape(rng), affinity.translate(_shape(rng), 70, 10)]))
-        allowed = ((0.0,), (90.0,), (0.0, 180.0))[seed % 3]
-        pieces = (
-            Piece("group", group, int(rng.integers(1, 4)), allowed),
-            Piece("one", as_region(_shape(rng)), 4, allowed),
-        )
-        items = [
-            StockItem(number=1, film="moss-flock", kind="roll", width_mm=400, length_mm=2000, turned=bool(seed % 2))
-        ]
-        loads = loads_of(items, mat_of("12x24in"), edge_mm=EDGE_MM, directed=True)
-        layout = NestRun(NestTask(pieces, tuple(sheet for sheet, _ in loads), 2.0, seconds=0.3)).wait()
-        for one in (each for sheet in layout.sheets for each in sheet.placed):
-            placed += 1
-            turned += one.turn_deg not in allowed
-            matrix = one.matrix[:2, :2]
-            bent = max(bent, float(np.abs(matrix @ matrix.T - np.eye(2)).max()) * 200)
+    for first in range(0, JOBS, BATCH):
+        tasks = [_directed_task(seed) for seed in range(first, first + BATCH)]
+        for task, layout in zip(tasks, nest_all(tasks), strict=True):
+            allowed = {piece.name: piece.allowed_turns or () for piece in task.pieces}
+            for one in (each for sheet in layout.sheets for each in sheet.placed):
+                placed += 1
+                turned += one.turn_deg not in allowed[one.piece]
+                matrix = one.matrix[:2, :2]
+                bent = max(bent, float(np.abs(matrix @ matrix.T - np.eye(2)).max()) * GROUP_MM)
     print(f"{placed} copies in {JOBS} jobs: {turned} turned against the nap, groups bent by at most {bent:.1e} mm")
+
+
+def _directed_task(seed: int) -> NestTask:
+    """Return a random job on film with a direction: one or two turns, and a group of two parts."""
+    rng = np.random.default_rng(10_000 + seed)
+    group = as_region(shapely.union_all([_shape(rng), affinity.translate(_shape(rng), 70, 10)]))
+    allowed = ((0.0,), (90.0,), (0.0, 180.0))[seed % 3]
+    pieces = (
+        Piece("group", group, int(rng.integers(1, 4)), allowed),
+        Piece("one", as_region(_shape(rng)), 4, allowed),
+    )
+    roll = StockItem(number=1, film="moss-flock", kind="roll", width_mm=400, length_mm=2000, turned=seed % 2 > 0)
+    loads = loads_of([roll], mat_of("12x24in"), edge_mm=EDGE_MM, directed=True)
+    return NestTask(pieces, tuple(sheet for sheet, _ in loads), 2.0, seconds=0.3)
 
 
 def large() -> None:

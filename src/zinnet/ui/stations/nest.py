@@ -150,13 +150,14 @@ class NestStation(TableView):
             self._draw_mat(painter, spot, deadline)
         if time.monotonic() > deadline:
             QTimer.singleShot(0, self.update)
+        for spot in spots:
+            self.hand.paint(painter, self._to_table(spot) * self.world, spot.mat)
 
     def _draw_mat(self, painter: QPainter, spot: _Spot, deadline: float) -> None:
         picture = self._pictures.picture_of(spot.mat, self.mat_view, deadline)
         corner = self.to_pixels(spot.x, spot.y)
         if picture is not None:
             painter.drawPixmap(corner - QPointF(EDGE, HEAD), picture)
-        self.hand.paint(painter, self._to_table(spot) * self.world, spot.mat)
 
     def show_mat_place(self, number: int, box: tuple[float, float, float, float]) -> None:
         """Frame a place on one mat."""
