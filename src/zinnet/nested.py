@@ -158,8 +158,8 @@ def _film_nest(
         loads = loads_of(of_film, mat_of(spec.mat), edge_mm=room().edge_mm, directed=directed)
     if spec.weed_frame == "mat":
         loads = [(_with_frame_room(sheet), item) for sheet, item in loads]
-    turned = directed and spec.from_shelf
-    pieces = [Piece(part.name, part.room, copies[part.name], ALONG if turned else part.layer.turns) for part in parts]
+    turns = spec.turns if not directed else ALONG if spec.from_shelf else "none"
+    pieces = [Piece(part.name, part.room, copies[part.name], turns) for part in parts]
     if spec.test_cut:
         side = room().test_cut_mm
         pieces.append(Piece(TEST_CUT, as_region(shapely.box(0, 0, side, side)), 1, "none"))

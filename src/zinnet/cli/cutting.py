@@ -28,6 +28,9 @@ def plan(
     from_shelf: Annotated[bool, typer.Option("--from-shelf", help="Cut from the film in stock, scraps first.")] = False,
     spare: Annotated[int, typer.Option(min=0, max=1000, help="Spare copies of every piece.")] = 0,
     test_cut: Annotated[bool, typer.Option("--test-cut", help="Keep a spot of each film free for a test.")] = False,
+    turns: Annotated[
+        str, typer.Option(help="quarter, half, any or none, where the film has no direction.")
+    ] = "quarter",
     weed_frame: Annotated[str, typer.Option(help="none, piece (or group kept together), or mat.")] = "none",
     seconds: Annotated[float, typer.Option(min=0.1, max=600, help="How long each film may be nested.")] = 3.0,
 ) -> None:
@@ -53,6 +56,7 @@ def plan(
             from_shelf=from_shelf,
             spare=spare,
             test_cut=test_cut,
+            turns=reading.turns_word(turns),
             weed_frame=reading.weed_frame(weed_frame),
         ),
         copies=copies,

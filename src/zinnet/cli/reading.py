@@ -237,3 +237,10 @@ def weed_frame(name: str) -> Any:
     if name not in ("none", "piece", "mat"):
         raise ZinnetError(f"There is no weed frame “{name}”; write none, piece or mat.")
     return name
+
+
+def turns_word(name: str) -> Any:
+    """Return how pieces may be turned. Raises :class:`ZinnetError` where there is no such word."""
+    if name not in ("quarter", "half", "any", "none"):
+        raise ZinnetError(f"There are no turns “{name}”; write quarter, half, any or none.")
+    return name

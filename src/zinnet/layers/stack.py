@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
-from typing import Literal
 
 from zinnet.geometry.region import Region, hull_box, is_dust
 from zinnet.layers.depth import Spot, cut_away_advice, deeper_than, depth_map
@@ -36,11 +35,6 @@ class FilmLayer:
     def key(self) -> str:
         """The colour by which the user's decisions name the layer."""
         return self.colours[0]
-
-    @property
-    def turns(self) -> Literal["none", "quarter"]:
-        """Which turns on the mat the film allows: with a nap or pattern, none."""
-        return "none" if self.film is not None and kind_of(self.film).direction else "quarter"
 
 
 @dataclass(frozen=True, eq=False)

@@ -40,11 +40,7 @@ def fill_in_steps(task: NestTask, pieces: list[Piece], steps: int, on_better: Ca
 def _fill_in_steps(
     task: NestTask, pieces: list[Piece], steps: int, deadline: float, *, report: Callable[[Layout], None]
 ) -> None:
-    run = _Run(task, pieces, False, deadline, report, steps)
-    if all(sheet.copies is None for sheet in task.sheets) and task.sheet.is_plain:
-        run.spread()
-    else:
-        run.squeeze()
+    _Run(task, pieces, False, deadline, report, steps).step()
 
 
 def shuffled(task: NestTask, pieces: list[Piece]) -> list[Piece]:
@@ -108,6 +104,15 @@ class _Run:
         enough = len(shelf_nest(self.task).sheets)
         self._optimize(irregular.Objective.BinPackingWithLeftovers, max(1, enough), share=1.0)
 
+    def step(self) -> None:
+        """Nest with the two goals whose searches come to an end by themselves."""
+        unlimited = all(sheet.copies is None for sheet in self.task.sheets)
+        if len(self.task.sheets) == 1 and self.task.sheet.is_plain:
+            enough = max(1, len(shelf_nest(self.task).sheets)) if unlimited else None
+            self._optimize(irregular.Objective.BinPacking, enough, share=1.0)
+        if not self.complete and not unlimited:
+            self._optimize(irregular.Objective.Knapsack, None, share=1.0)
+
     def squeeze(self) -> None:
         """Nest on the sheets that there are: everything if that goes, else as much as can be."""
         if len(self.task.sheets) > 1 or not self.task.sheet.is_plain:
@@ -148,6 +153,10 @@ class _Run:
             parameters.not_anytime_tree_search_queue_size = self.steps
             parameters.not_anytime_sequential_single_knapsack_subproblem_tree_search_queue_size = self.steps
             parameters.not_anytime_sequential_value_correction_number_of_iterations = max(1, self.steps // 16)
+            parameters.use_local_search_black_box_optimization = False
+            parameters.use_local_search_direct_trigonometry = False
+            parameters.use_local_search_linear_programming = False
+            parameters.use_local_search_nonlinear_programming = False
         irregular.optimize(builder.build(), parameters)
 
     def _add_bins(self, builder: Any, index: int, sheet: Sheet, copies: int | None) -> None:

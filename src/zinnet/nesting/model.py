@@ -60,13 +60,14 @@ class NestSpec(Frozen):
     """How the user wants the pieces nested.
 
     They are cut from mats full of film, or ``from_shelf``: from the film that is there. ``share_mats`` sticks several
-    films of one setting on a mat. ``moved`` is what was done by
+    films of one setting on a mat. ``turns`` holds where the film has no direction. ``moved`` is what was done by
     hand since the last nest, ``pins`` what that nest had to leave where it was.
     """
 
     mat: str = "12x12in"
     from_shelf: bool = False
     gap_mm: float | None = Field(default=None, ge=0)
+    turns: TurnsWord = "quarter"
     keep_together: bool = True
     inside_counters: bool = False
     weed_frame: Literal["none", "piece", "mat"] = "none"

@@ -31,7 +31,7 @@ FEW = 7
 PLAIN_POINTS = 9
 MANY, MANY_OF_EACH = 150, 4
 """Up to so many pieces or points a search by a tree comes further than a swarm; see ``suited``."""
-LEAST_HOLE_MM2, ROOM_INSIDE = 100.0, 0.12
+LEAST_HOLE_MM2, ROOM_INSIDE = 100.0, 0.2
 """The least counter that is worth a look, and the share of the film from which counters decide on the engine."""
 
 
@@ -104,7 +104,7 @@ class StripSearch:
                 workers=os.cpu_count() or 1,
             )
         else:
-            holes = self.task.inside_counters and _room_inside(self.pieces)
+            holes = self.task.inside_counters and _room_inside(self.pieces) > ROOM_INSIDE
             items = [self._item(piece, half, holes=holes) for piece in self.pieces]
             items = [StripItem(one.shape, one.copies, one.turns or STEPPED) for one in items]
             search = partial(
@@ -193,7 +193,7 @@ def suited(pieces: list[Piece], *, inside_counters: bool) -> Literal["swarm", "t
         return "tree"
     if not free and copies >= MANY and copies >= MANY_OF_EACH * len(pieces):
         return "tree"
-    if inside_counters and _room_inside(pieces):
+    if inside_counters and _room_inside(pieces) > ROOM_INSIDE:
         return "tree"
     return "both" if copies <= FEW or len(pieces) <= 2 else "swarm"
 
@@ -208,12 +208,12 @@ def _is_square_edged(region: Region) -> bool:
     return True
 
 
-def _room_inside(pieces: list[Piece]) -> bool:
-    """Tell whether counters that could hold another piece are a good part of all the film."""
-    least = max(2 * min(piece.region.convex_hull.area for piece in pieces), LEAST_HOLE_MM2)
+def _room_inside(pieces: list[Piece]) -> float:
+    """Return the share of all the film that lies in counters which could hold another piece."""
+    least = max(min(piece.region.convex_hull.area for piece in pieces), LEAST_HOLE_MM2)
     room = total = 0.0
     for piece in pieces:
         holes = [shapely.Polygon(hole).area for part in piece.region.geoms for hole in part.interiors]
         room += piece.copies * sum(area for area in holes if area > least)
         total += piece.copies * (piece.region.area + sum(holes))
-    return room > ROOM_INSIDE * total
+    return room / total

@@ -58,6 +58,11 @@ class NestSheet(PropertySheet):
         )
         self.source.addItem("full mats", False)
         self.source.addItem("the shelf", True)
+        self.turns = self.make_combo(
+            "Turns", "How pieces may be turned on the mat; film with a nap or pattern is never turned", self._set_turns
+        )
+        for said, name in (("by quarters", "quarter"), ("by any angle", "any"), ("by a half", "half"), ("not", "none")):
+            self.turns.addItem(said, name)
         self.frame = self.make_combo(
             "Weed frame", "A frame that leaves the rest of the film with a straight edge", self._set_frame
         )
@@ -83,6 +88,7 @@ class NestSheet(PropertySheet):
         self.add_row("Cut from", self.source)
         self.add_row("Mat", self.mat)
         self.add_row("Room", self.gap)
+        self.add_row("Turns", self.turns)
         self.add_row("Frame", self.frame)
         self.add_row("Aim", self.aim)
         self.form.addRow(self.test_cut)
@@ -108,6 +114,7 @@ class NestSheet(PropertySheet):
         if not (self.spare.hasFocus() and self.spare.isModified()):
             self.spare.setText(str(job.nesting.spare))
         self.source.setCurrentIndex(self.source.findData(job.nesting.from_shelf))
+        self.turns.setCurrentIndex(self.turns.findData(job.nesting.turns))
         self.frame.setCurrentIndex(self.frame.findData(job.nesting.weed_frame))
         self.aim.setCurrentIndex([aims for _, aims in AIM_ORDERS].index(_order_of(job.nesting.aims)))
         index = self.mat.findData(job.nesting.mat)
@@ -126,6 +133,9 @@ class NestSheet(PropertySheet):
 
     def _set_source(self) -> None:
         self.session.apply(set_nesting("what to cut from", from_shelf=self.source.currentData(), moved=(), pins=()))
+
+    def _set_turns(self) -> None:
+        self.session.apply(set_nesting("turns on the mat", turns=self.turns.currentData()))
 
     def _set_frame(self) -> None:
         self.session.apply(set_nesting("weed frame", weed_frame=self.frame.currentData()))
