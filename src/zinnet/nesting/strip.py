@@ -26,7 +26,7 @@ Engine = Literal["swarm", "tree"]
 OTHER: dict[Engine, Engine] = {"swarm": "tree", "tree": "swarm"}
 ANY_STEPS = 24
 STEPPED = tuple(np.arange(0, 360, 360 / ANY_STEPS).tolist())
-COARSE_MM, FINE_MM = 0.1, 0.02
+SWARM_MM, TREE_MM, FINE_MM = 0.1, 0.05, 0.02
 FEW = 7
 PLAIN_POINTS = 9
 MANY, MANY_OF_EACH = 150, 4
@@ -94,7 +94,7 @@ class StripSearch:
         height = self._walls.bottom - self._walls.top
         found: list[Found] = []
         if engine == "swarm":
-            items = [self._item(piece, half, holes=False) for piece in self.pieces]
+            items = [self._item(piece, half, SWARM_MM, holes=False) for piece in self.pieces]
             search = partial(
                 push_apart,
                 items,
@@ -105,7 +105,7 @@ class StripSearch:
             )
         else:
             holes = self.task.inside_counters and _room_inside(self.pieces) > ROOM_INSIDE
-            items = [self._item(piece, half, holes=holes) for piece in self.pieces]
+            items = [self._item(piece, half, TREE_MM, holes=holes) for piece in self.pieces]
             items = [StripItem(one.shape, one.copies, one.turns or STEPPED) for one in items]
             search = partial(
                 search_tree, items, height, self._ample_length(height), gap_mm=self.task.gap_mm, deadline=deadline
@@ -113,8 +113,8 @@ class StripSearch:
         run_until(deadline, search, self._taker(items, half, found), at_last=self.deadline)
         return min(found, key=lambda one: one.reach_mm, default=None)
 
-    def _item(self, piece: Piece, half: float, *, holes: bool) -> StripItem:
-        return StripItem(grown(piece.region, half, COARSE_MM, with_holes=holes), piece.copies, piece.allowed_turns)
+    def _item(self, piece: Piece, half: float, tolerance: float, *, holes: bool) -> StripItem:
+        return StripItem(grown(piece.region, half, tolerance, with_holes=holes), piece.copies, piece.allowed_turns)
 
     def _taker(self, items: list[StripItem], half: float, found: list[Found]) -> Callable[[list[Spot]], None]:
         """Return what takes an engine's reports: onto the sheet, against its left wall."""
