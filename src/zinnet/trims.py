@@ -7,7 +7,6 @@ import shapely
 
 from zinnet.geometry.region import union
 from zinnet.geometry.transform import moved
-from zinnet.layers.films import kind_of
 from zinnet.nested import Mat
 from zinnet.nesting.mats import Mat as Bed
 from zinnet.nesting.mats import mat_of
@@ -135,8 +134,3 @@ def _within(box: Box, inner: tuple[float, float]) -> bool:
     """Tell whether a rectangle lies in the cutting area of a mat, in either direction."""
     long, short = box[2] - box[0], box[3] - box[1]
     return max(long, short) <= max(inner) + 1e-6 and min(long, short) <= min(inner) + 1e-6
-
-
-def kind_words(trim: Trim) -> str:
-    """Return the kind of film of a line, whose settings the machine needs."""
-    return kind_of(trim.mat.nest.film).name

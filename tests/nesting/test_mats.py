@@ -3,7 +3,7 @@
 import pytest
 
 from zinnet.errors import SettingsError
-from zinnet.nesting.mats import machines, machines_file, mat_of, mat_sheet, mats, room
+from zinnet.nesting.mats import check_machines, machines, machines_file, mat_of, mat_sheet, mats, room
 
 OWN = """
 [mats.long]
@@ -58,4 +58,5 @@ def test_own_mats_are_taken_beside_those_that_ship():
 def test_a_broken_file_is_said_with_its_place(text, said):
     write(text)
     with pytest.raises(SettingsError, match=said):
-        mats()
+        check_machines()
+    assert mat_of("12x12in").width_mm == 304.8

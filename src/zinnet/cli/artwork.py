@@ -175,10 +175,10 @@ def inspect(
     from zinnet.document import Document
     from zinnet.export import details_json, findings_json
     from zinnet.job import Design, Job
-    from zinnet.workshop.open import open_workshop
+    from zinnet.workshop.open import open_settings
 
     job = Job(designs=(Design.of(artwork.name, reading.read(artwork)),))
-    plan = Document(open_workshop(), job).plan
+    plan = Document(open_settings(), job).plan
     design = plan.first
     assert design is not None
     said: dict[str, Any] = {

@@ -61,7 +61,7 @@ def plan(
         ),
         copies=copies,
     )
-    document = Document(reading.workshop(films), job)
+    document = Document(reading.workshop(films, shelf=from_shelf), job)
     nest_document(document)
     reading.remove_old_cut_files(out)
     write_json(out / "plan.json", plan_json(document.plan))
@@ -91,11 +91,9 @@ def check(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
     """Print the findings of a job; exit 1 while a stop is open."""
-    from zinnet.document import Document
     from zinnet.export import findings_json
-    from zinnet.workshop.open import open_workshop
 
-    plan = Document.open(job, open_workshop()).plan
+    plan = reading.opened_job(job).plan
     if as_json:
         reading.print_json(findings_json(plan))
     else:

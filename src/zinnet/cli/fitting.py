@@ -96,7 +96,7 @@ def fit(
     from zinnet.job import Design, Job
     from zinnet.nesting.model import NestSpec
     from zinnet.placement.arrange import DEFAULTS
-    from zinnet.workshop.open import open_workshop
+    from zinnet.workshop.open import open_settings
 
     placement = reading.placement(place, school, width)
     if arrange is not None:
@@ -112,7 +112,7 @@ def fit(
         family=reading.family(sizes, spec),
         nesting=NestSpec(mat=mat),
     )
-    reading.print_json(fit_json(Document(open_workshop(), job).plan))
+    reading.print_json(fit_json(Document(open_settings(), job).plan))
 
 
 def rows(
@@ -154,12 +154,10 @@ def laid(
     design: Annotated[int, typer.Option(min=1, help="Which design, from 1.")] = 1,
 ) -> None:
     """Say where a piece lies by readings with a ruler, and how to move it; exit 1 where it is not in tolerance."""
-    from zinnet.document import Document
     from zinnet.placement.as_laid import Readings, expected_readings, locate, sides_of
     from zinnet.units import read_length
-    from zinnet.workshop.open import open_workshop
 
-    plan = Document.open(job, open_workshop()).plan
+    plan = reading.opened_job(job).plan
     designs = plan.garments[0].designs
     placement = designs[design - 1].placement if design <= len(designs) else None
     if placement is None:

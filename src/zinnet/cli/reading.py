@@ -147,31 +147,39 @@ def method(text: str) -> Any:
     return text
 
 
-def workshop(films: Path | None) -> Any:
-    """Return the user's workshop, its films those of a file where one is given."""
+def workshop(films: Path | None, *, shelf: bool = False) -> Any:
+    """Return the user's workshop, its films those of a file where one is given; the shelf is read where it is asked."""
     from zinnet.workshop.films import read_films
-    from zinnet.workshop.open import open_workshop
+    from zinnet.workshop.open import open_settings, open_workshop
 
-    opened = open_workshop()
+    opened = open_workshop() if shelf else open_settings()
     return opened if films is None else opened.model_copy(update={"films": read_films(films)})
 
 
 def refuse_unknown_film(film: str) -> None:
     """Raise where the workshop knows no film of this id."""
-    from zinnet.workshop.open import open_workshop
+    from zinnet.workshop.open import open_settings
 
-    opened = open_workshop()
+    opened = open_settings()
     if opened.film(film) is None:
         known = ", ".join(one.id for one in opened.films[:12])
         raise ZinnetError(f"There is no film “{film}”; use one of {known}, or add it to films.toml.")
 
 
+def opened_job(path: Path, *, with_shelf: bool = False) -> Any:
+    """Return the document of a job file; the shelf is read where the job is cut from it, or where it is asked for."""
+    from zinnet.document import Document
+    from zinnet.workshop.open import open_settings, open_workshop
+
+    document = Document.open(path, open_settings())
+    if with_shelf or (document.job.nesting.from_shelf and document.job.cut is None):
+        document.use_workshop(open_workshop())
+    return document
+
+
 def plan_and_size(job: Path, size: str | None) -> tuple[Any, int]:
     """Return the plan of a job file, and the number of a size of it, from 0."""
-    from zinnet.document import Document
-    from zinnet.workshop.open import open_workshop
-
-    plan = Document.open(job, open_workshop()).plan
+    plan = opened_job(job).plan
     sizes = [garment.size for garment in plan.garments]
     if size is not None and size not in sizes:
         raise ZinnetError(f"The job has no size “{size}”; it has: {', '.join(map(str, sizes))}.")
@@ -182,11 +190,11 @@ def document(path: Path) -> Any:
     """Return the document of a job file, or of artwork as it is proposed for a tee."""
     from zinnet.document import Document
     from zinnet.job import Design, Job
-    from zinnet.workshop.open import open_workshop
+    from zinnet.workshop.open import open_settings
 
     if path.suffix.lower() == ".zinnet":
-        return Document.open(path, open_workshop())
-    return Document(open_workshop(), Job(title=path.stem, designs=(Design.of(path.name, read(path)),)))
+        return opened_job(path)
+    return Document(open_settings(), Job(title=path.stem, designs=(Design.of(path.name, read(path)),)))
 
 
 def turns(text: str) -> Any:
@@ -224,10 +232,8 @@ def print_json(data: Any) -> None:
 def nested_job(path: Path) -> Any:
     """Return the document of a job file, all its films nested on what the workshop holds."""
     from zinnet.demo import nest_document
-    from zinnet.document import Document
-    from zinnet.workshop.open import open_workshop
 
-    document = Document.open(path, open_workshop())
+    document = opened_job(path, with_shelf=True)
     nest_document(document)
     return document
 

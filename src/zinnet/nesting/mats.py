@@ -61,16 +61,20 @@ def machines_file() -> Path:
 
 
 def mats() -> dict[str, Mat]:
-    """Return all mats: those that ship with Zinnet, and the user's own.
-
-    Raises :class:`SettingsError` where the user's file can't be made sense of.
-    """
+    """Return all mats: those that ship with Zinnet, and the user's own where their file can be made sense of."""
     return _read(*_stamp())[0]
 
 
 def machines() -> dict[str, Machine]:
     """Return all machines: those that ship with Zinnet, and the user's own."""
     return _read(*_stamp())[1]
+
+
+def check_machines() -> None:
+    """Raise :class:`SettingsError` where the user's mats and machines can't be made sense of."""
+    error = _read(*_stamp())[2]
+    if error is not None:
+        raise error
 
 
 @cache
@@ -96,31 +100,37 @@ def _stamp() -> tuple[Path, float]:
 
 
 @lru_cache(maxsize=4)
-def _read(path: Path, changed: float) -> tuple[dict[str, Mat], dict[str, Machine]]:
-    found = _tables(read_toml("machines"))
+def _read(path: Path, changed: float) -> tuple[dict[str, Mat], dict[str, Machine], SettingsError | None]:
+    """Return what ships with Zinnet and the user's own; of a broken file nothing is taken but why it is broken."""
+    shipped = _tables(read_toml("machines"))
     if not changed:
-        return found
+        return *shipped, None
+    try:
+        own = _own(path, shipped[0])
+    except SettingsError as error:
+        return *shipped, error
+    return shipped[0] | own[0], shipped[1] | own[1], None
+
+
+def _own(path: Path, shipped: Mapping[str, Mat]) -> tuple[dict[str, Mat], dict[str, Machine]]:
     try:
         if path.stat().st_size > MOST_BYTES:
             raise SettingsError(f"{path} has more than {MOST_BYTES / 1e6:.1f} MB; a list of mats is far smaller.")
-        own = _tables(tomllib.loads(path.read_text(encoding="utf-8")))
+        own_mats, own_machines = _tables(tomllib.loads(path.read_text(encoding="utf-8")))
     except ValidationError as error:
         first = error.errors()[0]
         where = " ".join(map(str, first["loc"]))
         raise SettingsError(f"{path}: {first['msg'].lower()} ({where}); mend it, or move it away.") from None
     except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError, AttributeError) as error:
         raise SettingsError(f"{path} can't be read ({error}); mend it, or move it away.") from None
-    all_mats, all_machines = found[0] | own[0], found[1] | own[1]
-    for machine in own[1].values():
-        unknown = [name for name in machine.mats if name not in all_mats]
+    for machine in own_machines.values():
+        unknown = [name for name in machine.mats if name not in shipped and name not in own_mats]
         if unknown:
-            raise SettingsError(
-                f"{path}: {machine.name} takes a mat {unknown[0]} that is not there; add [mats] for it."
-            )
-    for name, mat in own[0].items():
+            raise SettingsError(f"{path}: {machine.name} takes a mat {unknown[0]} that is not there; add it by [mats].")
+    for name, mat in own_mats.items():
         if min(mat.inner) <= 0:
             raise SettingsError(f"{path}: the margins leave nothing of {name}; make them smaller.")
-    return all_mats, all_machines
+    return own_mats, own_machines
 
 
 def _tables(data: Mapping[str, Any]) -> tuple[dict[str, Mat], dict[str, Machine]]:

@@ -1,5 +1,6 @@
 """Opening the workshop: what ships with Zinnet, with the user's own habits."""
 
+from zinnet.nesting.mats import check_machines
 from zinnet.workshop import Workshop, standard_workshop
 from zinnet.workshop.films import films_in_stock
 from zinnet.workshop.settings import read_habits
@@ -14,6 +15,7 @@ def open_workshop() -> Workshop:
 
 def open_settings() -> Workshop:
     """Return the user's workshop without what is on the shelf, which takes longer to read."""
+    check_machines()
     return standard_workshop().model_copy(update={"habits": read_habits(), "films": films_in_stock()})
 
 

@@ -1,10 +1,11 @@
 """The sheet of Nest: how the pieces are nested."""
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QIntValidator
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit
 
 from zinnet.edits import set_copies, set_nesting
-from zinnet.nesting.mats import gap_of, mats, usual_gap_mm
+from zinnet.nesting.mats import gap_of, machines, mats, usual_gap_mm
 from zinnet.nesting.model import Aim
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
@@ -39,8 +40,7 @@ class NestSheet(PropertySheet):
         self.mat = QComboBox()
         self.mat.setAccessibleName("Mat")
         self.mat.setToolTip("The mat that the film lies on")
-        for name, mat in mats().items():
-            self.mat.addItem(mat.name, name)
+        self._fill_mats()
         self.mat.activated.connect(lambda: session.apply(set_nesting("choose mat", mat=self.mat.currentData())))
         self.gap = LengthField(session, "Room for scissors", self._set_gap)
         self.together = QCheckBox("Keep each layer together")
@@ -96,6 +96,21 @@ class NestSheet(PropertySheet):
         self.form.addRow(self.together)
         self.form.addRow(self.inside)
         self.note = self.add_note()
+
+    def _fill_mats(self) -> None:
+        """Offer every mat below the machine that takes it, and the user's own that no machine is named for."""
+        known = mats()
+        named = [(machine.name, name) for machine in machines().values() for name in machine.mats]
+        alone = [("no machine named", name) for name in known if name not in {name for _, name in named}]
+        last = None
+        for machine, name in named + alone:
+            if self.mat.findData(name) >= 0:
+                continue
+            if last not in (None, machine):
+                self.mat.insertSeparator(self.mat.count())
+            self.mat.addItem(known[name].name, name)
+            self.mat.setItemData(self.mat.count() - 1, machine, Qt.ItemDataRole.ToolTipRole)
+            last = machine
 
     def follow(self) -> None:
         """Show how the pieces are nested."""
