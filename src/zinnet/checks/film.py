@@ -19,15 +19,18 @@ def film_short(facts: Facts) -> Iterator[Finding]:
     if not facts.job.nesting.from_shelf:
         return
     for nest in facts.nests:
-        missing = [name for name in nest.layout.unplaced if name != TEST_CUT] if nest.layout is not None else []
-        if not missing:
+        unplaced = nest.layout.unplaced if nest.layout is not None else ()
+        missing = [name for name in unplaced if name != TEST_CUT]
+        if not unplaced:
             continue
         wanted = sum(piece.copies for piece in nest.task.pieces if piece.name != TEST_CUT)
         areas = {piece.name: piece.region.area for piece in nest.task.pieces}
         short = write_area(sum(areas[name] for name in missing), unit=facts.job.unit)
         yield found(
             "film-short",
-            f"{nest.film.name}: {len(missing)} of {wanted} pieces find no room, {short} of film",
+            f"{nest.film.name}: {len(missing)} of {wanted} pieces find no room, {short} of film"
+            if missing
+            else f"{nest.film.name}: all {wanted} pieces lie, but the test cut finds no room",
             _on_shelf(facts, nest),
             mend=_enough_of_another(facts, nest),
         )

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QIntValidator
-from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit
+from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit
 
 from zinnet.edits import set_copies, set_nesting
 from zinnet.nesting.mats import gap_of, machines, mats, usual_gap_mm
@@ -83,8 +83,10 @@ class NestSheet(PropertySheet):
         self.share = QCheckBox("Several films on one mat")
         self.share.setToolTip("Films of one setting share a mat; the trim list says where each is stuck")
         self.share.toggled.connect(lambda on: session.apply(set_nesting("several films on a mat", share_mats=on)))
-        self.add_row("Garments", self.copies)
-        self.add_row("Spare", self.spare)
+        spare = QLabel("spare")
+        spare.setProperty("quiet", True)
+        spare.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        self.add_pair("Garments", self.copies, spare, self.spare)
         self.add_row("Cut from", self.source)
         self.add_row("Mat", self.mat)
         self.add_row("Room", self.gap)
