@@ -1,11 +1,14 @@
 """Scraps before rolls: what a scrap takes, the roll keeps, and no piece touches what is not there or is spoiled."""
 
+from types import SimpleNamespace
+
 import numpy as np
 import pytest
 import shapely
 from shapely import affinity
 
 from zinnet.geometry.region import Region, as_region
+from zinnet.nesting.bins import _Run
 from zinnet.nesting.leftovers import left_of
 from zinnet.nesting.model import NestTask, Piece
 from zinnet.nesting.run import nest_all
@@ -115,3 +118,15 @@ def test_no_piece_is_turned_against_the_nap():
         for sheet in layout.sheets:
             for one in sheet.placed:
                 assert one.turn_deg % 360 in turned[one.piece]
+
+
+def test_a_scrap_that_the_engine_leaves_empty_is_passed_over():
+    scrap = Sheet(width_mm=100, height_mm=80, copies=1, kind="scrap", margin_mm=MARGIN)
+    task = NestTask((Piece("p", as_region(shapely.box(0, 0, 12, 9)), 1),), (scrap, ROLL), 3.0)
+    run = _Run(task, list(task.pieces), False, 0.0, print)
+    run._bins = [0, 1]
+    item = SimpleNamespace(item_type_id=0, bl_corner=SimpleNamespace(x=0.0, y=0.0), angle=0.0)
+    bins = [SimpleNamespace(bin_type_id=k, copies=1, items=items) for k, items in enumerate(([], [item]))]
+    layout = run._layout(SimpleNamespace(number_of_different_bins=lambda: 2, bin=lambda k: bins[k]))
+    assert [(sheet.sheet, len(sheet.placed)) for sheet in layout.sheets] == [(1, 1)]
+    assert layout.unplaced == ()

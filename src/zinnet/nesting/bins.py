@@ -222,6 +222,7 @@ class _Run:
                 sheet=kind,
             )
             for kind, placed in found
+            if placed
         ]
         unplaced = [piece.name for piece in self.task.pieces for _ in range(piece.copies - copies[piece.name])]
         return Layout(sheets=tuple(sheets), unplaced=tuple(unplaced))

@@ -10,7 +10,7 @@ from shapely.geometry import box
 from zinnet.geometry.region import EMPTY, Region, as_region, union, without
 from zinnet.nesting.sheet import Sheet, film_of
 
-CELLS = 240
+CELLS = 120
 """How finely a leftover is looked over for rectangles, along its longer side."""
 CLOSE_MM = 0.02
 Box = tuple[float, float, float, float]
@@ -51,7 +51,7 @@ def rectangles_in(region: Region, *, least_mm: float, most: int = 3) -> list[Box
     """Return the largest upright rectangles in a region, one after the other, none narrower than ``least_mm``."""
     found: list[Box] = []
     rest = region
-    while len(found) < most:
+    while len(found) < most and not shapely.buffer(rest, -0.49 * least_mm, quad_segs=2).is_empty:
         one = largest_rectangle(rest)
         if one is None or min(one[2] - one[0], one[3] - one[1]) < least_mm:
             break
