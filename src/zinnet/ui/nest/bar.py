@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from zinnet.edits import nest_again
+from zinnet.plan import Plan
 from zinnet.ui.nest.hand import HandWork
 from zinnet.ui.session import Session
 from zinnet.units import Unit, write_area
@@ -15,6 +16,8 @@ class NestBar(QWidget):
     def __init__(self, session: Session, hand: HandWork, parent: QWidget) -> None:
         super().__init__(parent)
         self.session, self.hand = session, hand
+        self._asked: object = None
+        self._known: JobUse | None = None
         self.said = QLabel()
         self.said.setProperty("chalk", True)
         self.said.setWordWrap(True)
@@ -45,11 +48,26 @@ class NestBar(QWidget):
         by_hand = self.hand.said()
         if by_hand:
             texts.append(by_hand)
-        elif plan.mats:
-            texts.append(_use_in_words(plan.use, self.session.job.unit))
+        elif plan.mats and (use := self._use_of(plan)) is not None:
+            texts.append(_use_in_words(use, self.session.job.unit))
         if running:
             texts.append(f"looking for better, {self.session.nester.share:.0%} of the time")
         self.said.setText("  ·  ".join(texts))
+
+    def _use_of(self, plan: Plan) -> JobUse | None:
+        """Return the plan's use of film; leftovers of the shelf take long to look over, so that is done beside."""
+        if not plan.job.nesting.from_shelf:
+            return plan.use
+        if plan.mats is not self._asked:
+            self._asked, self._known = plan.mats, None
+
+            def take(use: JobUse) -> None:
+                if self._asked is plan.mats:
+                    self._known = use
+                    self.follow()
+
+            self.session.background.run(lambda: plan.use, take, lambda error: self.session.said.emit(str(error)))
+        return self._known
 
     def _nest_again(self) -> None:
         self.session.apply(nest_again(self.session.plan.held))
