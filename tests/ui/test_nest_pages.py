@@ -14,8 +14,8 @@ from zinnet.workshop.stock import StockItem
 def shelf(window, qtbot):
     """Return the window with the demo that is cut from the shelf, the shelf being read."""
     window.open_demo("shelf")
-    qtbot.waitUntil(lambda: bool(window.session.workshop.stock), timeout=5000)
-    qtbot.waitUntil(lambda: window.session.plan.is_nested, timeout=15000)
+    qtbot.waitUntil(lambda: bool(window.session.workshop.stock), timeout=20000)
+    qtbot.waitUntil(lambda: window.session.plan.is_nested, timeout=30000)
     window.go_to("nest")
     return window
 
@@ -26,7 +26,7 @@ def page(window, name):
 
 
 def settle(window, qtbot):
-    qtbot.waitUntil(lambda: not window.session.background.is_busy, timeout=5000)
+    qtbot.waitUntil(lambda: not window.session.background.is_busy, timeout=15000)
 
 
 def test_the_demo_of_the_shelf_needs_no_nesting_and_has_no_stop(shelf):
@@ -57,15 +57,15 @@ def test_film_is_added_corrected_with_a_reason_and_taken_out(shelf, qtbot, monke
     table = page(shelf, "shelf")
     before = len(shelf.session.workshop.stock)
     table.put(StockItem(film="mint", kind="roll", width_mm=305, length_mm=700, place="tube C"))
-    qtbot.waitUntil(lambda: len(shelf.session.workshop.stock) == before + 1)
+    qtbot.waitUntil(lambda: len(shelf.session.workshop.stock) == before + 1, timeout=15000)
     assert table.item.place == "tube C"
     number = table.item.number
     table.change(number, "measured anew", table.item.model_copy(update={"length_mm": 640.0}))
-    qtbot.waitUntil(lambda: table.item is not None and table.item.length_mm == 640.0)
-    qtbot.waitUntil(lambda: "measured anew" in table.chosen.said.text())
+    qtbot.waitUntil(lambda: table.item is not None and table.item.length_mm == 640.0, timeout=15000)
+    qtbot.waitUntil(lambda: "measured anew" in table.chosen.said.text(), timeout=15000)
     monkeypatch.setattr("zinnet.ui.nest.shelf_page.QInputDialog.getText", lambda *a, **k: ("torn", True))
     table.take_out()
-    qtbot.waitUntil(lambda: len(shelf.session.workshop.stock) == before)
+    qtbot.waitUntil(lambda: len(shelf.session.workshop.stock) == before, timeout=15000)
 
 
 def test_the_form_takes_film_and_says_what_is_wrong(shelf, qtbot, tmp_path):
@@ -95,11 +95,11 @@ def test_the_table_goes_out_and_comes_in_as_csv(shelf, qtbot, tmp_path):
     before = len(shelf.session.workshop.stock)
     table.export(tmp_path / "shelf.csv")
     table.take(tmp_path / "shelf.csv")
-    qtbot.waitUntil(lambda: len(shelf.session.workshop.stock) == 2 * before)
+    qtbot.waitUntil(lambda: len(shelf.session.workshop.stock) == 2 * before, timeout=15000)
     said = []
     shelf.session.said.connect(said.append)
     table.take(tmp_path / "missing.csv")
-    qtbot.waitUntil(lambda: bool(said))
+    qtbot.waitUntil(lambda: bool(said), timeout=15000)
     assert "missing.csv" in said[-1]
 
 
@@ -138,12 +138,12 @@ def test_a_cut_goes_into_the_books_and_can_be_undone(shelf, qtbot):
     mats = shelf.session.plan.mats
     left.choices[0].setCurrentIndex(left.choices[0].findData("as it is"))
     left.cut()
-    qtbot.waitUntil(lambda: shelf.session.job.cut is not None and bool(left.open_cuts), timeout=5000)
+    qtbot.waitUntil(lambda: shelf.session.job.cut is not None and bool(left.open_cuts), timeout=15000)
     assert shelf.session.workshop.stock != before
     assert [mat.layout for mat in shelf.session.plan.mats] == [mat.layout for mat in mats]
     assert not left.done.isVisible()
     left.undo(left.open_cuts[0][0])
-    qtbot.waitUntil(lambda: shelf.session.job.cut is None, timeout=5000)
+    qtbot.waitUntil(lambda: shelf.session.job.cut is None, timeout=15000)
     settle(shelf, qtbot)
     assert [item.area_mm2 for item in shelf.session.workshop.stock] == [item.area_mm2 for item in before]
 

@@ -59,6 +59,12 @@ def _nest_of_all(task: NestTask, seconds: float, goes_on: GoesOn) -> Layout | No
         return boxes
     if _is_hopeless(task):
         return None
+    best = _trial(task, seconds, goes_on)
+    return best if best is not None and not best.unplaced else None
+
+
+def _trial(task: NestTask, seconds: float, goes_on: GoesOn) -> Layout | None:
+    """Return the best nest found in the time, or as soon as one holds everything."""
     whole = threading.Event()
     run = NestRun(replace(task, seconds=seconds), on_better=lambda layout: whole.set() if not layout.unplaced else None)
     prepare_workers(1)
@@ -67,7 +73,7 @@ def _nest_of_all(task: NestTask, seconds: float, goes_on: GoesOn) -> Layout | No
             pass
     finally:
         best = run.cancel()
-    return best if best is not None and not best.unplaced else None
+    return best
 
 
 def _area(task: NestTask) -> float:
@@ -135,7 +141,9 @@ def _full(task: NestTask, bound: int, goes_on: GoesOn) -> int:
     if not bound or not goes_on():
         return 0
     sets = tuple(replace(piece, copies=piece.copies * bound) for piece in task.pieces)
-    layout = NestRun(replace(task, pieces=sets, seconds=TRIAL_S)).wait()
+    layout = _trial(replace(task, pieces=sets), TRIAL_S, goes_on)
+    if layout is None:
+        return 0
     left = Counter(layout.unplaced)
     return min((piece.copies * bound - left[piece.name]) // piece.copies for piece in task.pieces)
 

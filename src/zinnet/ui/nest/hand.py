@@ -115,10 +115,10 @@ class HandWork:
         self._from = one
 
     def drag(self, mat: Mat, at: QPointF, *, snap: bool) -> None:
-        """Move the piece that is taken up to a point of a sheet; it snaps to what is near."""
+        """Move the piece that is taken up to a point of a sheet of its film; it snaps to what is near."""
         start = self._from
         if mat.nest is not start.mat.nest:
-            mat = start.mat if self.dragged is None else self.dragged.mat
+            return
         spot = at - self._grip
         one = Lying(mat, start.placed.model_copy(update={"x_mm": spot.x(), "y_mm": spot.y()}))
         if snap:

@@ -45,7 +45,7 @@ class QuestionsPage(NestPage):
         self.column.addWidget(self.cards, 1)
         self.rectangles = RectanglesCard(session)
         self.cards.show_cards([*(self._card(*question[:3]) for question in QUESTIONS), self.rectangles])
-        session.closing.connect(self.stop)
+        session.closing.connect(self._leave)
 
     def look(self) -> object:
         """Return what the answers depend on."""
@@ -115,6 +115,11 @@ class QuestionsPage(NestPage):
 
         self.background.run(lambda: answer(plan, lambda: not stop.is_set(), unit), done, refused)
         self.follow()
+
+    def _leave(self) -> None:
+        """Give the question up, and wait until nobody looks for its answer any more."""
+        self.stop()
+        self.background.wait()
 
     def stop(self) -> None:
         """Give the question up."""

@@ -203,12 +203,16 @@ class NestStation(TableView):
         return self._taken
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Choose the piece under the pointer, and take it up."""
+        """Choose the piece under the pointer, and take it up; a nest that runs ends, so that nothing moves below it."""
         super().mousePressEvent(event)
         if event.button() != Qt.MouseButton.LeftButton:
             return
         under = self._on_sheet(event.position())
         piece = None if under is None else self._piece_at(*under)
+        if piece is not None and self.session.nester.is_running:
+            self.session.nester.stop()
+            under = self._on_sheet(event.position())
+            piece = None if under is None else self._piece_at(*under)
         if piece is None or under is None:
             self.hand.chosen = None
         else:
