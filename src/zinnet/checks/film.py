@@ -93,7 +93,7 @@ def _holds_one_more(nest: FilmNest, mats: tuple[Mat, ...]) -> bool:
     used = Counter(mat.layout.sheet for mat in mats)
     edges = 2 * room().edge_mm
     for index, sheet in enumerate(nest.task.sheets):
-        whole = best_turn(piece, *sheet.inner) is not None
+        whole = sheet.is_plain and best_turn(piece, *sheet.inner) is not None
         if whole and (sheet.copies is None or sheet.copies > used[index]):
             return True
     for mat in mats:

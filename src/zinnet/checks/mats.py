@@ -31,9 +31,9 @@ def larger_than_mat(facts: Facts) -> Iterator[Finding]:
     """A piece exceeds the mat's cutting area at every allowed turn."""
     unit, what = facts.job.unit, "film" if facts.job.nesting.from_shelf else "mat"
     for nest in facts.nests:
-        if not nest.task.sheets:
-            continue
         inners = [sheet.inner for sheet in nest.task.sheets if min(sheet.inner) > 0]
+        if not inners:
+            continue
         width, height = max(inners, key=lambda inner: inner[0] * inner[1])
         for piece in nest.task.pieces:
             if any(best_turn(piece, *inner) is not None for inner in inners):
