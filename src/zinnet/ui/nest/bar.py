@@ -39,7 +39,9 @@ class NestBar(QWidget):
         self.follow()
 
     def follow(self) -> None:
-        """Show where the nest stands."""
+        """Show where the nest stands, while it is seen."""
+        if not self.isVisible():
+            return
         plan, running = self.session.plan, self.session.nester.is_running
         self.stop.setVisible(running)
         self.again.setVisible(not running and bool(plan.mats))
@@ -54,10 +56,13 @@ class NestBar(QWidget):
             texts.append(f"looking for better, {self.session.nester.share:.0%} of the time")
         self.said.setText("  ·  ".join(texts))
 
+    def showEvent(self, event: object) -> None:
+        """Show what changed while nobody looked."""
+        super().showEvent(event)  # type: ignore[arg-type]
+        self.follow()
+
     def _use_of(self, plan: Plan) -> JobUse | None:
-        """Return the plan's use of film; leftovers of the shelf take long to look over, so that is done beside."""
-        if not plan.job.nesting.from_shelf:
-            return plan.use
+        """Return the plan's use of film; rows and leftovers take long to look over, so that is done beside."""
         if plan.mats is not self._asked:
             self._asked, self._known = plan.mats, None
 

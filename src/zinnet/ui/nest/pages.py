@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.geometry.region import Region
 from zinnet.ui.drawing import pen, region_path
-from zinnet.ui.theme import LARGE, SMALL, colour, font
+from zinnet.ui.theme import LARGE, SMALL, Theme, colour, font, theme
 
 Box = tuple[float, float, float, float]
 
@@ -28,20 +28,22 @@ class NestPage(QFrame):
         self.column.setSpacing(8)
         self.column.addWidget(head)
         self.column.addWidget(self.note)
-        self._shown_for: object = None
+        self._shown_for: tuple[Theme, object] | None = None
 
     def follow(self) -> None:
         """Show the plan, if the page is seen and anything changed."""
-        self.setStyleSheet(
-            f"QFrame#nest-page {{ background: {colour('card').name()}; border-radius: 7px; "
-            f"border: 1px solid {colour('card_line').name()}; }}"
-        )
         if not self.isVisible():
             return
-        look = self.look()
-        if look != self._shown_for:
-            self._shown_for = look
-            self.show_plan()
+        look = (theme(), self.look())
+        if look == self._shown_for:
+            return
+        if self._shown_for is None or self._shown_for[0] is not look[0]:
+            self.setStyleSheet(
+                f"QFrame#nest-page {{ background: {colour('card').name()}; border-radius: 7px; "
+                f"border: 1px solid {colour('card_line').name()}; }}"
+            )
+        self._shown_for = look
+        self.show_plan()
 
     def look(self) -> object:
         """Return all that the page shows depends on."""
