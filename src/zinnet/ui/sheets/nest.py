@@ -97,7 +97,6 @@ class NestSheet(PropertySheet):
         self.form.addRow(self.share)
         self.form.addRow(self.together)
         self.form.addRow(self.inside)
-        self.note = self.add_note()
 
     def _fill_mats(self) -> None:
         """Offer every mat below the machine that takes it, and the user's own that no machine is named for."""
@@ -141,7 +140,7 @@ class NestSheet(PropertySheet):
         self.mat.setCurrentIndex(index)
         self.gap.show_mm(gap_of(job.nesting))
         usual = write_length(usual_gap_mm(), unit=job.unit)
-        self.note.setText(f"Room is kept for scissors between pieces; {usual} is usual.")
+        self.gap.setToolTip(f"Room for scissors between pieces; {usual} is usual")
 
     def _set_copies(self) -> None:
         if self.copies.isModified():
