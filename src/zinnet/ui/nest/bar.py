@@ -50,6 +50,8 @@ class NestBar(QWidget):
         by_hand = self.hand.said()
         if by_hand:
             texts.append(by_hand)
+        elif plan.mats and running:
+            texts.append(_use_so_far(plan, self.session.job.unit))
         elif plan.mats and (use := self._use_of(plan)) is not None:
             texts.append(_use_in_words(use, self.session.job.unit))
         if running:
@@ -76,6 +78,13 @@ class NestBar(QWidget):
 
     def _nest_again(self) -> None:
         self.session.apply(nest_again(self.session.plan.held))
+
+
+def _use_so_far(plan: Plan, unit: Unit) -> str:
+    """Return in a few words how much film the best nest so far takes."""
+    taken = sum(mat.layout.used_length_mm * mat.sheet.height_mm for mat in plan.mats)
+    film = sum(mat.film_mm2 for mat in plan.mats)
+    return f"{write_area(taken, unit=unit)} of film so far, {film / taken:.0%} used"
 
 
 def _use_in_words(use: JobUse, unit: Unit) -> str:
