@@ -22,13 +22,16 @@ from zinnet.edits import (
     set_placement,
     take_back_cut,
 )
+from zinnet.errors import NestError, ZinnetError
 from zinnet.export import cut_paths, plan_json
 from zinnet.geometry.region import as_region
 from zinnet.nested import TEST_CUT, pin_of
 from zinnet.nesting import questions
 from zinnet.nesting.mats import mat_of, room
-from zinnet.nesting.questions import until
+from zinnet.nesting.model import Layout, SheetLayout, rank
+from zinnet.nesting.questions import always, until
 from zinnet.trims import trims_of
+from zinnet.ui.nest import answers_in_words
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
@@ -315,3 +318,45 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
     assert moved == pytest.approx(np.tile(trim.stick, (len(moved), 1)))
     alone = trims_of(document.plan.mats, "12x12in")
     assert len({trim.load for trim in alone}) == len(alone)
+
+
+def test_without_any_film_every_question_has_an_answer_in_words(monkeypatch):
+    monkeypatch.setattr(answers, "TRIAL_S", 0.3)
+    plan = on_shelf(()).plan
+    for question in (answers_in_words.more, answers_in_words.scraps, answers_in_words.films):
+        assert question(plan, always, "mm").startswith("There is no")
+    with pytest.raises(NestError, match="no film"):
+        answers_in_words.largest(plan, always, "mm")
+
+
+def test_answers_are_sentences_with_numbers(monkeypatch):
+    for module in (answers, questions):
+        monkeypatch.setattr(module, "TRIAL_S", 0.4)
+    document = nested(on_shelf(stock({**SCRAP, "length_mm": 100.0, "width_mm": 90.0, "outline": None}), copies=9), 0.5)
+    assert "of a roll" in answers_in_words.missing_film(document.plan, always, "mm")
+    assert "holds 1 of 9 pieces" in answers_in_words.scraps(document.plan, always, "mm")
+    assert "too little" in answers_in_words.films(document.plan, always, "in")
+
+
+def test_every_edit_of_the_nest_is_kept_in_the_job_and_undone():
+    document = nested(document_of(BOX, set_placement("x", width_mm=60.0), set_copies(3)), 0.4)
+    first = document.job
+    for fields in ({"turns": "any"}, {"share_mats": True}, {"aims": ("film", "scraps", "loads", "rest")}, {"spare": 4}):
+        document.apply(set_nesting("x", **fields))
+        (name, value), *_ = fields.items()
+        assert getattr(document.job.nesting, name) == value
+        document.undo()
+        assert document.job == first
+    with pytest.raises(ZinnetError, match="each once"):
+        document.apply(set_nesting("x", aims=("film", "film", "loads", "rest")))
+
+
+def test_another_aim_is_another_nest_and_few_loads_may_come_before_scraps():
+    spec = set_nesting("x", aims=("loads", "scraps", "film", "rest"))
+    usual, loads = on_shelf(stock(SCRAP, ROLL)), on_shelf(stock(SCRAP, ROLL), spec)
+    assert usual.plan.nests[0].key != loads.plan.nests[0].key
+    task = loads.plan.nests[0].task
+    one = Layout(sheets=(SheetLayout(placed=(), used_length_mm=200.0, sheet=1),))
+    two = Layout(sheets=tuple(SheetLayout(placed=(), used_length_mm=100.0, sheet=k) for k in (0, 1)))
+    assert rank(task, one) < rank(task, two)
+    assert rank(usual.plan.nests[0].task, two) < rank(usual.plan.nests[0].task, one)

@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.errors import UnitsError
-from zinnet.units import read_length, read_size, write_length
+from zinnet.units import read_length, read_size, write_area, write_length
 
 
 @pytest.mark.parametrize(
@@ -132,3 +132,17 @@ def test_reads_sizes(text, size):
 def test_refuses_sizes_that_are_none(text):
     with pytest.raises(UnitsError):
         read_size(text)
+
+
+@pytest.mark.parametrize(
+    ("mm2", "unit", "written"),
+    [
+        (100.0, "mm", "1.0 cm²"),
+        (12_345.0, "mm", "123 cm²"),
+        (1_234_500.0, "mm", "12,345 cm²"),
+        (645.16, "in", "1.0 in²"),
+        (0.0, "mm", "0.0 cm²"),
+    ],
+)
+def test_areas_are_written_in_square_centimetres_or_inches(mm2, unit, written):
+    assert write_area(mm2, unit=unit) == written

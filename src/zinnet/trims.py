@@ -9,14 +9,12 @@ from zinnet.geometry.region import union
 from zinnet.geometry.transform import moved
 from zinnet.nested import Mat
 from zinnet.nesting.mats import Mat as Bed
-from zinnet.nesting.mats import mat_of
+from zinnet.nesting.mats import mat_of, room
 from zinnet.workshop.after_cut import CutLoad
 from zinnet.workshop.loads import to_film
 from zinnet.workshop.stock import StockItem
 
 Box = tuple[float, float, float, float]
-APART_MM = 5.0
-"""The room between films that share a mat."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -70,8 +68,8 @@ class _Loading:
 
     def place(self, long: float, wide: float) -> tuple[float, float] | None:
         """Return where a film may be stuck beside those that are there, or None where it finds no room."""
-        margin, (width, height) = self.bed.margin_mm, self.bed.inner
-        for left, top in ((self.right + APART_MM, self.row_top), (margin, self.row_bottom + APART_MM)):
+        margin, apart, (width, height) = self.bed.margin_mm, room().apart_mm, self.bed.inner
+        for left, top in ((self.right + apart, self.row_top), (margin, self.row_bottom + apart)):
             if left + long <= margin + width + 1e-6 and top + wide <= margin + height + 1e-6:
                 self.row_top, self.right = top, left + long
                 self.row_bottom = max(self.row_bottom, top + wide)

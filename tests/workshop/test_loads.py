@@ -158,7 +158,7 @@ def test_sheets_of_one_kind_are_counted_down_and_a_used_up_roll_is_gone():
 
 
 def test_random_shelves_take_no_more_from_rolls_than_without_scraps():
-    """Two of the stocks that the density benchmark runs by the dozen."""
+    """Two of the stocks that the benchmark of shelves runs by the dozen."""
     for seed in range(2):
         rng = np.random.default_rng(seed)
         scraps = [

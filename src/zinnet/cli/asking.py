@@ -77,12 +77,11 @@ def largest(
     as_json: Json = False,
 ) -> None:
     """The largest size at which so many of each piece fit on film."""
-    from zinnet.geometry.region import union
     from zinnet.nesting.questions import largest_size, until
 
     task = _task(pieces, sheet, roll, scrap, gap, margin, turn, copies=count)
     found = largest_size(task, goes_on=until(seconds))
-    left, top, right, bottom = union([task.pieces[0].region]).bounds
+    left, top, right, bottom = task.pieces[0].region.bounds
     width, height = (right - left) * found.factor, (bottom - top) * found.factor
     _say(
         as_json,

@@ -10,14 +10,13 @@ import shapely
 from zinnet.geometry.region import Region, as_region, common, union, without
 from zinnet.geometry.transform import moved, shift
 from zinnet.nesting.leftovers import rectangles_in
+from zinnet.nesting.mats import room
 from zinnet.nesting.sheet import Sheet, film_of
-from zinnet.workshop.loads import LEAST_MM, to_film
+from zinnet.workshop.loads import to_film
 from zinnet.workshop.stock import Change, StockItem
 
 Keep = Literal["as it is", "rectangles", "nothing"]
 KEEPS: tuple[Keep, ...] = ("as it is", "rectangles", "nothing")
-SPECK_MM2 = 100.0
-"""Smaller parts of a leftover are waste."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -87,7 +86,7 @@ def leftovers(loads: Sequence[CutLoad], *, least_mm: float) -> tuple[Leftover, .
             taken = film_of(item.sheet(0.0))
         cut = union([moved(load.cut, to_film(load.sheet, item)) for load in together])
         rest = without(taken, cut) if item.spoiled is None else without(without(taken, cut), item.spoiled)
-        kept = as_region(shapely.MultiPolygon([part for part in rest.geoms if part.area >= SPECK_MM2]))
+        kept = as_region(shapely.MultiPolygon([part for part in rest.geoms if part.area >= room().speck_mm2]))
         found.append(
             Leftover(
                 item,
@@ -120,7 +119,7 @@ def _after(item: StockItem, loads: Sequence[CutLoad], pieces: int) -> StockItem 
     """Return the roll or the sheets that are left as they were, or None."""
     if item.kind == "roll":
         length = item.length_mm - sum(load.taken_mm for load in loads if load.item.number == item.number)
-        if length < LEAST_MM:
+        if length < room().least_load_mm:
             return None
         return item.model_copy(update={"length_mm": length, "spoiled": _behind(item, item.length_mm - length)})
     return item.model_copy(update={"count": item.count - pieces}) if item.count > pieces else None

@@ -7,12 +7,10 @@ import shapely
 
 from zinnet.geometry.region import Region, as_region, common
 from zinnet.geometry.transform import Matrix, moved, shift, turn
-from zinnet.nesting.mats import Mat
+from zinnet.nesting.mats import Mat, room
 from zinnet.nesting.sheet import Sheet
 from zinnet.workshop.stock import StockItem
 
-LEAST_MM = 15.0
-"""A rest of film shorter than this is no load of its own."""
 KINDS = ("scrap", "sheet", "roll")
 
 
@@ -51,7 +49,7 @@ def _lengths(roll: Sheet, along: float, across: float) -> Iterator[Sheet]:
     """Yield the loads that are cut off a roll: full ones, and the rest; from one with spoiled spots, one by one."""
     full, rest = int(roll.width_mm / along + 1e-9), roll.width_mm % along
     spoiled = roll.keep_out is not None
-    sizes = [along] * full + ([rest] if rest >= LEAST_MM and rest < along - 1e-6 else [])
+    sizes = [along] * full + ([rest] if rest >= room().least_load_mm and rest < along - 1e-6 else [])
     if not spoiled:
         for length, copies in ((along, full), (rest, 1 if len(sizes) > full else 0)):
             if copies:
@@ -69,9 +67,9 @@ def _windows(whole: Sheet, along: float, across: float) -> Iterator[Sheet]:
         yield whole
         return
     top = 0.0
-    while whole.height_mm - top >= LEAST_MM:
+    while whole.height_mm - top >= room().least_load_mm:
         left = 0.0
-        while whole.width_mm - left >= LEAST_MM:
+        while whole.width_mm - left >= room().least_load_mm:
             window = _window(whole, left, top, min(along, whole.width_mm - left), min(across, whole.height_mm - top))
             if window.outline is None or not window.outline.is_empty:
                 yield window

@@ -104,9 +104,7 @@ class Stock:
             for item in found
             if (film is None or item.film == film)
             and (kind is None or item.kind == kind)
-            and all(
-                word in f"{item.number} {item.film} {item.kind} {item.place} {item.note}".casefold() for word in asked
-            )
+            and all(word in item.described for word in asked)
         ]
 
     def item(self, number: int) -> StockItem:

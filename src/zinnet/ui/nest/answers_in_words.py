@@ -10,6 +10,8 @@ from zinnet.units import Unit, write_area, write_length
 def more(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
     """For how many more garments there is film."""
     rows = more_garments(facts, goes_on=goes_on)
+    if not rows:
+        return "There is no film of this job on the shelf."
     least = min(row.more for row in rows)
     on = "the shelf" if facts.job.nesting.from_shelf else "the mats in use"
     each = ", ".join(f"{row.film} {row.more}" for row in rows)
