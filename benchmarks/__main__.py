@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import fidelity, fuzz, hostile, layers, start, window
+from benchmarks import fidelity, fuzz, hostile, layers, start, travel, window
 from benchmarks.nests import density, shelves
 
 ALL = {
@@ -12,6 +12,7 @@ ALL = {
     "shelves": shelves.run,
     "nap": shelves.nap,
     "large": shelves.large,
+    "travel": travel.run,
     "hostile": hostile.run,
     "fidelity": fidelity.run,
     "layers": layers.run,

@@ -54,6 +54,9 @@ def test_plan_writes_the_plan_the_findings_and_the_cut_files(artwork, tmp_path):
     assert {row["id"] for row in json.loads((out / "findings.json").read_text())} == {
         "blank-not-measured",
         "hard-to-read",
+        "loading-side",
+        "no-test-cut",
+        "stray-film",
     }
 
 

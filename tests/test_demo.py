@@ -3,8 +3,9 @@
 import pytest
 
 from tests.helpers import nested
+from zinnet.cut_files import write_cut_files
 from zinnet.demo import DEMOS, demo_document
-from zinnet.export import fit_json, plan_json, write_cut_files
+from zinnet.export import fit_json, plan_json
 from zinnet.placement.arrange import Arc, Rows
 
 

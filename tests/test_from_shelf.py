@@ -10,7 +10,6 @@ import shapely
 from tests.helpers import document_of, nested, svg
 from zinnet import answers, cli
 from zinnet.answers import films_that_do, largest_for, mats_that_do, missing, more_garments, scraps_that_do
-from zinnet.cutting.paths import on_bed
 from zinnet.document import Document
 from zinnet.edits import (
     choose_film,
@@ -23,7 +22,7 @@ from zinnet.edits import (
     take_back_cut,
 )
 from zinnet.errors import NestError, ZinnetError
-from zinnet.export import cut_paths, plan_json
+from zinnet.export import plan_json
 from zinnet.geometry.region import as_region
 from zinnet.nested import TEST_CUT, pin_of
 from zinnet.nesting import questions
@@ -115,23 +114,25 @@ def test_spares_a_test_cut_and_frames_are_nested_too():
     spots = [mat.test_spot for mat in document.plan.mats if mat.test_spot is not None]
     assert len(spots) == 1
     assert spots[0].area == pytest.approx(room().test_cut_mm ** 2)
-    for mat in document.plan.mats:
+    for load in document.plan.loads:
+        (mat,) = load.mats
         assert TEST_CUT not in [one.piece for one in mat.layout.placed]
-        paths = cut_paths(mat)
-        assert sum(piece.name.endswith("-frame") for piece in paths.pieces) == len(mat.layout.placed)
+        assert [path.kind for path in load.sheet.paths].count("frame") == len(mat.layout.placed)
+        assert load.sheet.paths[-1].kind == "frame"
         for region, around in zip(mat.regions, mat.rooms, strict=True):
             assert around.covers(region)
 
 
 def test_one_frame_around_all_pieces_stays_inside_the_margin():
     document = nested(on_shelf(stock(ROLL), set_nesting("x", weed_frame="mat"), copies=6), 0.6)
-    for mat in document.plan.mats:
+    for load in document.plan.loads:
+        (mat,) = load.mats
         frame = mat.frame()
         assert all(frame.covers(region) for region in mat.rooms)
         margin = room().edge_mm
         inside = shapely.box(margin, margin, mat.sheet.width_mm - margin, mat.sheet.height_mm - margin)
         assert inside.buffer(1e-6).covers(frame)
-        assert [piece.name for piece in cut_paths(mat, framed=True).pieces].count("weed-frame") == 1
+        assert [path.kind for path in load.sheet.paths].count("frame") == 1
 
 
 def test_film_with_a_direction_lies_along_the_shelfs_film():
@@ -312,10 +313,13 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
         for one, other in itertools.combinations(together, 2):
             assert one.distance(other) >= 5.0 - 1e-6
     trim = next(trim for trim in trims if trim.stick[0] > 50)
-    stuck = on_bed(cut_paths(trim.mat), trim.stick, bed)
-    plain = cut_paths(trim.mat)
-    moved = stuck.pieces[0].paths[0].points - plain.pieces[0].paths[0].points
-    assert moved == pytest.approx(np.tile(trim.stick, (len(moved), 1)))
+    load = next(load for load in document.plan.loads if trim in load.trims)
+    assert load.size == (bed.width_mm, bed.height_mm)
+    (first, *_) = trim.mat.layout.placed
+    own = [path for path in load.sheet.paths if path.piece == f"{first.piece}-copy-{first.copy_number}"]
+    cut = shapely.union_all([shapely.Polygon(path.points) for path in own]).bounds
+    assert np.array(cut) - trim.mat.regions[0].bounds == pytest.approx(np.tile(trim.stick, 2), abs=0.05)
+    assert set(load.sheet.films) == {one.mat.nest.film.id for one in load.trims}
     alone = trims_of(document.plan.mats, "12x12in")
     assert len({trim.load for trim in alone}) == len(alone)
 

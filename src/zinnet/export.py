@@ -1,4 +1,4 @@
-"""Writing what the plan says: cut files per mat, the plan and its findings as JSON."""
+"""The plan and its findings as JSON."""
 
 import json
 import math
@@ -9,68 +9,20 @@ import numpy as np
 
 from zinnet import __version__
 from zinnet.blanks.model import Blank, Panel
-from zinnet.cutting.hpgl import cut_hpgl
-from zinnet.cutting.paths import CutSheet, cut_sheet, on_bed
-from zinnet.cutting.svg_file import cut_svg
 from zinnet.errors import CutError
 from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
-from zinnet.geometry.region import Region
-from zinnet.geometry.transform import moved
 from zinnet.layers.detail import details
 from zinnet.layers.marks import frame_box
 from zinnet.layers.stack import FilmLayer, LayerStack, laid_on
 from zinnet.layers.weeding import weed_map, weed_summary
+from zinnet.loading import LoadedMat
 from zinnet.nested import Mat
-from zinnet.nesting.mats import mat_of
 from zinnet.placement.place import edge_distances
 from zinnet.placement.propose import Proposal
 from zinnet.plan import Plan
 from zinnet.trims import Trim
 from zinnet.waste import JobUse
-
-
-def write_cut_files(plan: Plan, folder: Path) -> list[Path]:
-    """Write one SVG and one HP-GL file per mat and return their paths.
-
-    Raises :class:`CutError` while a stop is open, before everything is nested, or where the folder
-    can't be written.
-    """
-    if plan.open_stops:
-        names = ", ".join(dict.fromkeys(finding.id for finding in plan.open_stops))
-        raise CutError(f"Nothing is cut while a stop is open ({names}); mend it, or pass it with a reason.")
-    if not plan.nests:
-        raise CutError("There is nothing to cut yet; open artwork first.")
-    if not plan.is_nested:
-        raise CutError("The pieces are not nested yet; wait until the nest is done.")
-    written = []
-    trims = {trim.mat.number: trim for trim in plan.trims}
-    for mat in plan.mats:
-        sheet = cut_paths(mat, joined=plan.job.layers.join_outlines, framed=plan.job.nesting.weed_frame == "mat")
-        if plan.job.nesting.share_mats:
-            sheet = on_bed(sheet, trims[mat.number].stick, mat_of(plan.job.nesting.mat))
-        for ending, text in (("svg", cut_svg(sheet)), ("plt", cut_hpgl(sheet))):
-            written.append(write_text(folder / f"{mat.stem}.{ending}", text))
-    return written
-
-
-def cut_paths(mat: Mat, *, joined: bool = True, framed: bool = False) -> CutSheet:
-    """Return what is cut on a mat, ``framed`` by one weed frame. Outlines that are not joined are cut as drawn."""
-    pieces = []
-    for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
-        name = f"{placed.piece}-copy-{placed.copy_number}"
-        part = mat.nest.part(placed.piece)
-        if part.marks is not None:
-            marks = part.marks.moved(placed.matrix)
-            registers = [] if marks.registers.is_empty else [(f"{name}-marks", marks.registers)]
-            pieces += [*registers, (f"{name}-frame", Region([marks.frame]))]
-        if joined:
-            pieces.append((name, region))
-            continue
-        pieces += [(f"{name}-{k}", moved(one, placed.matrix)) for k, one in enumerate(part.drawn, start=1)]
-    if framed:
-        pieces.append(("weed-frame", mat.frame()))
-    return cut_sheet(mat.nest.film.id, mat.sheet.width_mm, mat.sheet.height_mm, pieces)
 
 
 def write_text(path: Path, text: str) -> Path:
@@ -100,7 +52,7 @@ def plan_json(plan: Plan) -> dict[str, Any]:
         "layers": designs[0]["layers"] if designs else [],
         "sizes": [{"size": garment.size, "copies": garment.copies} for garment in plan.garments],
         "designs": designs,
-        "mats": [_mat_json(plan, mat) for mat in plan.mats],
+        "mats": [_mat_json(plan, load, mat) for load, mat in _by_number(plan)],
         "trims": [trim_json(trim) for trim in plan.trims],
         "film_use": use_json(plan.use),
         "unplaced": [name for nest in plan.nests if nest.layout for name in nest.layout.unplaced],
@@ -358,7 +310,12 @@ def use_json(use: JobUse) -> dict[str, Any]:
     }
 
 
-def _mat_json(plan: Plan, mat: Mat) -> dict[str, Any]:
+def _by_number(plan: Plan) -> list[tuple[LoadedMat, Mat]]:
+    """Return every film on a mat with what is loaded together with it, by its number on the table."""
+    return sorted(((load, mat) for load in plan.loads for mat in load.mats), key=lambda row: row[1].number)
+
+
+def _mat_json(plan: Plan, load: LoadedMat, mat: Mat) -> dict[str, Any]:
     first = mat.layout.placed[0]
     pieces = []
     for placed in mat.layout.placed:
@@ -390,8 +347,9 @@ def _mat_json(plan: Plan, mat: Mat) -> dict[str, Any]:
         "mirrored": mat.nest.mirrored,
         "used_length_mm": mat.layout.used_length_mm,
         "film_mm2": mat.film_mm2,
-        "svg": f"{mat.stem}.svg",
-        "plt": f"{mat.stem}.plt",
+        "svg": f"{load.stem}.svg",
+        "plt": f"{load.stem}.plt",
+        "settings": load.settings.model_dump() | {"source": load.known.source},
         "panel_to_cut": plan.panel_to_cut(mat.nest.part(first.piece), first.copy_number).tolist(),
         "pieces": pieces,
     }

@@ -16,6 +16,7 @@ from zinnet.geometry.transform import Matrix
 from zinnet.job import Job
 from zinnet.layers.split import Split
 from zinnet.layers.stack import FilmLayer
+from zinnet.loading import Cutting, LoadedMat, cutting_of, loads_of
 from zinnet.nested import FilmNest, Mat, film_nests, mats_of, pin_of, with_layout
 from zinnet.nesting.model import Layout, Pin
 from zinnet.placement.place import Placement
@@ -65,6 +66,25 @@ class Facts:
     def trims(self) -> tuple[Trim, ...]:
         """The trim list."""
         return trims_of(self.mats, self.job.nesting.mat, share=self.job.nesting.share_mats)
+
+    @cached_property
+    def cutting(self) -> Cutting:
+        """What the mats are cut by."""
+        job = self.job
+        return cutting_of(
+            job.cutting,
+            mat=job.nesting.mat,
+            joined=job.layers.join_outlines,
+            framed=job.nesting.weed_frame == "mat",
+            title=job.title,
+            tests=self.workshop.tests,
+            blades=self.workshop.blades,
+        )
+
+    @cached_property
+    def loads(self) -> tuple[LoadedMat, ...]:
+        """The mats as they are loaded and cut, in that order."""
+        return loads_of(self.trims, self.job.nesting.mat, self.cutting)
 
     @property
     def blank(self) -> Blank:

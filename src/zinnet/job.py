@@ -6,6 +6,7 @@ from pydantic import Field
 
 from zinnet.artwork.source import Source, source_of
 from zinnet.blanks.model import BlankSpec, Measure
+from zinnet.cutting.spec import CutSpec
 from zinnet.layers.spec import LayersSpec
 from zinnet.model import Frozen
 from zinnet.nesting.model import NestSpec
@@ -15,7 +16,7 @@ from zinnet.steps.model import Step
 from zinnet.units import Unit
 from zinnet.workshop.stock import StockItem
 
-SCHEMA = 6
+SCHEMA = 7
 MOST_DESIGNS = 40
 MOST_STEPS = 60
 
@@ -77,10 +78,15 @@ class CutRecord(Frozen):
 
 
 class Override(Frozen):
-    """The user's word that a finding may be passed, with the reason."""
+    """The user's word that a finding may be passed, with the reason; about one ``subject``, or whatever it is about."""
 
     finding: str
     reason: str = Field(min_length=3)
+    subject: str | None = None
+
+    def passes(self, finding: str, subject: str | None) -> bool:
+        """Tell whether the word is about a finding."""
+        return self.finding == finding and self.subject in (None, subject)
 
 
 class Job(Frozen):
@@ -94,6 +100,7 @@ class Job(Frozen):
     family: tuple[FamilyMember, ...] = ()
     layers: LayersSpec = LayersSpec()
     nesting: NestSpec = NestSpec()
+    cutting: CutSpec = CutSpec()
     cut: CutRecord | None = None
     platen: str | None = None
     copies: int = Field(default=1, ge=1, le=1000)

@@ -64,6 +64,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     3: _cut_away,
     4: _same,
     5: _same,
+    6: _same,
 }
 """How ``job.json`` of each older schema becomes the next one."""
 

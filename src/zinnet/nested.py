@@ -106,11 +106,6 @@ class Mat:
         )
         return as_region(shapely.box(*frame_box(around)))
 
-    @property
-    def stem(self) -> str:
-        """The name of its cut files, without ending."""
-        return f"mat-{self.number:02d}-{self.nest.film.id}"
-
     @cached_property
     def film_mm2(self) -> float:
         """The film that the pieces are made of."""

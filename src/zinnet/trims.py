@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import shapely
 
@@ -82,7 +83,11 @@ def trims_of(mats: Sequence[Mat], mat_name: str, *, share: bool = False) -> tupl
 
     With ``share``, films of one kind are stuck on one mat beside one another as long as there is room.
     """
-    bed = mat_of(mat_name)
+    return _trims(tuple(mats), mat_of(mat_name), share)
+
+
+@lru_cache(maxsize=16)
+def _trims(mats: tuple[Mat, ...], bed: Bed, share: bool) -> tuple[Trim, ...]:
     kinds = list(dict.fromkeys(mat.nest.film.kind for mat in mats))
     taken: dict[int, float] = {}
     found: list[Trim] = []

@@ -12,6 +12,7 @@ from zinnet.artwork.source import TextArt
 from zinnet.blanks.catalogue import read_blank_name, typical_measures
 from zinnet.blanks.model import DrawnKeepOut
 from zinnet.checks.model import catalogue
+from zinnet.cutting.settings import CutTest
 from zinnet.document import Document
 from zinnet.edits import (
     add_design,
@@ -46,6 +47,7 @@ RINGS = "".join(
     for k, colour in enumerate(("#d62828", "#1f57c3", "#f4ead5", "#1a1a1a"))
 )
 DOTS = "".join(f'<circle cx="{5 + 9 * k}" cy="80" r="3" fill="#f4ead5"/>' for k in range(9))
+RING = '<path fill="#f4ead5" fill-rule="evenodd" d="M0 0H80V60H0Z M20 20H60V40H20Z"/>'
 BOX = '<rect width="80" height="60" fill="#f4ead5"/>'
 TWO_PARTS = '<rect width="30" height="60" fill="#f4ead5"/><rect x="50" width="30" height="60" fill="#f4ead5"/>'
 CROSSING = '<circle cx="20" cy="20" r="15" fill="#d62828"/><circle cx="40" cy="20" r="15" fill="#d62828"/>'
@@ -206,7 +208,16 @@ def on_the_test_cut(document):
     return document
 
 
+def two_films():
+    """Return a nested job whose films need different settings."""
+    return nested(document_of(RED_AND_BLUE, choose_film("#d62828", "gold-glitter")))
+
+
 SHOWN |= {
+    "loading-side": lambda: nested(document_of(BOX)),
+    "settings-changed": two_films,
+    "no-test-cut": lambda: nested(document_of(BOX)),
+    "stray-film": lambda: nested(document_of(RING)),
     "film-short": lambda: on_shelf(length=80.0, copies=9),
     "no-spare": lambda: on_shelf(length=140.0),
     "on-test-cut": lambda: on_the_test_cut(on_shelf()),
@@ -227,12 +238,25 @@ def test_it_appears_with_numbers_and_a_limit(finding_id):
     finding = next(f for f in document.plan.findings if f.id == finding_id)
     assert finding.title == catalogue()[finding_id].title
     assert len(finding.limit) > 10
-    if finding_id not in ("blank-not-measured", "wrong-cut-side", "missing-glyph"):
+    if finding_id not in ("blank-not-measured", "wrong-cut-side", "missing-glyph", "no-test-cut"):
         assert any(letter.isdigit() for letter in finding.measured)
 
 
 def test_a_measured_well_placed_job_has_nothing_to_mend():
     document = nested(document_of(LANTERN, *measured(), set_blank_colour("#202428"), set_copies(2)))
+    assert set(ids(document)) == {"loading-side", "no-test-cut", "stray-film"}
+    for finding in document.plan.findings:
+        if finding.mend is not None:
+            document.apply(finding.mend)
+    while "loading-side" in ids(document):
+        document.apply(next(one.mend for one in document.plan.findings if one.id == "loading-side"))
+    films = [film.nest.film.id for film in document.plan.mats]
+    clean = tuple(
+        CutTest(machine="table", film=film, settings=load.settings, outcome="clean")
+        for film in films
+        for load in document.plan.loads[:1]
+    )
+    document.use_workshop(document.workshop.model_copy(update={"tests": clean}))
     assert ids(document) == []
 
 
@@ -249,7 +273,7 @@ def test_a_mend_mends(finding_id):
     if finding.mend is None:
         assert finding_id in {
             "blank-not-measured", "picture-not-traced", "blend-not-cuttable",
-            "double-line", "over-keep-out", "as-laid-off", "not-for-baby", "no-spare",
+            "double-line", "over-keep-out", "as-laid-off", "not-for-baby", "no-spare", "no-test-cut",
         }  # fmt: skip
         return
     document.apply(finding.mend)

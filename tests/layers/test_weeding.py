@@ -12,7 +12,7 @@ from tests.layers.test_build import body_of, shapes, stack_of
 from zinnet.cutting.svg_file import cut_svg
 from zinnet.data import read_toml
 from zinnet.edits import set_layers, set_placement
-from zinnet.export import cut_paths, weed_json
+from zinnet.export import weed_json
 from zinnet.layers.marks import frame_box, marks_of
 from zinnet.layers.weeding import weed_map, weed_summary
 
@@ -103,11 +103,14 @@ def test_frame_and_marks_are_cut_but_are_no_part_of_the_piece():
     body = '<rect width="60" height="40" fill="#f4ead5"/><circle cx="60" cy="40" r="20" fill="#1f57c3"/>'
     plain = nested(document_of(body, set_placement("x", width_mm=100.0)))
     marked = nested(document_of(body, set_placement("x", width_mm=100.0), set_layers("x", marks=True)))
-    for before, after in zip(plain.plan.mats, marked.plan.mats, strict=True):
+    sheets = zip(plain.plan.loads, marked.plan.loads, strict=True)
+    for (before, after), (bare, framed) in zip(
+        zip(plain.plan.mats, marked.plan.mats, strict=True), sheets, strict=True
+    ):
         assert after.film_mm2 == pytest.approx(before.film_mm2)
-        names = [piece.name for piece in cut_paths(after).pieces]
-        assert names[-1].endswith("-frame")
-        assert len(outlines_in_svg(cut_svg(cut_paths(after)))) == len(outlines_in_svg(cut_svg(cut_paths(before)))) + 4
+        assert framed.sheet.pieces[-1].endswith("-frame")
+        assert [path.kind for path in framed.sheet.paths].count("mark") == 3
+        assert len(outlines_in_svg(cut_svg(framed.sheet, arcs=False))) == len(bare.sheet.paths) + 4
         (placed,) = after.layout.placed
         room = after.nest.part(placed.piece).room
         assert room.area > 1.1 * after.nest.part(placed.piece).region.area

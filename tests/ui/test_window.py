@@ -87,8 +87,9 @@ def test_a_whole_visit(demo, qtbot, tmp_path):
     assert session.plan.blank.measures["chest"] == 550
 
     qtbot.waitUntil(lambda: session.plan.is_nested and not session.nester.is_running, timeout=30_000)
-    written = session.export(tmp_path / "cut")
-    assert len(written) == 2 * len(session.plan.mats) + 2
+    with qtbot.waitSignal(session.exported, timeout=30_000):
+        session.export(tmp_path / "cut")
+    assert len(list((tmp_path / "cut").iterdir())) == 2 * len(session.plan.mats) + 3
     assert json.loads((tmp_path / "cut" / "plan.json").read_text())["blank"]["measures"]["chest"]["mm"] == 550
 
 
@@ -299,15 +300,16 @@ def test_stations_by_key_units_and_daylight(demo, qtbot):
     assert theme() is NIGHT
 
 
-def test_show_goes_to_the_place_of_a_finding(demo, qtbot):
+def test_show_goes_to_the_place_of_a_finding(demo, qtbot, tmp_path):
     demo.session.apply(set_placement("x", from_centre_mm=180.0))
     demo.go_to("nest")
     card = demo.findings.card("outside-usable-area")
     qtbot.mouseClick(card.show_place, Qt.MouseButton.LeftButton)
     assert demo.station == "fit"
     assert demo.view.shown_box == card.finding.place.box
-    assert not demo.session.export(demo.session.automatic_copy.folder)
-    assert "while a stop is open" in demo.message.text()
+    demo.session.export(tmp_path / "cut")
+    qtbot.waitUntil(lambda: "while a stop is open" in demo.message.text())
+    assert not (tmp_path / "cut").exists()
 
 
 def test_everything_that_acts_has_a_name_and_a_tooltip(demo):

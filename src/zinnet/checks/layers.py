@@ -51,6 +51,7 @@ def wrong_cut_side(facts: Facts) -> Iterator[Finding]:
             f"{film.name} is cut {'mirrored' if side.mirrored else 'not mirrored'}",
             f"{kind_of(film).name}: {derived.reason}",
             mend=derive_side(film.id),
+            subject=film.id,
         )
 
 

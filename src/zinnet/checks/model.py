@@ -9,7 +9,7 @@ from zinnet.edits import Edit
 from zinnet.model import Frozen
 
 Level = Literal["stop", "warn", "note", "confirm"]
-Station = Literal["measure", "artwork", "fit", "split", "nest"]
+Station = Literal["measure", "artwork", "fit", "split", "nest", "cut"]
 LEVELS: tuple[Level, ...] = ("stop", "warn", "confirm", "note")
 
 
@@ -46,6 +46,7 @@ class Finding:
     place: Place | None = None
     mend: Edit | None = None
     passed: str | None = None
+    subject: str | None = None
 
     @property
     def station(self) -> Station:
@@ -85,7 +86,11 @@ def found(
     level: Level | None = None,
     place: Place | None = None,
     mend: Edit | None = None,
+    subject: str | None = None,
 ) -> Finding:
-    """Return a finding of the catalogue; ``level`` is given where it is not the usual one."""
+    """Return a finding of the catalogue; ``level`` is given where it is not the usual one.
+
+    ``subject`` is what it is about, where passing it for one thing must not pass it for another.
+    """
     kind = catalogue()[finding_id]
-    return Finding(finding_id, level or kind.level, kind.title, measured, limit, place, mend)
+    return Finding(finding_id, level or kind.level, kind.title, measured, limit, place, mend, subject=subject)

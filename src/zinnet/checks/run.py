@@ -2,17 +2,22 @@
 
 from dataclasses import replace
 
-from zinnet.checks import artwork, film, fit, layers, mats, use
+from zinnet.checks import artwork, cut, film, fit, layers, mats, use
 from zinnet.checks.model import LEVELS, Finding
 from zinnet.facts import Facts
+from zinnet.job import Job
 from zinnet.layers.detail import look_closely
 
-CHECKS = (*fit.CHECKS, *use.CHECKS, *artwork.CHECKS, *layers.CHECKS, *mats.CHECKS, *film.CHECKS)
+CHECKS = (*fit.CHECKS, *use.CHECKS, *artwork.CHECKS, *layers.CHECKS, *mats.CHECKS, *film.CHECKS, *cut.CHECKS)
 
 
 def findings_of(facts: Facts) -> tuple[Finding, ...]:
     """Return all findings, the gravest first; those that the user passed carry the reason."""
     look_closely(row for design in facts.garments[0].designs if design.setting is None for row in design.layers)
-    passed = {override.finding: override.reason for override in facts.job.overrides}
-    found = [replace(finding, passed=passed.get(finding.id)) for check in CHECKS for finding in check(facts)]
+    found = [replace(finding, passed=_passed(facts.job, finding)) for check in CHECKS for finding in check(facts)]
     return tuple(sorted(found, key=lambda finding: (finding.passed is not None, LEVELS.index(finding.level))))
+
+
+def _passed(job: Job, finding: Finding) -> str | None:
+    """Return the user's reason to pass a finding."""
+    return next((one.reason for one in job.overrides if one.passes(finding.id, finding.subject)), None)

@@ -8,7 +8,7 @@ import typer
 import typer.exceptions
 from pydantic import ValidationError
 
-from zinnet.cli import artwork, asking, cutting, fitting, layers, nesting, stock
+from zinnet.cli import artwork, asking, cutter, cutting, fitting, layers, nesting, stock
 from zinnet.errors import ZinnetError
 
 app = typer.Typer(
@@ -64,8 +64,12 @@ for command in (
     nesting.nest,
     cutting.checks,
     cutting.check,
+    cutter.cut,
+    cutter.send,
+    cutter.cutter,
 ):
     app.command()(command)
+app.command(name="testcut")(cutter.try_cut)
 app.add_typer(stock.app, name="stock")
 app.add_typer(asking.app, name="ask")
 

@@ -35,9 +35,10 @@ def plan(
     seconds: Annotated[float, typer.Option(min=0.1, max=600, help="How long each film may be nested.")] = 3.0,
 ) -> None:
     """Plan a job and write plan.json, findings.json and the cut files."""
+    from zinnet.cut_files import write_cut_files
     from zinnet.demo import nest_document
     from zinnet.document import Document
-    from zinnet.export import findings_json, plan_json, write_cut_files, write_json
+    from zinnet.export import findings_json, plan_json, write_json
     from zinnet.job import Design, Job
     from zinnet.layers.spec import LayersSpec
     from zinnet.nesting.model import NestSpec
@@ -71,7 +72,7 @@ def plan(
             typer.echo(f"stop: {finding.title}: {finding.measured} ({finding.limit}).", err=True)
         typer.echo("No cut files are written while a stop is open.", err=True)
         raise typer.Exit(1)
-    write_cut_files(document.plan, out)
+    write_cut_files(document.plan, out, arcs=False)
 
 
 def checks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False) -> None:

@@ -150,9 +150,10 @@ def method(text: str) -> Any:
 def workshop(films: Path | None, *, shelf: bool = False) -> Any:
     """Return the user's workshop, its films those of a file where one is given; the shelf is read where it is asked."""
     from zinnet.workshop.films import read_films
-    from zinnet.workshop.open import open_settings, open_workshop
+    from zinnet.workshop.open import open_workshop
 
-    opened = open_workshop() if shelf else open_settings()
+    opened = open_workshop()
+    opened = opened if shelf else opened.model_copy(update={"stock": ()})
     return opened if films is None else opened.model_copy(update={"films": read_films(films)})
 
 
@@ -169,11 +170,12 @@ def refuse_unknown_film(film: str) -> None:
 def opened_job(path: Path, *, with_shelf: bool = False) -> Any:
     """Return the document of a job file; the shelf is read where the job is cut from it, or where it is asked for."""
     from zinnet.document import Document
-    from zinnet.workshop.open import open_settings, open_workshop
+    from zinnet.workshop.open import open_workshop
 
-    document = Document.open(path, open_settings())
+    workshop = open_workshop()
+    document = Document.open(path, workshop.model_copy(update={"stock": ()}))
     if with_shelf or (document.job.nesting.from_shelf and document.job.cut is None):
-        document.use_workshop(open_workshop())
+        document.use_workshop(workshop)
     return document
 
 

@@ -1,12 +1,12 @@
-"""Cut files as SVG in true mm: one group per piece, one path per outline, in cut order."""
+"""Cut files as SVG in true mm: a group for the mat, in it one for each film, in it the lines in order of cutting."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from html import escape
 
 import numpy as np
 from numpy.typing import NDArray
 
-from zinnet.cutting.paths import CutSheet
+from zinnet.cutting.paths import CutPath, CutSheet
 from zinnet.geometry.region import Region, hull_box, rings_of
 
 HEAD = (
@@ -17,7 +17,8 @@ HEAD = (
 
 def number(value: float) -> str:
     """Return a coordinate with at most four decimals, 0.1 micrometre."""
-    return f"{value:.4f}".rstrip("0").rstrip(".") or "0"
+    text = f"{value:.4f}".rstrip("0").rstrip(".")
+    return "0" if text in ("", "-0") else text
 
 
 def path_data(rings: Iterable[NDArray[np.float64]]) -> str:
@@ -25,16 +26,47 @@ def path_data(rings: Iterable[NDArray[np.float64]]) -> str:
     return " ".join("M" + " L".join(f"{number(x)} {number(y)}" for x, y in ring[:-1].tolist()) + " Z" for ring in rings)
 
 
-def cut_svg(sheet: CutSheet) -> str:
-    """Return the cut file of a mat: outlines without fill, a tenth of a mm thin."""
+def cut_svg(sheet: CutSheet, *, arcs: bool = True) -> str:
+    """Return the cut file of a mat: outlines without fill, a tenth of a mm thin; ``arcs`` where they save points."""
     lines = [HEAD.format(width=sheet.width_mm, height=sheet.height_mm)]
-    lines.append(f'<g id="{escape(sheet.film)}" fill="none" stroke="#000000" stroke-width="0.1">\n')
-    for piece in sheet.pieces:
-        lines.append(f'<g id="{escape(piece.name)}">\n')
-        lines += [f'<path d="{path_data([path.points])}"/>\n' for path in piece.paths]
+    lines.append(f'<g id="{escape(sheet.name)}" fill="none" stroke="#000000" stroke-width="0.1">\n')
+    for film in sheet.films:
+        lines.append(f'<g id="{escape(sheet.name)}-{escape(film)}">\n')
+        lines += [
+            f'<path id="{escape(path.name)}" class="{path.kind}" d="{_data(path, arcs)}"/>\n'
+            for path in sheet.paths
+            if path.film == film
+        ]
         lines.append("</g>\n")
     lines.append("</g>\n</svg>\n")
     return "".join(lines)
+
+
+def _data(path: CutPath, arcs: bool) -> str:
+    if arcs:
+        return " ".join(_with_arcs(path))
+    if path.closed:
+        return path_data([path.points])
+    return "M" + " L".join(f"{number(x)} {number(y)}" for x, y in path.points.tolist())
+
+
+def _with_arcs(path: CutPath) -> Iterator[str]:
+    """Yield the commands of a line; SVG's y runs down, so an arc whose bulge is positive turns clockwise on screen."""
+    begin: tuple[float, float] = tuple(path.points[0].tolist())
+    yield f"M{number(begin[0])} {number(begin[1])}"
+    spans = path.spans
+    if path.closed and not spans[-1].bulge:
+        spans = spans[:-1]
+    for span in spans:
+        end = f"{number(span.end[0])} {number(span.end[1])}"
+        if span.bulge:
+            radius = number(span.radius(begin))
+            yield f"A{radius} {radius} 0 0 {1 if span.bulge > 0 else 0} {end}"
+        else:
+            yield f"L{end}"
+        begin = span.end
+    if path.closed:
+        yield "Z"
 
 
 def shapes_svg(regions: Iterable[Region], colour: str) -> str:

@@ -21,6 +21,7 @@ from zinnet.edits.blank import (
     set_measure,
 )
 from zinnet.edits.by_hand import held_copies, move_pieces, nest_again
+from zinnet.edits.cut import confirm, say_loaded, set_cutting, set_film_settings
 from zinnet.edits.designs import add_design, open_artwork, remove_design
 from zinnet.edits.details import mends_of
 from zinnet.edits.edit import Edit
@@ -60,6 +61,7 @@ __all__ = [
     "choose_pairs",
     "choose_place",
     "choose_platen",
+    "confirm",
     "derive_pair",
     "derive_side",
     "drop_keep_out",
@@ -83,9 +85,12 @@ __all__ = [
     "remove_design",
     "remove_size",
     "remove_step",
+    "say_loaded",
     "set_blank",
     "set_blank_colour",
     "set_copies",
+    "set_cutting",
+    "set_film_settings",
     "set_layers",
     "set_measure",
     "set_nesting",

@@ -37,20 +37,20 @@ def set_title(title: str) -> Edit:
     return Edit("name of the job", lambda job: with_fields(job, title=title))
 
 
-def pass_finding(finding: str, reason: str) -> Edit:
-    """Pass a finding with a reason."""
+def pass_finding(finding: str, reason: str, subject: str | None = None) -> Edit:
+    """Pass a finding with a reason: about one subject, or whatever it is about."""
 
     def change(job: Job) -> Job:
-        others = tuple(one for one in job.overrides if one.finding != finding)
-        return with_fields(job, overrides=(*others, Override(finding=finding, reason=reason)))
+        others = tuple(one for one in job.overrides if (one.finding, one.subject) != (finding, subject))
+        return with_fields(job, overrides=(*others, Override(finding=finding, reason=reason, subject=subject)))
 
     return Edit("pass a finding", change)
 
 
-def take_back_pass(finding: str) -> Edit:
+def take_back_pass(finding: str, subject: str | None = None) -> Edit:
     """Take back that a finding was passed."""
 
     def change(job: Job) -> Job:
-        return with_fields(job, overrides=tuple(one for one in job.overrides if one.finding != finding))
+        return with_fields(job, overrides=tuple(one for one in job.overrides if not one.passes(finding, subject)))
 
     return Edit("take back a pass", change)

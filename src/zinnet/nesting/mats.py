@@ -4,10 +4,10 @@ import tomllib
 from collections.abc import Mapping
 from functools import cache, lru_cache
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 import platformdirs
-from pydantic import Field, ValidationError
+from pydantic import Field, ValidationError, model_validator
 
 from zinnet.data import read_toml
 from zinnet.errors import NestError, SettingsError, UnitsError
@@ -39,10 +39,34 @@ class Mat(Frozen):
 
 
 class Machine(Frozen):
-    """A cutting machine and the mats that it takes, by name."""
+    """A cutting machine: the mats that it takes, by name, and how it is told to cut.
+
+    ``knife_offset_mm`` is how far its knife's tip trails, where the files have to make up for it; 0 where the machine
+    does so itself. Force is in grams. It ``takes_settings`` where force and speed may stand in what it is sent.
+    """
 
     name: str = Field(min_length=1, max_length=200)
     mats: tuple[str, ...] = Field(min_length=1)
+    knife_offset_mm: float = Field(default=0.0, ge=0, le=5)
+    overcut_mm: float = Field(default=0.0, ge=0, le=20)
+    force_low_g: float = Field(default=10.0, gt=0, le=5000)
+    force_high_g: float = Field(default=350.0, gt=0, le=5000)
+    force_step_g: float = Field(default=5.0, gt=0, le=500)
+    takes_settings: bool = False
+    baud: int = Field(default=9600, ge=300, le=4_000_000)
+    handshake: Literal["software", "hardware", "none"] = "software"
+    source: str = "as the user says"
+
+    @model_validator(mode="after")
+    def _low_below_high(self) -> "Machine":
+        if self.force_low_g >= self.force_high_g:
+            raise ValueError("force_low_g is below force_high_g")
+        return self
+
+    def force(self, wanted_g: float) -> float:
+        """Return the nearest force that the machine can be set to."""
+        steps = round((wanted_g - self.force_low_g) / self.force_step_g)
+        return min(max(self.force_low_g + steps * self.force_step_g, self.force_low_g), self.force_high_g)
 
 
 class Room(Frozen):
@@ -161,6 +185,25 @@ def mat_of(name: str) -> Mat:
     if min(width, height) <= 2 * margin:
         raise NestError(f"A mat of {name} is smaller than its margins of {margin:g} mm; use a larger one.")
     return Mat(name=name, width_mm=width, height_mm=height, margin_mm=margin)
+
+
+def machine_of(name: str | None, mat: str) -> Machine:
+    """Return a machine by its name; without one, the first that takes the mat.
+
+    Raises :class:`NestError` where there is none of the name.
+    """
+    known = machines()
+    if name is not None and name not in known:
+        raise NestError(f"There is no machine “{name}”; use one of {', '.join(known)}, or add it to machines.toml.")
+    if name is not None:
+        return known[name]
+    return next((machine for machine in known.values() if mat in machine.mats), next(iter(known.values())))
+
+
+def machine_name(name: str | None, mat: str) -> str:
+    """Return the name in the catalogue of the machine that is meant."""
+    meant = machine_of(name, mat)
+    return next(key for key, machine in machines().items() if machine is meant)
 
 
 def mat_sheet(name: str) -> Sheet:

@@ -65,7 +65,7 @@ def sheets_pdf(
     canvas = Canvas(buffer, pagesize=(width * POINTS_PER_MM, height * POINTS_PER_MM), pageCompression=1)
     canvas.setTitle(title)
     canvas.setCreator("Zinnet")
-    _load_font()
+    load_font()
     wide, high = tiling.window
     for sheet in tiling.tiles():
         canvas.saveState()
@@ -148,7 +148,8 @@ def _short(text: str, most: int) -> str:
     return text if len(text) <= most else f"{text[: most - 1]}…"
 
 
-def _load_font() -> None:
+def load_font() -> None:
+    """Let reportlab know the fonts that ship with Zinnet."""
     from reportlab.pdfbase import pdfmetrics
     from reportlab.pdfbase.ttfonts import TTFont
 

@@ -9,9 +9,10 @@ from PySide6.QtCore import QMessageLogContext, QSettings, QTimer, QtMsgType, qIn
 from PySide6.QtGui import QGuiApplication
 from PySide6.QtWidgets import QApplication
 
+from zinnet.cut_files import FORMATS, write_cut_files, write_job_sheet
 from zinnet.demo import demo_document, nest_document
 from zinnet.document import Document
-from zinnet.export import findings_json, plan_json, write_cut_files, write_json
+from zinnet.export import findings_json, plan_json, write_json
 from zinnet.nesting.run import prepare_workers
 from zinnet.ui.session import Session
 from zinnet.ui.theme import remembered_theme, use_theme
@@ -68,7 +69,7 @@ def run_demo(out: Path, say: Callable[[str], None]) -> int:
     """Write the demo's cut files; then open it, or without a display picture the same window."""
     document = demo_document()
     nest_document(document)
-    written = write_cut_files(document.plan, out)
+    written = [*write_cut_files(document.plan, out, FORMATS), write_job_sheet(document.plan, out)]
     written.append(write_json(out / "plan.json", plan_json(document.plan)))
     written.append(write_json(out / "findings.json", findings_json(document.plan)))
     document.save(out / "demo.zinnet")

@@ -114,13 +114,13 @@ class FindingCard(QFrame):
 
     def _pass(self) -> None:
         if self.finding.passed is not None:
-            self.session.apply(take_back_pass(self.finding.id))
+            self.session.apply(take_back_pass(self.finding.id, self.finding.subject))
             return
         reason, given = QInputDialog.getText(
             self, self.finding.title, "Why may this be passed? The reason is shown from then on."
         )
         if given and len(reason.strip()) >= 3:
-            self.session.apply(pass_finding(self.finding.id, reason.strip()))
+            self.session.apply(pass_finding(self.finding.id, reason.strip(), self.finding.subject))
         elif given:
             self.session.said.emit("A stop is passed only with a reason of at least three letters.")
 

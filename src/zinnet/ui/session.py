@@ -1,6 +1,6 @@
 """The session: the open document as the window sees it, with one signal for everything derived."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any, Protocol
 
@@ -9,10 +9,11 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from zinnet.artwork.source import artwork_of, is_sized, source_of
 from zinnet.blanks.model import Panel
 from zinnet.checks.model import Finding
+from zinnet.cut_files import USUAL, log_export, write_cut_files, write_job_sheet
 from zinnet.document import AutomaticCopy, Document, remember_job
 from zinnet.edits import Edit, add_design, open_artwork, set_placement
 from zinnet.errors import ArtworkError, ZinnetError
-from zinnet.export import findings_json, plan_json, write_cut_files, write_json
+from zinnet.export import findings_json, plan_json, write_json
 from zinnet.facts import Facts
 from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
@@ -24,9 +25,9 @@ from zinnet.ui.background import Background
 from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester
 from zinnet.workshop import Workshop, standard_workshop
-from zinnet.workshop.open import open_settings, shelf_of
+from zinnet.workshop.open import open_settings, with_books
 from zinnet.workshop.settings import write_habits
-from zinnet.workshop.stock import Stock, StockItem
+from zinnet.workshop.stock import Stock
 from zinnet.workshop.store import WorkshopStore
 
 COPY_EVERY_MS = 4000
@@ -50,6 +51,7 @@ class Session(QObject):
     keep_out_kind_changed = Signal(object)
     busy_changed = Signal()
     closing = Signal()
+    exported = Signal(object)
 
     def __init__(self, copies_folder: Path | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -80,16 +82,21 @@ class Session(QObject):
             self.said.emit(str(error))
         self.document.use_workshop(self.workshop)
         if self.store.path.exists():
-            self.use_shelf(lambda stock: None)
+            self.use_books(lambda store: None)
 
     def use_shelf[T](self, action: Callable[[Stock], T], then: Callable[[T], None] | None = None) -> None:
         """Do something with the shelf beside the window, and take what is on it then into use; ``then`` follows."""
+        self.use_books(lambda store: action(Stock(store)), then)
 
-        def work() -> tuple[T, tuple[StockItem, ...]]:
-            return action(Stock(self.store)), shelf_of(self.store)
+    def use_books[T](self, action: Callable[[WorkshopStore], T], then: Callable[[T], None] | None = None) -> None:
+        """Do something with the workshop's file beside the window, and take what it holds then into use."""
+        store = self.store
 
-        def take(result: tuple[T, tuple[StockItem, ...]]) -> None:
-            self.take_stock(result[1])
+        def work() -> tuple[T, Workshop]:
+            return action(store), with_books(self.workshop, store)
+
+        def take(result: tuple[T, Workshop]) -> None:
+            self._take_books(result[1])
             if then is not None:
                 then(result[0])
 
@@ -98,13 +105,14 @@ class Session(QObject):
     def use_store(self, store: WorkshopStore) -> None:
         """Keep the books in another workshop file, such as the demo's."""
         self.store = store
-        self.use_shelf(lambda stock: None)
+        self.use_books(lambda store: None)
 
-    def take_stock(self, stock: tuple[StockItem, ...]) -> None:
-        """Take what is on the shelf into use."""
+    def _take_books(self, books: Workshop) -> None:
+        """Take what is on the shelf, the test cuts and the blades into use."""
 
         def change() -> None:
-            self.workshop = self.workshop.model_copy(update={"stock": stock})
+            held = {"stock": books.stock, "tests": books.tests, "blades": books.blades}
+            self.workshop = self.workshop.model_copy(update=held)
             self.document.use_workshop(self.workshop)
 
         self._try(change)
@@ -319,17 +327,22 @@ class Session(QObject):
         self.plan_changed.emit()
         return True
 
-    def export(self, folder: Path) -> list[Path]:
-        """Write the cut files, the plan and the findings; return what was written."""
-        try:
-            written = write_cut_files(self.plan, folder)
-            written.append(write_json(folder / "plan.json", plan_json(self.plan)))
-            written.append(write_json(folder / "findings.json", findings_json(self.plan)))
-        except ZinnetError as error:
-            self.said.emit(str(error))
-            return []
-        self.said.emit(f"{len(self.plan.mats)} mats written to {folder}.")
-        return written
+    def export(self, folder: Path, formats: Sequence[str] = USUAL) -> None:
+        """Write the cut files, the job sheet, the plan and the findings beside the window, and log it."""
+        plan, store = self.plan, self.store
+
+        def write() -> int:
+            written = [*write_cut_files(plan, folder, formats), write_job_sheet(plan, folder)]
+            written.append(write_json(folder / "plan.json", plan_json(plan)))
+            written.append(write_json(folder / "findings.json", findings_json(plan)))
+            log_export(plan, store, folder)
+            return len(written)
+
+        def done(files: int) -> None:
+            self.said.emit(f"{files} files of {len(plan.loads)} mats written to {folder}.")
+            self.exported.emit(folder)
+
+        self.background.run(write, done, lambda error: self.said.emit(str(error)))
 
     def write_sheet(self, path: Path, what: str, make: MakeSheet) -> None:
         """Write a sheet of paper about the selected design beside the window."""

@@ -17,6 +17,7 @@ STATIONS: tuple[tuple[Station, str], ...] = (
     ("fit", "Fit"),
     ("split", "Split"),
     ("nest", "Nest"),
+    ("cut", "Cut"),
 )
 WIDTH = 124
 

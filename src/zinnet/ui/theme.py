@@ -133,6 +133,9 @@ def _sheet(t: Theme) -> str:
     QTableWidget::item {{ padding: 3px 8px; }}
     QHeaderView::section {{ background: {t.card}; color: {t.quiet_ink}; border: none; padding: 6px 8px;
                    border-bottom: 1px solid {t.card_line}; }}
+    QProgressBar {{ background: {t.card_light}; color: {t.ink}; border: 1px solid {t.card_line}; border-radius: 4px;
+                   text-align: center; min-height: 20px; }}
+    QProgressBar::chunk {{ background: {t.tape}; border-radius: 3px; }}
     QSlider::groove:horizontal {{ height: 6px; background: {t.card_line}; border-radius: 3px; }}
     QSlider::sub-page:horizontal {{ background: {t.tape}; border-radius: 3px; }}
     QSlider::handle:horizontal {{ width: 16px; height: 16px; margin: -6px 0; border-radius: 8px;

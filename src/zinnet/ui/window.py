@@ -32,6 +32,7 @@ from zinnet.reports.placing_sheet import placing_sheet_pdf
 from zinnet.reports.template import template_pdf
 from zinnet.ui.bench import Bench
 from zinnet.ui.compare_view import CompareView
+from zinnet.ui.cut.bench import CutBench
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.menus import Menus
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
@@ -39,6 +40,7 @@ from zinnet.ui.session import MakeSheet, Session
 from zinnet.ui.sheets import Properties
 from zinnet.ui.sizes_view import SizesView
 from zinnet.ui.stations.artwork import ArtworkStation
+from zinnet.ui.stations.cut import CutStation
 from zinnet.ui.stations.fit import FitStation
 from zinnet.ui.stations.measure import MeasureStation
 from zinnet.ui.stations.nest import NestStation
@@ -53,7 +55,7 @@ from zinnet.units import read_length, write_length
 
 PANEL_WIDTH = 308
 SAID_MS = 9000
-NO_RULE = ("split", "artwork")
+NO_RULE = ("split", "artwork", "cut")
 """Stations whose table is not a blank or a mat, so that no rule lies below it."""
 ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
 JOB_FILTER = "Zinnet jobs (*.zinnet)"
@@ -75,6 +77,7 @@ class MainWindow(QMainWindow):
             "fit": FitStation(session),
             "split": SplitStation(session),
             "nest": NestStation(session),
+            "cut": CutStation(session),
         }
         self.station = "fit"
         self.table = QStackedWidget()
@@ -92,12 +95,14 @@ class MainWindow(QMainWindow):
         self.pages.chosen.connect(self.show_page)
         self.bench = Bench(session)
         self.weed_bench = WeedBench(session)
-        for bench in (self.bench, self.weed_bench):
+        self.cut_bench = CutBench(cast(CutStation, self.stations["cut"]).control)
+        for bench in (self.bench, self.weed_bench, self.cut_bench):
             bench.left.connect(self.leave_bench)
         self.tags = TagThread(session)
         self.tags.chosen.connect(self.go_to)
         self.findings = FindingsPanel(session)
         self.properties = Properties(session)
+        self.properties.cut.write.clicked.connect(self.choose_export)
         self.rule = TapeRule(session)
         self.message = QLabel(self)
         self.message.setWordWrap(True)
@@ -141,6 +146,7 @@ class MainWindow(QMainWindow):
         self.middle.addWidget(middle)
         self.middle.addWidget(self.bench)
         self.middle.addWidget(self.weed_bench)
+        self.middle.addWidget(self.cut_bench)
         self.setCentralWidget(self.middle)
         self._colour_panel()
 
@@ -215,7 +221,8 @@ class MainWindow(QMainWindow):
         if not self.session.has_artwork:
             self.say("Open artwork first: the bench is where it is laid.")
             return
-        bench = self.weed_bench if self.station == "split" else self.bench
+        benches = {"split": self.weed_bench, "cut": self.cut_bench}
+        bench = cast(Bench | WeedBench | CutBench, benches.get(self.station, self.bench))
         self.middle.setCurrentWidget(bench)
         self.menuBar().setVisible(False)
         bench.begin()
@@ -224,7 +231,7 @@ class MainWindow(QMainWindow):
         """Go back to the table."""
         self.middle.setCurrentIndex(0)
         self.menuBar().setVisible(True)
-        self.go_to("split" if self.station == "split" else "fit")
+        self.go_to(self.station if self.station in ("split", "cut") else "fit")
 
     def toggle_square(self) -> None:
         """Show or hide the guide square."""
@@ -395,7 +402,7 @@ class MainWindow(QMainWindow):
         """Ask for a folder and write all cut files."""
         folder = QFileDialog.getExistingDirectory(self, "Folder for the cut files", self._folder())
         if folder:
-            self.session.export(Path(folder))
+            self.session.export(Path(folder), self.properties.cut.chosen_formats)
 
     def _restore(self, copy: Path) -> None:
         def show(document: Document) -> None:

@@ -1,5 +1,6 @@
-"""The workshop: films, what of them is on the shelf, and the user's habits."""
+"""The workshop: films, what of them is on the shelf, test cuts and blades, and the user's habits."""
 
+from zinnet.cutting.settings import Blade, CutTest
 from zinnet.layers.films import Film, catalogue_films
 from zinnet.model import Frozen
 from zinnet.placement.guides import usual_finger_mm
@@ -13,6 +14,8 @@ class Workshop(Frozen):
     films: tuple[Film, ...]
     habits: Habits
     stock: tuple[StockItem, ...] = ()
+    tests: tuple[CutTest, ...] = ()
+    blades: tuple[Blade, ...] = ()
 
     def film(self, film_id: str) -> Film | None:
         """Return a film by its id, or None where it is not in stock."""

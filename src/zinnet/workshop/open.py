@@ -2,6 +2,7 @@
 
 from zinnet.nesting.mats import check_machines
 from zinnet.workshop import Workshop, standard_workshop
+from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.films import films_in_stock
 from zinnet.workshop.settings import read_habits
 from zinnet.workshop.stock import Stock, StockItem
@@ -10,7 +11,15 @@ from zinnet.workshop.store import WorkshopStore
 
 def open_workshop() -> Workshop:
     """Return the user's workshop. Raises a :class:`ZinnetError` where its files can't be made sense of."""
-    return open_settings().model_copy(update={"stock": shelf_of(WorkshopStore())})
+    return with_books(open_settings(), WorkshopStore())
+
+
+def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:
+    """Return the workshop with what its file holds: the shelf, test cuts, blades; nothing where there is no file."""
+    if not store.path.exists():
+        return workshop.model_copy(update={"stock": (), "tests": (), "blades": ()})
+    book = CutBook(store)
+    return workshop.model_copy(update={"stock": shelf_of(store), "tests": book.tests(), "blades": book.blades()})
 
 
 def open_settings() -> Workshop:

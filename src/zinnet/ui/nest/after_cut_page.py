@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPush
 from zinnet.edits import record_cut, take_back_cut
 from zinnet.nesting.mats import room
 from zinnet.trims import loads_cut
-from zinnet.ui.nest.pages import CardList, FilmPicture, NestPage, light_card, small
+from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
 from zinnet.units import write_area, write_length
@@ -18,7 +18,7 @@ PICTURE = QSize(190, 96)
 Cuts = list[tuple[int, str, str]]
 
 
-class AfterCutPage(NestPage):
+class AfterCutPage(CardPage):
     """One card per leftover, and one per open cut."""
 
     def __init__(self, session: Session) -> None:

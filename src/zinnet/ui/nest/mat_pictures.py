@@ -60,7 +60,7 @@ class MatPictures:
         lit = pointed if any(placed.piece == pointed for placed in mat.layout.placed) else None
         return (
             id(mat.layout),
-            mat.stem,
+            (mat.number, mat.nest.film.id),
             view,
             lit,
             theme(),

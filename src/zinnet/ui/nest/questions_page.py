@@ -11,8 +11,8 @@ from zinnet.facts import Facts
 from zinnet.nesting.questions import GoesOn
 from zinnet.nesting.rectangles import how_many_rectangles
 from zinnet.ui.background import Background
+from zinnet.ui.card_page import CardList, CardPage, light_card, small
 from zinnet.ui.nest import answers_in_words as words
-from zinnet.ui.nest.pages import CardList, NestPage, light_card, small
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
 from zinnet.units import Unit, read_size
@@ -29,7 +29,7 @@ QUESTIONS: tuple[tuple[str, str, str, Answer], ...] = (
 """Each question by its name: what its button says, its tip, and what answers it."""
 
 
-class QuestionsPage(NestPage):
+class QuestionsPage(CardPage):
     """The questions, and what they were answered with since the plan changed last."""
 
     def __init__(self, session: Session) -> None:

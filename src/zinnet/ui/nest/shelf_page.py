@@ -23,8 +23,8 @@ from zinnet.errors import ZinnetError
 from zinnet.files import write_whole
 from zinnet.layers.films import Film
 from zinnet.nesting.sheet import film_of
+from zinnet.ui.card_page import CardPage, FilmPicture, light_card, small
 from zinnet.ui.films import CHIP, film_chip
-from zinnet.ui.nest.pages import FilmPicture, NestPage, light_card, small
 from zinnet.ui.nest.stock_form import StockForm
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
@@ -54,7 +54,7 @@ class _Cell(QTableWidgetItem):
         return isinstance(other, _Cell) and self.key < other.key  # type: ignore[operator]
 
 
-class ShelfPage(NestPage):
+class ShelfPage(CardPage):
     """The stock, and the item that is chosen."""
 
     def __init__(self, session: Session) -> None:

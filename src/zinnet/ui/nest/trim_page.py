@@ -8,8 +8,8 @@ from zinnet.geometry.region import as_region
 from zinnet.layers.films import kind_of
 from zinnet.nesting.sheet import film_of
 from zinnet.trims import Trim
+from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
 from zinnet.ui.films import film_chip
-from zinnet.ui.nest.pages import CardList, FilmPicture, NestPage, light_card, small
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, font
 from zinnet.units import Unit, write_length
@@ -20,7 +20,7 @@ SHOWN_ROLL_MM = 700.0
 """How much of a roll a picture shows at least."""
 
 
-class TrimPage(NestPage):
+class TrimPage(CardPage):
     """One card per mat."""
 
     def __init__(self, session: Session) -> None:

@@ -7,6 +7,7 @@ from zinnet.ui.session import Session
 from zinnet.ui.sheets.artwork import ArtworkSheet
 from zinnet.ui.sheets.base import PropertySheet
 from zinnet.ui.sheets.blank import BlankSheet
+from zinnet.ui.sheets.cut import CutSheet
 from zinnet.ui.sheets.layers import LayersSheet
 from zinnet.ui.sheets.nest import NestSheet
 from zinnet.ui.sheets.placement import PlacementSheet
@@ -18,12 +19,14 @@ class Properties(QStackedWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.blank = BlankSheet(session)
+        self.cut = CutSheet(session)
         self.sheets: dict[str, PropertySheet] = {
             "measure": self.blank,
             "artwork": ArtworkSheet(session),
             "fit": PlacementSheet(session),
             "split": LayersSheet(session),
             "nest": NestSheet(session),
+            "cut": self.cut,
         }
         for sheet in self.sheets.values():
             self.addWidget(_scrolled(sheet))

@@ -9,12 +9,12 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
 
 from zinnet.nested import Mat
+from zinnet.ui.card_page import CardPage
 from zinnet.ui.drawing import draw_chalk_text
 from zinnet.ui.nest.after_cut_page import AfterCutPage
 from zinnet.ui.nest.bar import NestBar
 from zinnet.ui.nest.hand import HandWork, Lying
 from zinnet.ui.nest.mat_pictures import EDGE, HEAD, MatPictures, MatView
-from zinnet.ui.nest.pages import NestPage
 from zinnet.ui.nest.questions_page import QuestionsPage
 from zinnet.ui.nest.shelf_page import ShelfPage
 from zinnet.ui.nest.trim_page import TrimPage
@@ -56,7 +56,7 @@ class NestStation(TableView):
         self._pictures = MatPictures(session)
         self.bar = NestBar(session, self.hand, self)
         self.bar.side.toggled.connect(self.set_as_worn)
-        self.pages: dict[str, NestPage] = {
+        self.pages: dict[str, CardPage] = {
             "trims": TrimPage(session),
             "shelf": ShelfPage(session),
             "questions": QuestionsPage(session),

@@ -1,4 +1,4 @@
-"""What the pages of Nest share: a card that fills the table, and a small drawing of a piece of film."""
+"""What the pages over the table share: a card that fills it, cards in a list, and a small drawing of a film."""
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QTransform
@@ -11,12 +11,12 @@ from zinnet.ui.theme import LARGE, SMALL, Theme, colour, font, theme
 Box = tuple[float, float, float, float]
 
 
-class NestPage(QFrame):
+class CardPage(QFrame):
     """A titled card over the table. It follows the plan while it is seen."""
 
     def __init__(self, title: str) -> None:
         super().__init__()
-        self.setObjectName("nest-page")
+        self.setObjectName("card-page")
         head = QLabel(title)
         head.setFont(font(LARGE, bold=True))
         self.note = QLabel()
@@ -39,7 +39,7 @@ class NestPage(QFrame):
             return
         if self._shown_for is None or self._shown_for[0] is not look[0]:
             self.setStyleSheet(
-                f"QFrame#nest-page {{ background: {colour('card').name()}; border-radius: 7px; "
+                f"QFrame#card-page {{ background: {colour('card').name()}; border-radius: 7px; "
                 f"border: 1px solid {colour('card_line').name()}; }}"
             )
         self._shown_for = look

@@ -1,0 +1,243 @@
+"""Commands of the cutter: cut (write its files), send (to a port), cutter (the stand-in), testcut (what to set)."""
+
+import sys
+import time
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+
+from zinnet.cli import reading
+from zinnet.errors import CutError, ZinnetError
+
+JobFile = Annotated[Path, typer.Argument(help="A job file.")]
+Passes = Annotated[
+    list[str] | None,
+    typer.Option("--pass", help="Pass a stop with a reason, such as wrong-cut-side=REASON."),
+]
+MachineName = Annotated[str | None, typer.Option("--machine", help="The machine; else the first that takes the mat.")]
+
+
+def cut(
+    job: JobFile,
+    out: Annotated[Path, typer.Option("--out", help="The folder to write to; it is made where it is missing.")],
+    formats: Annotated[str, typer.Option("--format", help="Of svg, dxf, hpgl, pdf, png; several with commas.")] = "svg",
+    mat: Annotated[int | None, typer.Option(help="Only this mat.")] = None,
+    names: Annotated[str | None, typer.Option(help="Names of files, of {job}, {mat} and {film}.")] = None,
+    arcs: Annotated[bool, typer.Option(help="Arcs where SVG and DXF have them.")] = True,
+    machine: MachineName = None,
+    knife_offset: Annotated[str | None, typer.Option(help="How far the knife trails, such as 0.3mm.")] = None,
+    overcut: Annotated[str | None, typer.Option(help="How far a line is cut on past its start.")] = None,
+    weed_lines: Annotated[
+        bool, typer.Option("--weed-lines", help="Cut lines through the waste in weed frames.")
+    ] = False,
+    passes: Passes = None,
+) -> None:
+    """Write the cut files of a job and its job sheet."""
+    from zinnet.cut_files import FORMATS, log_export, write_cut_files, write_job_sheet
+    from zinnet.workshop.store import WorkshopStore
+
+    chosen = [name.strip() for name in formats.split(",") if name.strip()]
+    unknown = [name for name in chosen if name not in FORMATS]
+    if unknown or not chosen:
+        raise ZinnetError(f"There is no format “{', '.join(unknown)}”; use {', '.join(FORMATS)}.")
+    document = _document(job, passes)
+    fields: dict[str, Any] = {
+        "machine": machine,
+        "knife_offset_mm": None if knife_offset is None else reading.not_negative(knife_offset, "--knife-offset"),
+        "overcut_mm": None if overcut is None else reading.not_negative(overcut, "--overcut"),
+        "names": names,
+        "weed_lines": weed_lines or None,
+    }
+    _set(document, {name: value for name, value in fields.items() if value is not None})
+    written = write_cut_files(document.plan, out, chosen, arcs=arcs, only=mat)
+    written.append(write_job_sheet(document.plan, out))
+    log_export(document.plan, WorkshopStore(), out)
+    for path in written:
+        typer.echo(path)
+
+
+def send(
+    job: JobFile,
+    mat: Annotated[int, typer.Option(help="The number of the mat.")],
+    port: Annotated[str, typer.Option(help="The serial port of the cutter, or what “zinnet cutter” prints.")],
+    loaded: Annotated[bool, typer.Option("--loaded", help="Yes, it is loaded as its card says.")] = False,
+    again: Annotated[
+        bool | None,
+        typer.Option("--again/--leave", help="Lines in doubt after a break: cut them again, or leave them."),
+    ] = None,
+    afresh: Annotated[
+        bool, typer.Option("--afresh", help="Forget what was cut of it before: another film is on.")
+    ] = False,
+    machine: MachineName = None,
+    passes: Passes = None,
+) -> None:
+    """Send one mat to a cutter; after a break, what is left of it."""
+    from zinnet import sending
+    from zinnet.workshop.store import WorkshopStore
+
+    document = _document(job, passes)
+    _set(document, {} if machine is None else {"machine": machine})
+    load = sending.load_of_mat(document.plan, mat)
+    for line in card_lines(load):
+        typer.echo(line)
+    if not loaded and sys.stdin.isatty():
+        loaded = typer.confirm("Is it loaded like this?")
+    load = sending.prepare(document.plan, mat, loaded=loaded)
+    if afresh:
+        sending.forget_journal(load)
+    broken = sending.broken_mat(load)
+    program = sending.program_left(load, broken, again=again)
+    if broken is not None:
+        typer.echo(f"It was begun before: {len(load.program.blocks) - len(program.blocks)} lines are left out.")
+    running = sending.send(load, sending.port_of(load, port), program)
+    try:
+        while running.is_running:
+            running.wait(0.2)
+    except KeyboardInterrupt:
+        running.stop()
+    report = running.wait()
+    sending.write_down(document.plan, load, program, report, WorkshopStore())
+    said = sending.in_words(report, len(program.blocks))
+    typer.echo(said[0].upper() + said[1:] + ".", err=not report.is_whole)
+    if not report.is_whole:
+        raise typer.Exit(1)
+    typer.echo("Bend the mat away from the film, not the film from the mat, and take the test cut off.")
+
+
+def cutter(
+    times: Annotated[float, typer.Option(min=0, help="How much faster than real; 0 for at once.")] = 1.0,
+    film: Annotated[str, typer.Option(help="The kind of film on it.")] = "smooth",
+    harder: Annotated[float, typer.Option(min=0.1, max=10, help="How much harder than usual the film is.")] = 1.0,
+    blade_metres: Annotated[float, typer.Option(min=0, help="How many metres the blade has cut.")] = 0.0,
+    fail: Annotated[str | None, typer.Option(help="What fails after how many bytes, such as jam@400.")] = None,
+    draw: Annotated[Path | None, typer.Option(help="Write what it cut as SVG at the end.")] = None,
+    seconds: Annotated[float | None, typer.Option(min=0, help="End after so long; else with Ctrl+C.")] = None,
+) -> None:
+    """Start the stand-in cutter and print its port."""
+    from zinnet.cutting.stand_in.cutter import StandIn
+    from zinnet.cutting.stand_in.depth import loaded_film
+    from zinnet.cutting.stand_in.drawing import strokes_svg
+    from zinnet.cutting.stand_in.port import StandInPort
+    from zinnet.layers.films import film_kinds
+
+    kinds = film_kinds()
+    if film not in kinds:
+        raise ZinnetError(f"There is no kind of film “{film}”; use one of {', '.join(kinds)}.")
+    made = StandIn(film=loaded_film(kinds[film], film, harder=harder), blade_m=blade_metres, failure=_failure(fail))
+    with StandInPort(made, times=times or None) as port:
+        typer.echo(port.name)
+        sys.stdout.flush()
+        end = None if seconds is None else time.monotonic() + seconds
+        try:
+            while port.is_on and (end is None or time.monotonic() < end):
+                time.sleep(0.05)
+        except KeyboardInterrupt:
+            pass
+    head = made.head
+    typer.echo(f"{len(head.strokes)} strokes, {head.cut_mm / 1000:.2f} m cut in {head.seconds:.1f} s of its time.")
+    if made.errors:
+        typer.echo(f"It failed: {', '.join(made.errors)}.")
+    if draw is not None:
+        from zinnet.export import write_text
+
+        write_text(draw, strokes_svg(head.strokes))
+
+
+def try_cut(
+    film: Annotated[str, typer.Argument(help="The film's id.")],
+    machine: Annotated[str, typer.Option(help="The machine.")] = "table",
+    outcome: Annotated[
+        str | None,
+        typer.Option(help="How it weeded: not through, tears, clean, carrier marked, carrier cut through."),
+    ] = None,
+    force: Annotated[float | None, typer.Option(min=1, help="The force it was cut with, in grams.")] = None,
+    blade: Annotated[str | None, typer.Option(help="How much blade was out, such as 0.15mm.")] = None,
+    speed: Annotated[float | None, typer.Option(min=1, help="The speed, in mm/s.")] = None,
+    times: Annotated[int | None, typer.Option(min=1, max=5, help="How often each line was cut.")] = None,
+    blade_first: Annotated[bool, typer.Option("--blade-first", help="More blade before more force.")] = False,
+    new_blade: Annotated[bool, typer.Option("--new-blade", help="A new blade is in the machine.")] = False,
+) -> None:
+    """Say what to set for a film, write down how a test cut weeded, and say what to try next."""
+    from zinnet.cutting.settings import OUTCOMES
+    from zinnet.nesting.mats import machine_of
+    from zinnet.trials import Trial, advise, record_trial
+    from zinnet.workshop.cutbook import CutBook
+    from zinnet.workshop.open import open_workshop
+    from zinnet.workshop.store import WorkshopStore
+
+    reading.refuse_unknown_film(film)
+    machine_of(machine, "")
+    store = WorkshopStore()
+    if new_blade:
+        typer.echo(f"Blade {CutBook(store).put_in_blade(machine).number} is in.")
+    if outcome is not None and outcome not in OUTCOMES:
+        raise CutError(f"There is no result “{outcome}”; use one of: {', '.join(OUTCOMES)}.")
+    trial = Trial(film, machine, blade_first=blade_first)
+    settings = advise(open_workshop(), trial).shown
+    typed = {
+        "force_g": force,
+        "blade_mm": reading.positive(blade, "--blade"),
+        "speed_mm_s": speed,
+        "passes": times,
+    }
+    settings = settings.model_copy(update={name: value for name, value in typed.items() if value is not None})
+    if outcome is not None:
+        record_trial(store, open_workshop(), trial, settings, outcome)
+    advice = advise(open_workshop(), trial)
+    typer.echo(f"{advice.reason[0].upper()}{advice.reason[1:]}.")
+    typer.echo(f"Set {advice.shown.said()} ({advice.source}).")
+    if advice.worn:
+        typer.echo(f"The blade is likely worn: {advice.worn}.")
+
+
+def card_lines(load: Any) -> list[str]:
+    """Return the loading card of a mat as text."""
+    lines = [f"Mat {load.numbers}: {load.films}", f"  {load.grip}"]
+    for trim in load.trims:
+        left, top = load.stick(trim)
+        lines.append(
+            f"  {trim.source}: {trim.side_down}, {left:.1f} mm from the left, {top:.1f} mm from the upper edge"
+        )
+    lines += [f"  {load.settings.said()} ({load.known.source})", f"  {load.duration.said()}"]
+    lines += [f"  changed: {change}" for change in load.changes]
+    if load.curls:
+        lines.append("  tape the corners if they lift")
+    return lines
+
+
+def _document(job: Path, passes: list[str] | None) -> Any:
+    """Return the document of a job file, nested, with stops passed for the reasons that were typed."""
+    from zinnet.edits import pass_finding
+
+    document = reading.nested_job(job)
+    for text in passes or []:
+        finding, equals, reason = text.partition("=")
+        if not equals or len(reason.strip()) < 3:
+            raise ZinnetError(f"--pass {text} has no reason; write it like wrong-cut-side='as its maker says'.")
+        about = [one for one in document.plan.open_stops if one.id == finding.strip()]
+        if not about:
+            raise ZinnetError(f"--pass {finding}: no such stop is open.")
+        for one in about:
+            document.apply(pass_finding(one.id, reason.strip(), one.subject))
+    return document
+
+
+def _set(document: Any, fields: dict[str, Any]) -> None:
+    from zinnet.edits import set_cutting
+
+    if fields:
+        document.apply(set_cutting("how it is cut", **fields))
+
+
+def _failure(text: str | None) -> Any:
+    from zinnet.cutting.stand_in.cutter import FAILURES, Failure
+
+    if text is None:
+        return None
+    kind, _, after = text.partition("@")
+    if kind not in FAILURES or not after.isdigit():
+        raise ZinnetError(
+            f"--fail {text} can't be read; write one of {', '.join(FAILURES)} and bytes, such as jam@400."
+        )
+    return Failure(kind, int(after))

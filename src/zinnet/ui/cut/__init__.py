@@ -1,0 +1,1 @@
+"""The pages of Cut: loading, the cutter at work, and test cuts."""

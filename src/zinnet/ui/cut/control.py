@@ -1,0 +1,224 @@
+"""The cutter as the window sees it: which mat is next, which port, what is being sent, and the stand-in behind it."""
+
+from dataclasses import dataclass
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from zinnet import sending
+from zinnet.cutting.hpgl import Program
+from zinnet.cutting.link import Report, Sending, ports
+from zinnet.cutting.paths import CutSheet
+from zinnet.cutting.stand_in.cutter import Failure, FailureKind, StandIn
+from zinnet.cutting.stand_in.depth import loaded_film
+from zinnet.cutting.stand_in.port import StandInPort
+from zinnet.edits import say_loaded
+from zinnet.errors import ZinnetError
+from zinnet.layers.films import kind_of
+from zinnet.loading import LoadedMat
+from zinnet.ui.session import Session
+
+STAND_IN = "stand-in"
+FOLLOW_MS = 40
+FAIL_AFTER = 0.4
+"""After which share of a program the stand-in fails, where it is told to."""
+
+
+@dataclass
+class Run:
+    """One mat that is or was sent, and what became of it."""
+
+    load: LoadedMat
+    program: Program
+    sending: Sending
+    report: Report | None = None
+
+
+class CutterControl(QObject):
+    """What the pages of Cut and its bench share. They follow :attr:`changed` while something moves."""
+
+    changed = Signal()
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.session = session
+        self.port = STAND_IN
+        self.times = 4.0
+        self.failure: FailureKind | None = None
+        self.run: Run | None = None
+        self.finished: dict[str, str] = {}
+        self._stand_in: StandInPort | None = None
+        self._chosen: str | None = None
+        self._sheets: dict[tuple[object, ...], CutSheet] = {}
+        self._asked: set[tuple[object, ...]] = set()
+        self._timer = QTimer(self, interval=FOLLOW_MS)
+        self._timer.timeout.connect(self._tick)
+        session.plan_changed.connect(self.changed)
+        session.closing.connect(self.close)
+
+    # which mat
+
+    @property
+    def loads(self) -> tuple[LoadedMat, ...]:
+        """The mats of the job in the order of cutting."""
+        plan = self.session.plan
+        return plan.loads if plan.is_nested else ()
+
+    @property
+    def load(self) -> LoadedMat | None:
+        """The mat that is looked at: the chosen one, else the next that is not cut."""
+        loads = self.loads
+        chosen = next((load for load in loads if load.key == self._chosen), None)
+        return chosen or next((load for load in loads if load.key not in self.finished), next(iter(loads), None))
+
+    def choose(self, load: LoadedMat) -> None:
+        """Look at another mat."""
+        self._chosen = load.key
+        self.changed.emit()
+
+    def go_on(self, by: int = 1) -> None:
+        """Look at the next mat, or the one before."""
+        loads, load = self.loads, self.load
+        if load is not None:
+            self.choose(loads[(loads.index(load) + by) % len(loads)])
+
+    def sheet_of(self, load: LoadedMat) -> CutSheet | None:
+        """Return a mat's lines in their order, or None while they are being put in order beside the window."""
+        key = load.content_key
+        if key not in self._sheets and key not in self._asked:
+            self._asked.add(key)
+
+            def take(sheet: CutSheet) -> None:
+                self._sheets[key] = sheet
+                self.changed.emit()
+
+            self.session.background.run(lambda: load.sheet, take, lambda error: self.session.said.emit(str(error)))
+        return self._sheets.get(key)
+
+    # sending
+
+    @property
+    def is_running(self) -> bool:
+        """Whether a mat is being sent."""
+        return self.run is not None and self.run.report is None
+
+    def say_loaded(self, loaded: bool = True) -> None:
+        """Say yes to the loading of the mat that is looked at, or take it back."""
+        load = self.load
+        if load is not None:
+            self.session.apply(say_loaded(load.key, loaded))
+
+    def send(self, again: bool | None = None) -> bool:
+        """Send the mat that is looked at; ``again`` says whether lines in doubt are cut once more."""
+        load = self.load
+        if load is None or self.is_running:
+            return False
+        if self.sheet_of(load) is None:
+            self.session.said.emit("The lines are still being put in order; try again in a moment.")
+            return False
+        try:
+            load = sending.prepare(self.session.plan, load.number)
+            program = sending.program_left(load, sending.broken_mat(load), again=again)
+            settings = sending.port_of(load, self._port_name(load, len(program.text)))
+            self.run = Run(load, program, sending.send(load, settings, program))
+        except ZinnetError as error:
+            self.session.said.emit(str(error))
+            return False
+        self._timer.start()
+        self.changed.emit()
+        return True
+
+    def pause(self) -> None:
+        """Pause after the lines under way, or go on."""
+        if self.run is not None and self.is_running:
+            if self.run.sending.state == "paused":
+                self.run.sending.resume()
+            else:
+                self.run.sending.pause()
+
+    def stop(self) -> None:
+        """Stop at once."""
+        if self.run is not None and self.is_running:
+            self.run.sending.stop()
+
+    def forget(self) -> None:
+        """Forget how far the mat got: other film is on it now."""
+        load = self.load
+        if load is not None and not self.is_running:
+            sending.forget_journal(load)
+            self.finished.pop(load.key, None)
+            self.run = None
+            self._new_film()
+            self.changed.emit()
+
+    def broken(self, load: LoadedMat) -> sending.Broken | None:
+        """Return how far a mat got that was broken off."""
+        return None if self.is_running or self.sheet_of(load) is None else sending.broken_mat(load)
+
+    def _port_name(self, load: LoadedMat, size: int) -> str:
+        """Return the port that is sent to; the stand-in is started for it where it is the one."""
+        if self.port != STAND_IN:
+            return self.port
+        stand_in = self._stand_in
+        if stand_in is None or not stand_in.is_on:
+            stand_in = self._stand_in = StandInPort(StandIn())
+        film = load.mats[0].nest.film
+        blade = load.cutting.blade
+        with stand_in.lock:
+            stand_in.times = self.times
+            cutter = stand_in.cutter
+            cutter.reset()
+            cutter.put_in(loaded_film(kind_of(film), film.kind))
+            cutter.head.force_g, cutter.head.speed_mm_s = load.settings.force_g, load.settings.speed_mm_s
+            cutter.blade_m = blade.metres if blade is not None else 0.0
+            cutter.failure = (
+                None if self.failure is None else Failure(self.failure, cutter.bytes_in + int(size * FAIL_AFTER))
+            )
+            if sending.broken_mat(load) is None:
+                cutter.new_mat()
+        self.failure = None
+        return stand_in.name
+
+    @property
+    def stand_in(self) -> StandIn | None:
+        """The stand-in, while it is the cutter and is on."""
+        return self._stand_in.cutter if self._stand_in is not None and self.port == STAND_IN else None
+
+    def _new_film(self) -> None:
+        if self._stand_in is not None:
+            with self._stand_in.lock:
+                self._stand_in.cutter.new_mat()
+
+    def _tick(self) -> None:
+        run = self.run
+        if run is None or run.report is not None:
+            self._timer.stop()
+            return
+        if not run.sending.is_running:
+            self._timer.stop()
+            self._end(run, run.sending.report)
+        self.changed.emit()
+
+    def _end(self, run: Run, report: Report) -> None:
+        run.report = report
+        plan = self.session.plan
+        said = sending.in_words(report, len(run.program.blocks))
+        self.session.said.emit(f"Mat {run.load.numbers}: {said}.")
+        if report.is_whole:
+            self.finished[run.load.key] = said
+        self.session.use_books(lambda store: sending.write_down(plan, run.load, run.program, report, store))
+
+    # ports and the end
+
+    @staticmethod
+    def ports() -> list[tuple[str, str]]:
+        """Return what can be sent to: the stand-in, then the serial ports of this machine."""
+        return [(STAND_IN, "the stand-in cutter"), *((name, f"{name}  {said}".strip()) for name, said in ports())]
+
+    def close(self) -> None:
+        """Stop everything."""
+        self._timer.stop()
+        if self.run is not None and self.run.sending.is_running:
+            self.run.sending.stop()
+            self.run.sending.wait(1.0)
+        if self._stand_in is not None:
+            self._stand_in.close()

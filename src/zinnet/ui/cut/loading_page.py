@@ -1,0 +1,177 @@
+"""Loading: every mat of the job as a card that says what goes where, with which side down and which settings."""
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from zinnet.loading import LoadedMat
+from zinnet.ui.card_page import CardPage, small
+from zinnet.ui.cut.control import CutterControl
+from zinnet.ui.cut.mat_drawing import draw_bed, draw_pieces, draw_sticks, mat_world
+from zinnet.ui.films import film_chip
+from zinnet.ui.theme import PLAIN, font
+from zinnet.units import write_length
+
+LIST_WIDTH, TEXT_WIDTH, CHIP = 128, 236, 16
+
+
+def picture_box(rect: QRectF, load: LoadedMat) -> QRectF:
+    """Return where the mat is drawn, with room beside it for measures; at the top, where it is wider than high."""
+    stuck = any(load.stick(trim) != (0.0, 0.0) for trim in load.trims)
+    box = rect.adjusted(70 if stuck else 10, 32 if stuck else 8, -10, -10)
+    width, height = load.size
+    box.setHeight(min(box.height(), box.width() * height / width))
+    return box
+
+
+class MatPicture(QWidget):
+    """The mat that is looked at, from above."""
+
+    def __init__(self, control: CutterControl) -> None:
+        super().__init__()
+        self.control = control
+        self.setMinimumSize(QSize(300, 220))
+        self.setAccessibleName("The mat from above")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw it."""
+        load = self.control.load
+        if load is None:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        world = mat_world(load, picture_box(QRectF(self.rect()), load))
+        draw_bed(painter, world, load)
+        draw_pieces(painter, world, load)
+        draw_sticks(painter, world, load, self.control.session.job.unit)
+        painter.end()
+
+
+class LoadingPage(CardPage):
+    """The list of mats, and the card of the one that is looked at."""
+
+    def __init__(self, control: CutterControl) -> None:
+        super().__init__("Loading")
+        self.control = control
+        self.buttons: list[QPushButton] = []
+        self._group = QButtonGroup(self)
+        self._list = QVBoxLayout()
+        self._list.setSpacing(4)
+        holder = QWidget()
+        holder.setObjectName("mats")
+        holder.setStyleSheet("QWidget#mats { background: transparent }")
+        holder.setLayout(self._list)
+        area = QScrollArea()
+        area.setWidget(holder)
+        area.setWidgetResizable(True)
+        area.setFixedWidth(LIST_WIDTH)
+        area.viewport().setAutoFillBackground(False)
+        self.picture = MatPicture(control)
+        self.side = QLabel()
+        self.side.setFont(font(20, bold=True))
+        self.side.setWordWrap(True)
+        self.lines = QLabel()
+        self.lines.setFont(font(PLAIN))
+        self.lines.setWordWrap(True)
+        self.lines.setTextFormat(Qt.TextFormat.RichText)
+        self.yes = QPushButton("Yes, it is loaded like this")
+        self.yes.setProperty("strong", True)
+        self.yes.setCheckable(True)
+        self.yes.setToolTip("Say that the mat is loaded as this card says; nothing is sent before (Y)")
+        self.yes.setShortcut("Y")
+        self.yes.clicked.connect(lambda: control.say_loaded(self.yes.isChecked()))
+        card = QVBoxLayout()
+        card.setSpacing(8)
+        card.addWidget(self.side)
+        card.addWidget(self.lines)
+        card.addStretch(1)
+        card.addWidget(small("Blades point away from hands; hands off the cutter while it has power."))
+        card.addWidget(self.yes)
+        text = QWidget()
+        text.setLayout(card)
+        text.setFixedWidth(TEXT_WIDTH)
+        row = QHBoxLayout()
+        row.setSpacing(14)
+        row.addWidget(area)
+        row.addWidget(self.picture, 1)
+        row.addWidget(text)
+        self.column.addLayout(row, 1)
+        control.changed.connect(self.follow)
+
+    def look(self) -> object:
+        """Return what the page depends on."""
+        control, load = self.control, self.control.load
+        return (
+            control.session.plan.loads,
+            control.session.job.cutting,
+            control.session.job.unit,
+            load.key if load is not None else None,
+            tuple(control.finished),
+            None if load is None else control.sheet_of(load) is not None,
+        )
+
+    def show_plan(self) -> None:
+        """Show the mats."""
+        load, loads = self.control.load, self.control.loads
+        for widget in (self.picture, self.side, self.lines, self.yes):
+            widget.setVisible(load is not None)
+        self._fill_list()
+        if load is None:
+            self.note.setText("Nothing is nested yet. When the mats are made, each has a card here: what goes where.")
+            return
+        left = sum(not one.is_loaded for one in loads)
+        self.note.setText(
+            f"{len(loads)} mats in the order of cutting, films of one setting after one another; {left} to load. "
+            "Seen from above, as the cutter sees it."
+        )
+        self.side.setText(load.trims[0].side_down[0].upper() + load.trims[0].side_down[1:])
+        self.lines.setText("".join(f"<p style='margin:0 0 7px 0'>{line}</p>" for line in self._lines(load)))
+        self.yes.setChecked(load.is_loaded)
+        self.yes.setText("It is loaded like this" if load.is_loaded else "Yes, it is loaded like this")
+        self.picture.update()
+
+    def _lines(self, load: LoadedMat) -> list[str]:
+        unit = self.control.session.job.unit
+        found = [f"<b>{load.grip}</b>"]
+        for trim in load.trims:
+            left, top = load.stick(trim)
+            where = "its corner on the mat's corner"
+            if load.bed.fed:
+                where = "its free end at the start"
+            elif left or top:
+                where = f"{write_length(left, unit=unit)} from the left, {write_length(top, unit=unit)} from the top"
+            found.append(f"{trim.source}: {where}")
+        if load.curls:
+            found.append("Roll or bray it flat; tape the corners if they lift.")
+        blade = load.cutting.blade
+        with_blade = "" if blade is None else f" Blade {blade.number}, {blade.metres:.1f} m cut."
+        found.append(f"{load.settings.said()[0].upper()}{load.settings.said()[1:]}.{with_blade}")
+        found.append(f"<span style='color:#625c50'>{load.known.source}</span>")
+        if load.changes:
+            found.append("<b>Other than before:</b> " + "; ".join(load.changes))
+        if self.control.sheet_of(load) is not None:
+            found.append(load.duration.said()[0].upper() + load.duration.said()[1:] + ".")
+        return found
+
+    def _fill_list(self) -> None:
+        for button in self.buttons:
+            self._group.removeButton(button)
+            button.hide()
+            button.deleteLater()
+        while self._list.count():
+            self._list.takeAt(0)
+        self.buttons = []
+        chosen = self.control.load
+        for load in self.control.loads:
+            state = "cut" if load.key in self.control.finished else "loaded" if load.is_loaded else ""
+            button = QPushButton(f"Mat {load.numbers}{', ' + state if state else ''}")
+            button.setIcon(film_chip(load.mats[0].nest.film, CHIP))
+            button.setCheckable(True)
+            button.setChecked(load is chosen)
+            button.setToolTip(f"{load.films}: {load.trims[0].side_down}")
+            button.setStyleSheet("QPushButton { text-align: left; padding: 4px 8px; }")
+            button.clicked.connect(lambda checked=False, load=load: self.control.choose(load))
+            self._group.addButton(button)
+            self._list.addWidget(button)
+            self.buttons.append(button)
+        self._list.addStretch(1)

@@ -1,0 +1,142 @@
+"""A mat as it is loaded, seen from above: the mat with its edge, the films stuck on it, and the lines that are cut."""
+
+from collections.abc import Collection
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from shapely.geometry.base import BaseGeometry
+
+from zinnet.cutting.paths import CutPath, CutSheet
+from zinnet.loading import LoadedMat
+from zinnet.nesting.sheet import film_of
+from zinnet.ui.drawing import draw_label, mark_on, pen, region_path
+from zinnet.ui.films import film_brush
+from zinnet.ui.garment import fit_into
+from zinnet.ui.theme import colour
+from zinnet.units import Unit, write_length
+
+BED, BED_EDGE = "#8fa3a0", "#5d706d"
+GRID_MM = 50.0
+_paths: dict[int, tuple[CutPath, QPainterPath]] = {}
+MOST_PATHS = 4000
+
+
+def path_of(path: CutPath) -> QPainterPath:
+    """Return a line as a painter path, made once."""
+    kept = _paths.get(id(path))
+    if kept is not None and kept[0] is path:
+        return kept[1]
+    made = QPainterPath()
+    made.addPolygon(QPolygonF([QPointF(x, y) for x, y in path.points.tolist()]))
+    if len(_paths) > MOST_PATHS:
+        _paths.clear()
+    _paths[id(path)] = (path, made)
+    return made
+
+
+def mat_world(load: LoadedMat, box: QRectF) -> QTransform:
+    """Return the transform from mat mm to pixels so that the whole mat lies in a box."""
+    width, height = load.size
+    return fit_into(box, (0.0, 0.0, width, height))
+
+
+def draw_bed(painter: QPainter, world: QTransform, load: LoadedMat) -> None:
+    """Draw the mat with its margin, and the films where they are stuck, spoiled spots hatched."""
+    width, height = load.size
+    mat = world.mapRect(QRectF(0, 0, width, height))
+    painter.setPen(QPen(QColor(BED_EDGE), 2))
+    painter.setBrush(QColor(BED))
+    painter.drawRoundedRect(mat.adjusted(-5, -5, 5, 5), 6, 6)
+    painter.setPen(QPen(QColor(255, 255, 255, 60), 1))
+    for k in range(1, int(width // GRID_MM) + 1):
+        x = world.map(QPointF(k * GRID_MM, 0)).x()
+        painter.drawLine(QPointF(x, mat.top()), QPointF(x, mat.bottom()))
+    for k in range(1, int(height // GRID_MM) + 1):
+        y = world.map(QPointF(0, k * GRID_MM)).y()
+        painter.drawLine(QPointF(mat.left(), y), QPointF(mat.right(), y))
+    for trim in load.trims:
+        stick = QTransform.fromTranslate(*load.stick(trim)) * world
+        painter.setTransform(stick, True)
+        painter.setPen(pen("ink", 1))
+        painter.setBrush(film_brush(trim.mat.nest.film))
+        painter.drawPath(region_path(film_of(trim.mat.sheet)))
+        painter.resetTransform()
+
+
+def draw_pieces(painter: QPainter, world: QTransform, load: LoadedMat) -> None:
+    """Draw the pieces and the test cut where they lie."""
+    for trim, mat in zip(load.trims, load.mats, strict=True):
+        ink = mark_on(mat.nest.film.colour)
+        painter.setTransform(QTransform.fromTranslate(*load.stick(trim)) * world, True)
+        line = QPen(ink, 1.2)
+        line.setCosmetic(True)
+        painter.setPen(line)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        for region in mat.regions:
+            painter.drawPath(region_path(region))
+        painter.resetTransform()
+    for spot in load.test_spots:
+        _draw_spot(painter, world, spot)
+
+
+def _draw_spot(painter: QPainter, world: QTransform, spot: BaseGeometry) -> None:
+    left, top, right, bottom = spot.bounds
+    box = world.mapRect(QRectF(QPointF(left, top), QPointF(right, bottom)))
+    painter.setPen(pen("accent", 1.6, dashed=True))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(box)
+    inner = box.adjusted(*(side * box.width() / 4 for side in (1, 1, -1, -1)))
+    painter.drawPolygon(QPolygonF([QPointF(inner.center().x(), inner.top()), inner.bottomRight(), inner.bottomLeft()]))
+
+
+def draw_sticks(painter: QPainter, world: QTransform, load: LoadedMat, unit: Unit) -> None:
+    """Draw how far each film's corner lies from the mat's left and upper edge, where it does not lie in its corner."""
+    for trim in load.trims:
+        left, top = load.stick(trim)
+        corner = world.map(QPointF(left, top))
+        for end, mm, label in (
+            (world.map(QPointF(0, top)), left, QPointF(corner.x() + 8, world.map(QPointF(0, 0)).y() - 18)),
+            (world.map(QPointF(left, 0)), top, QPointF(world.map(QPointF(0, 0)).x() - 36, corner.y() + 8)),
+        ):
+            if mm > 0:
+                painter.setPen(pen("accent", 2.5))
+                painter.drawLine(end, corner)
+                draw_label(painter, label, write_length(mm, unit=unit))
+
+
+def draw_lines(
+    painter: QPainter,
+    world: QTransform,
+    sheet: CutSheet,
+    *,
+    done: Collection[str],
+    doubtful: Collection[str],
+    current: str | None,
+) -> None:
+    """Draw the lines: those to come thin, those that are cut strong, the one under the knife and doubtful ones lit."""
+    painter.setTransform(world, True)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    plain = QPen(QColor(40, 40, 40, 130), 1)
+    plain.setCosmetic(True)
+    painter.setPen(plain)
+    for path in sheet.paths:
+        if path.name not in done and path.name not in doubtful:
+            painter.drawPath(path_of(path))
+    painter.setPen(pen("good", 2.4))
+    for path in sheet.paths:
+        if path.name in done:
+            painter.drawPath(path_of(path))
+    for path in sheet.paths:
+        if path.name in doubtful:
+            painter.setPen(pen("accent", 3, dashed=path.name != current))
+            painter.drawPath(path_of(path))
+    painter.resetTransform()
+
+
+def draw_head(painter: QPainter, world: QTransform, at: QPointF, *, down: bool) -> None:
+    """Draw the head over the mat: a bar across with the knife's holder on it."""
+    point = world.map(at)
+    painter.setPen(pen("ink", 1.5))
+    painter.setBrush(colour("accent" if down else "card_light"))
+    painter.drawEllipse(point, 7, 7)
+    painter.drawLine(QPointF(point.x(), point.y() - 16), QPointF(point.x(), point.y() - 7))
