@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import fidelity, fuzz, hostile, layers, start, travel, window
+from benchmarks import cutting, fidelity, fuzz, hostile, layers, start, travel, window
 from benchmarks.nests import density, shelves
 
 ALL = {
@@ -13,6 +13,9 @@ ALL = {
     "nap": shelves.nap,
     "large": shelves.large,
     "travel": travel.run,
+    "files": cutting.files,
+    "link": cutting.link,
+    "advice": cutting.advice,
     "hostile": hostile.run,
     "fidelity": fidelity.run,
     "layers": layers.run,

@@ -1,6 +1,7 @@
 """The mats as they are loaded and cut: what lies on each, with which settings, in which order its lines are cut."""
 
 import hashlib
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
@@ -257,6 +258,7 @@ def _key(mats: tuple[Mat, ...], films: tuple[tuple[tuple[float, float], str], ..
     return hashlib.sha256("|".join(said).encode()).hexdigest()[:20]
 
 
+MOST_LETTERS = 120
 STIFF_UM = 200.0
 """Film of this thickness bends a mat's grip loose (from memory)."""
 
@@ -264,7 +266,7 @@ STIFF_UM = 200.0
 def safe_name(text: str) -> str:
     """Return text as a file name: no folders, no odd signs."""
     kept = "".join(letter if letter.isalnum() or letter in "-_. " else "-" for letter in text)
-    return "-".join(kept.split()).strip(".-")[:120] or "mat"
+    return re.sub(r"[-\s]+", "-", kept).strip(".-")[:MOST_LETTERS] or "mat"
 
 
 def loads_of(trims: Sequence[Trim], mat: str, cutting: Cutting) -> tuple[LoadedMat, ...]:

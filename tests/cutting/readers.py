@@ -52,21 +52,16 @@ def outlines_by_ezdxf(data: bytes, height_mm: float) -> list[np.ndarray]:
         from ezdxf.addons.hpgl2 import api
 
     player = api.record_plotter_output(data, api.MergeControl.NONE)
-    found, here = [], np.zeros(2)
-    for recording in player.recordings():
-        for path in _paths_of(recording):
-            points = np.array([(point.x, point.y) for point in path]) / 40
-            if found and len(points) and np.allclose(points[0], here, atol=1e-6) and found[-1][1]:
-                found[-1][0] = np.vstack([found[-1][0], points[1:]])
-            else:
-                found.append([points, True])
-            here = points[-1]
-    return [points * (1, -1) + (0, height_mm) for points, _ in found]
-
-
-def _paths_of(recording):
-    record = recording[0] if isinstance(recording, tuple) else recording
-    yield record.polyline if hasattr(record, "polyline") else record.control_vertices()
+    found = []
+    for _, _, shape in player.recordings():
+        points = np.array([(point.x, point.y) for point in shape.vertices()]) / 40
+        if len(points) < 2:
+            continue
+        if found and np.allclose(points[0], found[-1][-1], atol=1e-6) and not np.allclose(found[-1][0], found[-1][-1]):
+            found[-1] = np.vstack([found[-1], points[1:]])
+        else:
+            found.append(points)
+    return [points * (1, -1) + (0, height_mm) for points in found]
 
 
 def outlines_by_pdfium(data: bytes, *, below_mm: float) -> list[np.ndarray]:

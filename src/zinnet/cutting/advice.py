@@ -70,9 +70,16 @@ def next_settings(
 
 
 def _bracket(tests: Sequence[CutTest], typical_g: float) -> tuple[float, float]:
-    """Return between which forces the clean one lies, by all results with as many passes."""
+    """Return between which forces the clean one lies, by all results with as many passes.
+
+    How far it may lie from the typical one counts only where no result says otherwise; what was too little there moves
+    the upper end on.
+    """
     rules = read_toml("cutting")["advice"]
-    low, high = typical_g / rules["spread"], typical_g * rules["spread"]
+    below = [test.settings.force_g for test in tests if OUTCOMES.index(test.outcome) < CLEAN]
+    above = [test.settings.force_g for test in tests if OUTCOMES.index(test.outcome) > CLEAN]
+    low = min([typical_g, *above]) / rules["spread"]
+    high = max(typical_g * rules["spread"], *(force * rules["onward"] for force in below), 0.0)
     for test in tests:
         if test.outcome != "clean":
             least, most = rules["reach"][test.outcome]
@@ -94,9 +101,10 @@ def _reach(tests: Sequence[CutTest], least: float, most: float, low: float, high
 
 
 def _does_nothing(tests: Sequence[CutTest]) -> bool:
-    """Tell whether a third more force changed nothing: then the blade is not out far enough."""
+    """Tell whether much more force changed nothing: then the blade may not be out far enough."""
+    no_use = read_toml("cutting")["advice"]["no_use"]
     worst = [test.settings.force_g for test in tests if test.outcome == "not through"]
-    return len(worst) >= 3 and max(worst) > 1.3 * min(worst)
+    return len(worst) >= 3 and max(worst) > no_use * min(worst)
 
 
 def _blade_does_nothing(tests: Sequence[CutTest]) -> bool:
