@@ -97,7 +97,7 @@ def test_a_mat_is_sent_to_the_port_that_the_stand_in_prints(job, port):
     done = run("send", job, "--mat", 1, "--port", port, "--loaded")
     assert done.returncode == 0
     assert "carrier down, film up" in done.stdout
-    assert re.search(r"All 4 lines are cut", done.stdout)
+    assert "All 4 lines are cut" in done.stdout
     assert "Bend the mat" in done.stdout
 
 

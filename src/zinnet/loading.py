@@ -4,7 +4,7 @@ import hashlib
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import lru_cache
 
 import shapely
 
@@ -154,7 +154,7 @@ class LoadedMat:
     @property
     def content_key(self) -> tuple[object, ...]:
         """What its lines depend on."""
-        return self._content, self.size
+        return self._content, self.size, self.setup
 
     @property
     def _content(self) -> "_Content":
@@ -173,15 +173,20 @@ class LoadedMat:
             settings.passes,
         )
 
-    @cached_property
+    @property
     def program(self) -> Program:
         """The HP-GL program that cuts it."""
-        return program_of(self.sheet, self.setup)
+        return _program(self._content, self.size, self.setup)
 
-    @cached_property
+    @property
     def duration(self) -> Duration:
         """How long it takes to cut."""
-        return duration_of(self.sheet.paths, self.settings, (0.0, self.size[1]))
+        return _duration(self._content, self.size[1], self.settings)
+
+    @property
+    def lines_key(self) -> str:
+        """What a record of lines that are cut is about: these very lines of this very mat."""
+        return f"{self.key}-{_lines_digest(self._content, self.size[1])}"
 
     @property
     def test_spots(self) -> tuple[Region, ...]:
@@ -247,6 +252,24 @@ def _drawn(content: _Content) -> tuple[CutPath, ...]:
 @lru_cache(maxsize=256)
 def _ordered(content: _Content, height_mm: float) -> tuple[CutPath, ...]:
     return in_cutting_order(_drawn(content), (0.0, height_mm))
+
+
+@lru_cache(maxsize=64)
+def _program(content: _Content, size: tuple[float, float], setup: Setup) -> Program:
+    return program_of(CutSheet("", *size, _ordered(content, size[1])), setup)
+
+
+@lru_cache(maxsize=256)
+def _duration(content: _Content, height_mm: float, settings: CutSettings) -> Duration:
+    return duration_of(_ordered(content, height_mm), settings, (0.0, height_mm))
+
+
+@lru_cache(maxsize=256)
+def _lines_digest(content: _Content, height_mm: float) -> str:
+    found = hashlib.sha256()
+    for path in _ordered(content, height_mm):
+        found.update(path.name.encode() + path.points.round(3).tobytes())
+    return found.hexdigest()[:16]
 
 
 @lru_cache(maxsize=256)

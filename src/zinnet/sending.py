@@ -5,7 +5,6 @@ program or the machine went down.
 """
 
 import contextlib
-import hashlib
 import json
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -128,9 +127,7 @@ def in_words(report: Report, count: int) -> str:
 
 def journal_of(load: LoadedMat) -> Path:
     """Return where the journal of a mat lies; another nest or other lines have another one."""
-    lines = "".join(f"{path.name}{path.points.round(3).tolist()}" for path in load.sheet.paths)
-    digest = hashlib.sha256(lines.encode()).hexdigest()[:16]
-    return platformdirs.user_state_path("zinnet") / "cutting" / f"{load.key}-{digest}.json"
+    return platformdirs.user_state_path("zinnet") / "cutting" / f"{load.lines_key}.json"
 
 
 def keep_journal(path: Path, broken: Broken) -> None:

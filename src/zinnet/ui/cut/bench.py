@@ -8,7 +8,7 @@ from zinnet.loading import LoadedMat
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.cutter_page import draw_cutter
 from zinnet.ui.cut.loading_page import picture_box
-from zinnet.ui.cut.mat_drawing import draw_bed, draw_pieces, draw_sticks, mat_world
+from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_pieces, draw_sticks, mat_world
 from zinnet.ui.drawing import draw_card, draw_sign, pen
 from zinnet.ui.theme import colour, font
 from zinnet.units import write_length
@@ -26,6 +26,7 @@ class CutBench(QWidget):
     def __init__(self, control: CutterControl) -> None:
         super().__init__()
         self.control = control
+        self._layers = MatLayers()
         self.setAccessibleName("Cutting at the bench")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         control.changed.connect(self._follow)
@@ -79,11 +80,11 @@ class CutBench(QWidget):
         running, cut = control.is_running, load.key in control.finished
         broken = control.broken(load)
         if running or cut or broken is not None:
-            draw_cutter(painter, control, picture)
+            draw_cutter(painter, control, picture, self._layers)
         else:
             world = mat_world(load, picture_box(picture, load))
             draw_bed(painter, world, load)
-            draw_pieces(painter, world, load)
+            draw_pieces(painter, world, load, control.sheet_of(load))
             draw_sticks(painter, world, load, control.session.job.unit)
         loads = control.loads
         wide = picture.left() - card.left() - 80

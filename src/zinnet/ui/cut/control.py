@@ -33,6 +33,14 @@ class Run:
     report: Report | None = None
 
 
+def _prepared(load: LoadedMat) -> CutSheet:
+    """Put all in order that is asked of a mat later, so that nothing waits for it in the window."""
+    assert load.program.text
+    assert load.duration.seconds >= 0
+    assert load.lines_key
+    return load.sheet
+
+
 class CutterControl(QObject):
     """What the pages of Cut and its bench share. They follow :attr:`changed` while something moves."""
 
@@ -91,7 +99,7 @@ class CutterControl(QObject):
                 self._sheets[key] = sheet
                 self.changed.emit()
 
-            self.session.background.run(lambda: load.sheet, take, lambda error: self.session.said.emit(str(error)))
+            self.session.background.run(lambda: _prepared(load), take, lambda error: self.session.said.emit(str(error)))
         return self._sheets.get(key)
 
     # sending

@@ -10,7 +10,7 @@ from zinnet.cutting.stand_in.cutter import FailureKind
 from zinnet.loading import LoadedMat
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import STAND_IN, CutterControl
-from zinnet.ui.cut.mat_drawing import draw_bed, draw_head, draw_lines, draw_pieces, mat_world
+from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_head, draw_pieces, mat_world
 from zinnet.ui.theme import PLAIN, font
 
 SPEEDS = (("as fast as a real one", 1.0), ("4 times as fast", 4.0), ("20 times as fast", 20.0))
@@ -31,17 +31,18 @@ class CutterPicture(QWidget):
         super().__init__()
         self.control = control
         self.setMinimumSize(QSize(300, 220))
+        self._layers = MatLayers()
         self.setAccessibleName("The cutter at work")
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw it."""
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        draw_cutter(painter, self.control, QRectF(self.rect()).adjusted(10, 20, -10, -10))
+        draw_cutter(painter, self.control, QRectF(self.rect()).adjusted(10, 20, -10, -10), self._layers)
         painter.end()
 
 
-def draw_cutter(painter: QPainter, control: CutterControl, box: QRectF) -> None:
+def draw_cutter(painter: QPainter, control: CutterControl, box: QRectF, layers: MatLayers) -> None:
     """Draw the mat that is cut, or that is looked at, into a box."""
     run = control.run
     load = run.load if run is not None and control.is_running else control.load
@@ -50,13 +51,13 @@ def draw_cutter(painter: QPainter, control: CutterControl, box: QRectF) -> None:
     width, height = load.size
     box.setHeight(min(box.height(), box.width() * height / width))
     world = mat_world(load, box)
-    draw_bed(painter, world, load)
     sheet = control.sheet_of(load)
     if sheet is None:
+        draw_bed(painter, world, load)
         draw_pieces(painter, world, load)
         return
     done, doubtful, current = _state(control, load)
-    draw_lines(painter, world, sheet, done=done, doubtful=doubtful, current=current)
+    layers.draw(painter, world, load, sheet, done=done, doubtful=doubtful, current=current)
     stand_in = control.stand_in
     if stand_in is not None and control.is_running:
         x, y = stand_in.head.at

@@ -42,7 +42,7 @@ class MatPicture(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         world = mat_world(load, picture_box(QRectF(self.rect()), load))
         draw_bed(painter, world, load)
-        draw_pieces(painter, world, load)
+        draw_pieces(painter, world, load, self.control.sheet_of(load))
         draw_sticks(painter, world, load, self.control.session.job.unit)
         painter.end()
 

@@ -1,9 +1,10 @@
 """A mat as it is loaded, seen from above: the mat with its edge, the films stuck on it, and the lines that are cut."""
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterable, Iterator
+from contextlib import contextmanager
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF, QTransform
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QColor, QPainter, QPen, QPixmap, QPolygonF, QTransform
 from shapely.geometry.base import BaseGeometry
 
 from zinnet.cutting.paths import CutPath, CutSheet
@@ -12,25 +13,24 @@ from zinnet.nesting.sheet import film_of
 from zinnet.ui.drawing import draw_label, mark_on, pen, region_path
 from zinnet.ui.films import film_brush
 from zinnet.ui.garment import fit_into
-from zinnet.ui.theme import colour
+from zinnet.ui.theme import colour, theme
 from zinnet.units import Unit, write_length
 
 BED, BED_EDGE = "#8fa3a0", "#5d706d"
 GRID_MM = 50.0
-_paths: dict[int, tuple[CutPath, QPainterPath]] = {}
-MOST_PATHS = 4000
+MOST_LINES = 4000
+_lines: dict[int, tuple[CutPath, QPolygonF]] = {}
 
 
-def path_of(path: CutPath) -> QPainterPath:
-    """Return a line as a painter path, made once."""
-    kept = _paths.get(id(path))
+def line_of(path: CutPath) -> QPolygonF:
+    """Return a line as a polygon of the painter's, made once."""
+    kept = _lines.get(id(path))
     if kept is not None and kept[0] is path:
         return kept[1]
-    made = QPainterPath()
-    made.addPolygon(QPolygonF([QPointF(x, y) for x, y in path.points.tolist()]))
-    if len(_paths) > MOST_PATHS:
-        _paths.clear()
-    _paths[id(path)] = (path, made)
+    made = QPolygonF([QPointF(x, y) for x, y in path.points.tolist()])
+    if len(_lines) > MOST_LINES:
+        _lines.clear()
+    _lines[id(path)] = (path, made)
     return made
 
 
@@ -63,8 +63,16 @@ def draw_bed(painter: QPainter, world: QTransform, load: LoadedMat) -> None:
         painter.resetTransform()
 
 
-def draw_pieces(painter: QPainter, world: QTransform, load: LoadedMat) -> None:
-    """Draw the pieces and the test cut where they lie."""
+def draw_pieces(painter: QPainter, world: QTransform, load: LoadedMat, sheet: CutSheet | None = None) -> None:
+    """Draw the pieces and the test cut where they lie; by the lines that are cut, where they are known."""
+    for spot in load.test_spots:
+        _draw_spot(painter, world, spot)
+    if sheet is not None:
+        for mat in load.mats:
+            line = QPen(mark_on(mat.nest.film.colour), 1.2)
+            line.setCosmetic(True)
+            _draw(painter, world, [path for path in sheet.paths if path.film == mat.nest.film.id], line)
+        return
     for trim, mat in zip(load.trims, load.mats, strict=True):
         ink = mark_on(mat.nest.film.colour)
         painter.setTransform(QTransform.fromTranslate(*load.stick(trim)) * world, True)
@@ -75,8 +83,6 @@ def draw_pieces(painter: QPainter, world: QTransform, load: LoadedMat) -> None:
         for region in mat.regions:
             painter.drawPath(region_path(region))
         painter.resetTransform()
-    for spot in load.test_spots:
-        _draw_spot(painter, world, spot)
 
 
 def _draw_spot(painter: QPainter, world: QTransform, spot: BaseGeometry) -> None:
@@ -104,32 +110,70 @@ def draw_sticks(painter: QPainter, world: QTransform, load: LoadedMat, unit: Uni
                 draw_label(painter, label, write_length(mm, unit=unit))
 
 
-def draw_lines(
-    painter: QPainter,
-    world: QTransform,
-    sheet: CutSheet,
-    *,
-    done: Collection[str],
-    doubtful: Collection[str],
-    current: str | None,
-) -> None:
-    """Draw the lines: those to come thin, those that are cut strong, the one under the knife and doubtful ones lit."""
+class MatLayers:
+    """A mat with its lines as pictures: what is to come is drawn once, what is cut is added line by line."""
+
+    def __init__(self) -> None:
+        self._key: tuple[object, ...] | None = None
+        self._base = self._done = QPixmap()
+        self._drawn: set[str] = set()
+
+    def draw(
+        self,
+        painter: QPainter,
+        world: QTransform,
+        load: LoadedMat,
+        sheet: CutSheet,
+        *,
+        done: Collection[str],
+        doubtful: Collection[str],
+        current: str | None,
+    ) -> None:
+        """Draw lines to come thin, those that are cut strong, those in doubt and the one under the knife lit."""
+        device = painter.device()
+        ratio = device.devicePixelRatioF()
+        size = QSize(device.width(), device.height())
+        key = (id(sheet.paths), load.key, size, ratio, theme(), world.m11(), world.dx(), world.dy())
+        if key != self._key or not self._drawn <= set(done):
+            self._key, self._drawn = key, set()
+            self._base, self._done = _empty(size, ratio), _empty(size, ratio)
+            with _painting(self._base) as on_base:
+                draw_bed(on_base, world, load)
+                plain = QPen(QColor(40, 40, 40, 130), 1)
+                plain.setCosmetic(True)
+                _draw(on_base, world, sheet.paths, plain)
+        fresh = [path for path in sheet.paths if path.name in done and path.name not in self._drawn]
+        if fresh:
+            with _painting(self._done) as on_done:
+                _draw(on_done, world, fresh, pen("good", 2.4))
+            self._drawn |= {path.name for path in fresh}
+        painter.drawPixmap(0, 0, self._base)
+        painter.drawPixmap(0, 0, self._done)
+        for path in sheet.paths:
+            if path.name in doubtful:
+                _draw(painter, world, [path], pen("accent", 3, dashed=path.name != current))
+
+
+def _empty(size: QSize, ratio: float) -> QPixmap:
+    picture = QPixmap(size * ratio)
+    picture.setDevicePixelRatio(ratio)
+    picture.fill(Qt.GlobalColor.transparent)
+    return picture
+
+
+@contextmanager
+def _painting(picture: QPixmap) -> Iterator[QPainter]:
+    painter = QPainter(picture)
+    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    yield painter
+    painter.end()
+
+
+def _draw(painter: QPainter, world: QTransform, paths: Iterable[CutPath], with_pen: QPen) -> None:
     painter.setTransform(world, True)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    plain = QPen(QColor(40, 40, 40, 130), 1)
-    plain.setCosmetic(True)
-    painter.setPen(plain)
-    for path in sheet.paths:
-        if path.name not in done and path.name not in doubtful:
-            painter.drawPath(path_of(path))
-    painter.setPen(pen("good", 2.4))
-    for path in sheet.paths:
-        if path.name in done:
-            painter.drawPath(path_of(path))
-    for path in sheet.paths:
-        if path.name in doubtful:
-            painter.setPen(pen("accent", 3, dashed=path.name != current))
-            painter.drawPath(path_of(path))
+    painter.setPen(with_pen)
+    for path in paths:
+        painter.drawPolyline(line_of(path))
     painter.resetTransform()
 
 
