@@ -86,6 +86,7 @@ def test_pause_waits_with_the_knife_lifted_and_goes_on_where_it_was():
         time.sleep(0.2)
         assert len(port.cutter.head.strokes) == before
         assert not port.cutter.is_busy
+        assert not port.cutter.head.down
         sending.resume()
         report = sending.wait(20)
     assert report.is_whole

@@ -64,6 +64,9 @@ def test_nothing_is_sent_before_yes_and_then_all_of_it_and_the_books_follow(cut,
     first = control.load
     send_all(qtbot, control)
     assert first.key in control.finished
+    assert control.load.key == first.key
+    assert "Bend the mat" in page.said.text()
+    click(qtbot, page.next)
     assert control.load.key != first.key
     qtbot.waitUntil(lambda: bool(cut.session.workshop.blades), timeout=10_000)
     assert cut.session.workshop.blades[0].metres > 1

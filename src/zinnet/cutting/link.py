@@ -203,6 +203,7 @@ class Sending:
             return
         while self._under_way:
             self._confirm()
+        self._write(b"PU;")
         self.state = "paused"
         self._tell()
         while self._pause.is_set():

@@ -4,6 +4,7 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import cast
@@ -11,21 +12,27 @@ from typing import cast
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
+from zinnet.cutting.settings import Outcome
 from zinnet.demo import demo_document
 from zinnet.document import Document
 from zinnet.ui.app import make_application
+from zinnet.ui.cut.trial_page import TrialPage
 from zinnet.ui.nest.questions_page import QuestionsPage
 from zinnet.ui.session import Session
+from zinnet.ui.stations.cut import CutStation
 from zinnet.ui.stations.nest import NestStation
 from zinnet.ui.stations.split import SplitStation
 from zinnet.ui.tags import STATIONS
-from zinnet.ui.theme import DAYLIGHT, NIGHT, use_theme
+from zinnet.ui.theme import NIGHT, use_theme
 from zinnet.ui.window import MainWindow
+from zinnet.workshop.store import WorkshopStore
 
 SIZE = (1280, 800)
 MOST_LOOKS = 200
 MOST_WAIT_S = 60.0
 TICKED = 9
+CUT_SHARE = 0.4
+TRIED: tuple[Outcome, ...] = ("not through", "tears", "carrier marked")
 
 
 @contextmanager
@@ -71,7 +78,7 @@ def _save(window: MainWindow, path: Path) -> Path:
 
 
 def picture_fits(folder: Path) -> list[Path]:
-    """Save pictures of the other demos: blanks with their tapes, arrangements, sizes, comparison and bench."""
+    """Save pictures of the other demos: all sizes, and the bench where a piece is laid."""
     saved = []
     with _shown_window() as window:
         session = window.session
@@ -83,8 +90,6 @@ def picture_fits(folder: Path) -> list[Path]:
         window.show_page("sizes")
         save("sizes")
         session.show_document(demo_document())
-        window.show_page("compare")
-        save("compare")
         window.go_to("fit")
         window.enter_bench()
         window.bench.show_readings(right_mm=6.0, down_mm=-3.0, turn_deg=1.2)
@@ -134,15 +139,14 @@ def _wait(is_ready: Callable[[], bool]) -> None:
 
 
 def picture_layers(folder: Path) -> list[Path]:
-    """Save pictures of the Split station's pages, and of the weeding at the bench."""
+    """Save pictures of small detail, and of the weeding at the bench."""
     saved = []
     with _shown_window() as window:
         split = cast(SplitStation, window.stations["split"])
-        for page, name in (("thickness", "name"), ("detail", "hoodies"), ("films", "word")):
-            window.session.show_document(demo_document(name=name))
-            window.go_to("split")
-            split.show_page(page)
-            saved.append(_save(window, folder / f"split-{page}.png"))
+        window.session.show_document(demo_document(name="hoodies"))
+        window.go_to("split")
+        split.show_page("detail")
+        saved.append(_save(window, folder / "split-detail.png"))
         window.session.show_document(demo_document())
         window.enter_bench()
         for _ in range(TICKED):
@@ -153,6 +157,43 @@ def picture_layers(folder: Path) -> list[Path]:
     return saved
 
 
+def picture_cuts(folder: Path) -> list[Path]:
+    """Save pictures of cutting: a scrap to load, the cutter at work, test cuts, and the bench."""
+    saved = []
+    with _shown_window() as window, TemporaryDirectory() as books:
+        session, cut = window.session, cast(CutStation, window.stations["cut"])
+        control, trial = cut.control, cast(TrialPage, cut.pages["trial"])
+        window.open_demo("shelf")
+        _wait(lambda: bool(session.workshop.stock) and not session.background.is_busy)
+        window.go_to("cut")
+        _wait(lambda: control.load is not None and control.sheet_of(control.load) is not None)
+        saved.append(_save(window, folder / "cut.png"))
+        window.enter_bench()
+        saved.append(_save(window, folder / "cut-bench.png"))
+        window.leave_bench()
+        session.use_store(WorkshopStore(Path(books) / "workshop.sqlite"))
+        session.show_document(demo_document())
+        window.go_to("cut")
+        _wait(lambda: control.load is not None and control.sheet_of(control.load) is not None)
+        cut.show_page("trial")
+        for tries, outcome in enumerate(TRIED, start=1):
+            trial.say(outcome)
+            _wait(partial(_has_tests, session, tries))
+        saved.append(_save(window, folder / "cut-test.png"))
+        cut.show_page("cutter")
+        control.say_loaded()
+        control.send()
+        _wait(lambda: control.run is not None and control.run.sending.share > CUT_SHARE)
+        control.pause()
+        _wait(lambda: control.run is not None and control.run.sending.state == "paused")
+        saved.append(_save(window, folder / "cut-cutter.png"))
+    return saved
+
+
+def _has_tests(session: Session, count: int) -> bool:
+    return len(session.workshop.tests) == count and not session.background.is_busy
+
+
 def main(folder: Path) -> None:
     """Draw all pictures of the README."""
     picture_stations(folder, demo_document())
@@ -160,12 +201,9 @@ def main(folder: Path) -> None:
     picture_artworks(folder)
     picture_layers(folder)
     picture_nests(folder)
+    picture_cuts(folder)
     with _shown_window() as window:
         _save(window, folder / "welcome.png")
-        use_theme(DAYLIGHT)
-        window.session.show_document(demo_document())
-        window.go_to("fit")
-        _save(window, folder / "fit-daylight.png")
 
 
 if __name__ == "__main__":

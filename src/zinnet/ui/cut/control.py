@@ -128,6 +128,7 @@ class CutterControl(QObject):
             program = sending.program_left(load, sending.broken_mat(load), again=again)
             settings = sending.port_of(load, self._port_name(load, len(program.text)))
             self.run = Run(load, program, sending.send(load, settings, program))
+            self._chosen = load.key
         except ZinnetError as error:
             self.session.said.emit(str(error))
             return False
