@@ -124,6 +124,32 @@ def test_a_port_where_nobody_answers_is_said_before_anything_is_sent():
     assert not report.doubtful
 
 
+def test_a_cutter_that_holds_the_line_up_for_ever_is_left_in_the_end(monkeypatch):
+    import os
+    import pty
+    import tty
+
+    monkeypatch.setattr("zinnet.cutting.link.STALL_S", 0.3)
+    monkeypatch.setattr("zinnet.cutting.link.STALL_TIMES", 0.0)
+    master, slave = pty.openpty()
+    tty.setraw(slave)
+
+    def answer_once_then_hold():
+        os.read(master, 3)
+        os.write(master, b"0\r\x13")
+
+    holding = threading.Thread(target=answer_once_then_hold, daemon=True)
+    holding.start()
+    try:
+        report = Sending(program(2), PortSettings(os.ttyname(slave)), SETTINGS).start().wait(10)
+    finally:
+        os.close(slave)
+        os.close(master)
+    assert report.state == "failed"
+    assert "does not take any more" in report.reason or "does not go on" in report.reason
+    assert len(report.done) == 0
+
+
 def test_an_answer_that_makes_no_sense_is_no_cut():
     with StandInPort(times=None) as port:
         port.cutter._say = lambda text: port.cutter._answers.extend(b"what?\r")

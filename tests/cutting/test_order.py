@@ -86,10 +86,26 @@ def test_few_points_are_ordered_as_well_as_by_trying_all_orders(seed, count, pai
         return all(place[a] < place[b] for a, b in before)
 
     best = min(length(order) for order in itertools.permutations(range(count)) if holds(order))
-    tour = Tour(points, first, last, np.array(sorted(before), dtype=np.int64).reshape(-1, 2))
+    tour = Tour(points, points, first, last, np.array(sorted(before), dtype=np.int64).reshape(-1, 2))
     found = improved(tour, np.arange(count))
     assert holds(found.tolist())
     assert length(found) <= best * 1.02 + 1e-9
+
+
+@settings(max_examples=15)
+@given(st.integers(0, 10_000), st.integers(2, 5))
+def test_open_lines_are_gone_through_the_way_that_is_shorter(seed, count):
+    """Against all orders and directions of a few lines."""
+    rng = np.random.default_rng(seed)
+    lines = [
+        CutPath(f"l{k}", f"l{k}", "cream", "line", rng.uniform(0, 100, (2, 2)), closed=False) for k in range(count)
+    ]
+    best = min(
+        travel_mm([line.starting_at(1) if back else line for line, back in zip(order, backs, strict=True)])
+        for order in itertools.permutations(lines)
+        for backs in itertools.product([False, True], repeat=count)
+    )
+    assert travel_mm(in_cutting_order(lines)) <= best * 1.02 + 1e-9
 
 
 def test_the_same_mat_is_ordered_the_same_way_again():

@@ -73,6 +73,8 @@ def send(
     passes: Passes = None,
 ) -> None:
     """Send one mat to a cutter; after a break, what is left of it."""
+    from rich.progress import Progress
+
     from zinnet import sending
     from zinnet.workshop.store import WorkshopStore
 
@@ -91,11 +93,14 @@ def send(
     if broken is not None:
         typer.echo(f"It was begun before: {len(load.program.blocks) - len(program.blocks)} lines are left out.")
     running = sending.send(load, sending.port_of(load, port), program)
-    try:
-        while running.is_running:
-            running.wait(0.2)
-    except KeyboardInterrupt:
-        running.stop()
+    with Progress(disable=not sys.stdout.isatty(), transient=True) as progress:
+        bar = progress.add_task(f"mat {load.numbers}", total=1.0)
+        try:
+            while running.is_running:
+                running.wait(0.2)
+                progress.update(bar, completed=running.share)
+        except KeyboardInterrupt:
+            running.stop()
     report = running.wait()
     sending.write_down(document.plan, load, program, report, WorkshopStore())
     said = sending.in_words(report, len(program.blocks))
@@ -115,6 +120,7 @@ def cutter(
     seconds: Annotated[float | None, typer.Option(min=0, help="End after so long; else with Ctrl+C.")] = None,
 ) -> None:
     """Start the stand-in cutter and print its port."""
+    from zinnet.cutting.settings import CutSettings
     from zinnet.cutting.stand_in.cutter import StandIn
     from zinnet.cutting.stand_in.depth import loaded_film
     from zinnet.cutting.stand_in.drawing import strokes_svg
@@ -136,6 +142,9 @@ def cutter(
             pass
     head = made.head
     typer.echo(f"{len(head.strokes)} strokes, {head.cut_mm / 1000:.2f} m cut in {head.seconds:.1f} s of its time.")
+    if head.strokes:
+        settings = CutSettings(force_g=head.force_g, blade_mm=made.blade_mm, speed_mm_s=head.speed_mm_s)
+        typer.echo(f"With {settings.said()} it weeds: {made.outcome(settings)}.")
     if made.errors:
         typer.echo(f"It failed: {', '.join(made.errors)}.")
     if draw is not None:

@@ -215,8 +215,7 @@ class Sending:
     def _confirm(self) -> None:
         """Wait until the line that was sent first is cut, and see that all is well."""
         block = self._under_way[0]
-        expected = sum(duration_of([one.path], self.settings).seconds for one in self._under_way)
-        position = self._position(STALL_TIMES * expected + STALL_S)
+        position = self._position(self._patience_s)
         if position[:2] != block.end:
             raise CutError(
                 f"the head stands at {position[0]},{position[1]} after {block.path.name}, not at "
@@ -226,6 +225,12 @@ class Sending:
         self._done.append(block)
         self._under_way.popleft()
         self._tell()
+
+    @property
+    def _patience_s(self) -> float:
+        """How long the lines that are under way may take before something must be wrong."""
+        expected = sum(duration_of([one.path], self.settings).seconds for one in self._under_way)
+        return STALL_TIMES * expected + STALL_S
 
     def _position(self, most_s: float) -> tuple[int, ...]:
         """Wait for the head's position; ask now and then whether the cutter is well."""
@@ -253,14 +258,20 @@ class Sending:
             raise CutError(REASONS.get(code, f"the cutter reports error {code}; see its manual"))
 
     def _write(self, data: bytes) -> None:
-        """Write all bytes; how many got out is known at any time, since the port does not block."""
-        fd = self._fd
+        """Write all bytes; how many got out is known at any time, since the port does not block.
+
+        Raises :class:`CutError` where the cutter holds the line up for longer than all that it has can take.
+        """
+        fd, deadline = self._fd, time.monotonic() + self._patience_s
         while data:
             self._check_stop()
+            if time.monotonic() > deadline:
+                raise CutError("the cutter does not take any more; look at it, and at how the handshake is set")
             _, ready, _ = select.select([], [fd], [], POLL_S)
             if ready:
                 try:
                     data = data[os.write(fd, data[:CHUNK]) :]
+                    deadline = time.monotonic() + self._patience_s
                 except BlockingIOError:
                     time.sleep(POLL_S / 4)
             self._read(0)

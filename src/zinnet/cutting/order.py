@@ -18,8 +18,8 @@ from zinnet.cutting.numbers import lines
 from zinnet.cutting.paths import LAST, CutPath, turns_deg
 from zinnet.cutting.tour import Tour, improved
 
-MOST_STARTS = 16
-ROUNDS, LATER = 4, 0.3
+MOST_STARTS, MOST_IN_GROUP, GROUPS_SHARE = 16, 6, 0.5
+ROUNDS, LATER = 4, 0.2
 """How often order and starts are chosen in turn, and how much of the work the later times take."""
 Points = NDArray[np.float64]
 HOME = (0.0, 0.0)
@@ -95,10 +95,12 @@ def _short_way(paths: Sequence[CutPath], start: tuple[float, float], end: tuple[
     chosen = _best_starts(order, starts, first, last)
     best, best_length = (order, chosen), math.inf
     for round_number in range(ROUNDS):
-        middles = np.array([(one.begins[chosen[k]] + one.ends[chosen[k]]) / 2 for k, one in enumerate(starts)])
-        order = improved(
-            Tour(middles, first, last, before), order, seed=round_number, share=1.0 if not round_number else LATER
-        )
+        begins = np.array([one.begins[at] for one, at in zip(starts, chosen, strict=True)])
+        ends = np.array([one.ends[at] for one, at in zip(starts, chosen, strict=True)])
+        tour = Tour(begins, ends, first, last, before)
+        if not round_number and len(before):
+            order = _by_groups(tour, order)
+        order = improved(tour, order, seed=round_number, share=LATER if round_number else 1.0)
         chosen = _best_starts(order, starts, first, last)
         length = _length(order, chosen, starts, first, last)
         if length > best_length * (1 - 1e-6):
@@ -106,6 +108,32 @@ def _short_way(paths: Sequence[CutPath], start: tuple[float, float], end: tuple[
         best, best_length = (order, chosen), length
     order, chosen = best
     return [paths[k].starting_at(starts[k].numbers[chosen[k]]) for k in order]
+
+
+def _by_groups(tour: Tour, order: NDArray[np.int64]) -> NDArray[np.int64]:
+    """Return an order in which small groups of lines that must follow one another stay together.
+
+    A stretch with such lines in it can't be turned round, but a way through the groups, each by its last line, can.
+    """
+    count = len(order)
+    labels = np.arange(count)
+    for one, other in tour.before:
+        labels[labels == labels[other]] = labels[one]
+    small = np.bincount(labels, minlength=count)[labels] <= MOST_IN_GROUP
+    names = np.where(small, labels, count + np.arange(count))
+    members: dict[int, list[int]] = {}
+    for node in order.tolist():
+        members.setdefault(int(names[node]), []).append(node)
+    groups = list(members.values())
+    group_of = np.empty(count, dtype=np.int64)
+    for number, group in enumerate(groups):
+        group_of[group] = number
+    lasts = np.array([group[-1] for group in groups])
+    between = group_of[tour.before]
+    between = np.unique(between[between[:, 0] != between[:, 1]], axis=0)
+    coarse = Tour(tour.begins[lasts], tour.ends[lasts], tour.first, tour.last, between)
+    found = improved(coarse, np.arange(len(groups)), share=GROUPS_SHARE)
+    return np.concatenate([groups[number] for number in found])
 
 
 def _starts(path: CutPath) -> _Starts:

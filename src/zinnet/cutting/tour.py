@@ -1,4 +1,7 @@
-"""A short way through points of which some must come before others: 2-opt, Or-opt, and small upsets."""
+"""A short way through lines of which some must come before others: 2-opt, Or-opt, and small upsets.
+
+A stretch of the way that is turned round is gone through backwards, and each of its lines is too.
+"""
 
 import math
 from dataclasses import dataclass
@@ -7,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 LONGEST_SEGMENT = 3
-UPSETS_EACH, MOST_UPSETS, UPSETS_OF = 10, 120, 18_000
+UPSETS_EACH, MOST_UPSETS, UPSETS_OF = 12, 110, 10_000
 """How many upsets for each point, at most, and times the number of points: an upset of many points takes longer."""
 UPSET_SPAN = 30
 GAIN = 1e-9
@@ -17,9 +20,10 @@ Points = NDArray[np.float64]
 
 @dataclass(frozen=True, eq=False)
 class Tour:
-    """The points (n, 2), where the way comes from and ends, and pairs (m, 2) of which the first comes first."""
+    """Where lines begin and end (n, 2), where the way comes from and ends, pairs (m, 2) of which one comes first."""
 
-    points: Points
+    begins: Points
+    ends: Points
     first: Points
     last: Points
     before: NDArray[np.int64]
@@ -35,7 +39,7 @@ def improved(tour: Tour, order: Order, *, seed: int = 0, share: float = 1.0) -> 
     way = _Way(tour, order.copy())
     way.settle(range(len(order)))
     random = np.random.default_rng(seed)
-    best, best_length = way.order.copy(), way.length()
+    best, best_length = (way.order, way.turned), way.length()
     upsets = min(UPSETS_EACH * len(order), MOST_UPSETS, UPSETS_OF // len(order))
     for _ in range(int(share * upsets)):
         dirty = way.upset(random)
@@ -44,10 +48,10 @@ def improved(tour: Tour, order: Order, *, seed: int = 0, share: float = 1.0) -> 
         way.settle(dirty)
         length = way.length()
         if length < best_length - GAIN:
-            best, best_length = way.order.copy(), length
+            best, best_length = (way.order, way.turned), length
         else:
-            way.take(best.copy())
-    return best
+            way.take(*best)
+    return best[0]
 
 
 class _Way:
@@ -60,13 +64,16 @@ class _Way:
         for first, second in tour.before.tolist():
             self._earlier[second].append(first)
             self._later[first].append(second)
-        self.take(order)
+        self.take(order, np.zeros(len(order), dtype=bool))
 
-    def take(self, order: Order) -> None:
-        """Take another order."""
+    def take(self, order: Order, turned: NDArray[np.bool_]) -> None:
+        """Take another order; ``turned`` says of each line whether it is gone through backwards."""
         tour, count = self._tour, len(order)
-        self.order = order
-        self._at = np.vstack([tour.first, tour.points[order], tour.last])
+        self.order, self.turned = order, turned
+        back = turned[order][:, None]
+        begins, ends = tour.begins[order], tour.ends[order]
+        self._in = np.vstack([tour.first, np.where(back, ends, begins), tour.last])
+        self._out = np.vstack([tour.first, np.where(back, begins, ends), tour.last])
         place = np.empty(count, dtype=np.int64)
         place[order] = np.arange(count)
         self._place = place
@@ -76,7 +83,7 @@ class _Way:
             first, second = place[tour.before[:, 0]], place[tour.before[:, 1]]
             np.maximum.at(self._low, second, first)
             np.minimum.at(self._high, first, second)
-        self._steps = np.hypot(*np.diff(self._at, axis=0).T)
+        self._steps = np.hypot(*(self._in[1:] - self._out[:-1]).T)
 
     def length(self) -> float:
         """Return how long the way is."""
@@ -99,19 +106,19 @@ class _Way:
 
     def _turn_round(self, i: int) -> tuple[int, ...] | None:
         """Turn a stretch round that begins or ends at a place; return the places whose neighbours changed."""
-        at, steps = self._at, self._steps
+        start, end, steps = self._in, self._out, self._steps
         limit = self._first_conflict(i)
         if limit - i >= 2:
-            before, here = at[i], at[i + 1]
-            last, after = at[i + 2 : limit + 1], at[i + 3 : limit + 2]
+            before, here = end[i], start[i + 1]
+            last, after = end[i + 2 : limit + 1], start[i + 3 : limit + 2]
             gain = steps[i] + steps[i + 2 : limit + 1] - _far(last, before) - _far(after, here)
             k = int(np.argmax(gain))
             if gain[k] > GAIN:
                 return self._reverse(i, i + 1 + k)
         limit = self._last_conflict(i)
         if i - limit >= 2:
-            here, after = at[i + 1], at[i + 2]
-            first, before = at[limit + 2 : i + 1], at[limit + 1 : i]
+            here, after = end[i + 1], start[i + 2]
+            first, before = start[limit + 2 : i + 1], end[limit + 1 : i]
             gain = steps[i + 1] + steps[limit + 1 : i] - _far(first, after) - _far(before, here)
             k = int(np.argmax(gain))
             if gain[k] > GAIN:
@@ -137,34 +144,40 @@ class _Way:
     def _reverse(self, i: int, j: int) -> tuple[int, ...]:
         order = self.order.copy()
         order[i : j + 1] = order[i : j + 1][::-1]
-        self.take(order)
+        self.take(order, self._turn(self.order[i : j + 1]))
         return (i - 1, i, j, j + 1)
+
+    def _turn(self, stretch: Order) -> NDArray[np.bool_]:
+        turned = self.turned.copy()
+        turned[stretch] ^= True
+        return turned
 
     def _carry(self, i: int) -> tuple[int, ...] | None:
         """Carry a few points from a place to where they cost less; return the places whose neighbours changed."""
-        at, steps, count = self._at, self._steps, len(self.order)
-        to_head = _far(at, at[i + 1])
+        start, end, steps, count = self._in, self._out, self._steps, len(self.order)
+        into_head, from_head = _far(end[:-1], start[i + 1]), _far(start[1:], start[i + 1])
         for size in range(1, min(LONGEST_SEGMENT, count - i) + 1):
             j = i + size - 1
-            saved = steps[i] + steps[j + 1] - math.dist(at[i], at[j + 2])
+            saved = steps[i] + steps[j + 1] - math.dist(end[i], start[j + 2])
             if saved <= GAIN:
                 continue
             low, high, inner = self._bounds(i, j)
-            to_tail = to_head if size == 1 else _far(at, at[j + 1])
-            straight = to_head[:-1] + to_tail[1:] - steps
-            turned = to_tail[:-1] + to_head[1:] - steps if not inner else np.full(count + 1, np.inf)
+            straight = into_head + _far(start[1:], end[j + 1]) - steps
+            turned = _far(end[:-1], end[j + 1]) + from_head - steps
+            if inner:
+                turned[:] = np.inf
             cost = np.minimum(straight, turned)
             cost[i : j + 2] = np.inf
             cost[: low + 1] = np.inf
             cost[high + 1 :] = np.inf
             k = int(np.argmin(cost))
             if saved - cost[k] > GAIN:
-                segment = self.order[i : j + 1]
+                segment, backwards = self.order[i : j + 1], self.turned
                 if turned[k] < straight[k]:
-                    segment = segment[::-1]
+                    segment, backwards = segment[::-1], self._turn(segment)
                 rest = np.delete(self.order, np.arange(i, j + 1))
                 put = k if k <= i else k - size
-                self.take(np.concatenate([rest[:put], segment, rest[put:]]))
+                self.take(np.concatenate([rest[:put], segment, rest[put:]]), backwards)
                 return (put - 1, put, put + size - 1, put + size, i - 1, i, j, j + 1)
         return None
 
@@ -190,7 +203,8 @@ class _Way:
             return None
         if bool((self._high[a:b] < c).any()):
             return None
-        self.take(np.concatenate([self.order[:a], self.order[b:c], self.order[a:b], self.order[c:]]))
+        order = np.concatenate([self.order[:a], self.order[b:c], self.order[a:b], self.order[c:]])
+        self.take(order, self.turned)
         middle = a + c - b
         return [k for k in (a - 1, a, middle - 1, middle, c - 1, c) if 0 <= k < count]
 

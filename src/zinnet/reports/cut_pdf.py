@@ -12,6 +12,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from zinnet.cutting.spec import CutSpec
 from zinnet.data import read_toml
 from zinnet.facts import Facts
 from zinnet.geometry.region import Region, as_region, common, rings_of
@@ -76,10 +77,14 @@ def cut_pdf(load: LoadedMat) -> bytes:
     return _page(load, f"Mat {load.numbers}, {load.films}, as it is cut: {load.trims[0].side_down}", draw)
 
 
+def bleed_of(spec: CutSpec) -> float:
+    """Return how far ink goes on past the trim line: as the user says, else as usual."""
+    return float(read_toml("cutting")["print"]["bleed_mm"]) if spec.bleed_mm is None else spec.bleed_mm
+
+
 def print_pdf(facts: Facts, load: LoadedMat) -> bytes:
     """Return what is printed for a mat at life size: mirrored where it is pressed face down, with bleed and marks."""
-    bleed = facts.job.cutting.bleed_mm
-    bleed = float(read_toml("cutting")["print"]["bleed_mm"]) if bleed is None else bleed
+    bleed = bleed_of(facts.job.cutting)
     mirrored = load.mats[0].nest.mirrored
 
     def draw(sheet: Sheet) -> None:

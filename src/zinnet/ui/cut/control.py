@@ -25,11 +25,12 @@ FAIL_AFTER = 0.4
 
 @dataclass
 class Run:
-    """One mat that is or was sent, and what became of it."""
+    """One mat that is or was sent, from when on the stand-in's clock, and what became of it."""
 
     load: LoadedMat
     program: Program
     sending: Sending
+    begun_s: float = 0.0
     report: Report | None = None
 
 
@@ -127,7 +128,8 @@ class CutterControl(QObject):
             load = sending.prepare(self.session.plan, load.number)
             program = sending.program_left(load, sending.broken_mat(load), again=again)
             settings = sending.port_of(load, self._port_name(load, len(program.text)))
-            self.run = Run(load, program, sending.send(load, settings, program))
+            begun_s = self.stand_in.head.seconds if self.stand_in is not None else 0.0
+            self.run = Run(load, program, sending.send(load, settings, program), begun_s)
             self._chosen = load.key
         except ZinnetError as error:
             self.session.said.emit(str(error))
@@ -213,8 +215,16 @@ class CutterControl(QObject):
         said = sending.in_words(report, len(run.program.blocks))
         self.session.said.emit(f"Mat {run.load.numbers}: {said}.")
         if report.is_whole:
-            self.finished[run.load.key] = said
+            self.finished[run.load.key] = self._finished(run, report)
         self.session.use_books(lambda store: sending.write_down(plan, run.load, run.program, report, store))
+
+    def _finished(self, run: Run, report: Report) -> str:
+        """Return how long it took against the estimate, and how it came out on the stand-in."""
+        stand_in, expected = self.stand_in, run.load.duration.seconds
+        if stand_in is None:
+            return f"It took {report.seconds:.0f} s; {expected:.0f} s were estimated."
+        took = f"It took {stand_in.head.seconds - run.begun_s:.0f} s of its time; {expected:.0f} s were estimated."
+        return f"{took} On the stand-in it weeds: {stand_in.outcome(run.load.settings)}."
 
     # ports and the end
 

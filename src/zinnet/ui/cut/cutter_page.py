@@ -191,7 +191,9 @@ class CutterPage(CardPage):
             self.said.setText(said)
             self.bar.setValue(round(100 * len(broken.done) / max(1, len(load.program.blocks))))
         elif load.key in control.finished:
-            self.said.setText("Cut. Bend the mat away from the film, not the film from the mat; take the test cut off.")
+            off = " Take the test cut off." if load.test_spots else ""
+            bend = f"Cut. Bend the mat away from the film, not the film from the mat.{off}"
+            self.said.setText(f"{bend}\n\n{control.finished[load.key]}")
         elif control.sheet_of(load) is None:
             self.said.setText("Its lines are being put in order ...")
         else:

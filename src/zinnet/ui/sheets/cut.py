@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QW
 from zinnet.cut_files import FORMATS
 from zinnet.edits import set_cutting
 from zinnet.nesting.mats import machines
+from zinnet.reports.cut_pdf import bleed_of
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 
@@ -21,6 +22,7 @@ class CutSheet(PropertySheet):
             self.machine.addItem(machine.name, name)
         self.offset = LengthField(session, "How far the knife's tip trails", self._set_offset)
         self.overcut = LengthField(session, "How far a line is cut on past its start", self._set_overcut)
+        self.bleed = LengthField(session, "How far ink goes on past the trim line of what is printed", self._set_bleed)
         self.weed_lines = QCheckBox("Lines through the waste")
         self.weed_lines.setToolTip("Part large waste inside weed frames by straight cuts; needs weed frames (Nest)")
         self.weed_lines.clicked.connect(
@@ -47,6 +49,7 @@ class CutSheet(PropertySheet):
             ("Machine", self.machine),
             ("Knife trails", self.offset),
             ("Overcut", self.overcut),
+            ("Bleed", self.bleed),
             ("", self.weed_lines),
             ("Names", self.names),
         ):
@@ -66,6 +69,8 @@ class CutSheet(PropertySheet):
         self.machine.setCurrentIndex(self.machine.findData(cutting.machine))
         self.offset.show_mm(cutting.knife.offset_mm)
         self.overcut.show_mm(cutting.knife.overcut_mm)
+        self.bleed.show_mm(bleed_of(cutting.spec))
+        self.form.setRowVisible(self.bleed, any(load.is_printed for load in self.session.plan.loads))
         self.weed_lines.setChecked(cutting.spec.weed_lines)
         if not self.names.hasFocus():
             self.names.setText(cutting.spec.names)
@@ -87,6 +92,9 @@ class CutSheet(PropertySheet):
 
     def _set_overcut(self, mm: float) -> bool:
         return self.session.apply(set_cutting("overcut", overcut_mm=mm))
+
+    def _set_bleed(self, mm: float) -> bool:
+        return self.session.apply(set_cutting("bleed", bleed_mm=mm))
 
     def _set_names(self) -> None:
         if self.names.text() != self.session.job.cutting.names:
