@@ -25,7 +25,6 @@ from zinnet.edits import (
 from zinnet.errors import CutError, NestError
 from zinnet.job_file import load_job, save_job
 from zinnet.loading import safe_name
-from zinnet.loading import test_cut_sheet as small_square
 from zinnet.nesting.mats import machine_of
 from zinnet.plan import derive
 from zinnet.preflight import refuse_unready, wrong_sides
@@ -130,9 +129,45 @@ def test_lines_through_the_waste_stay_in_the_frame_and_off_the_pieces():
     assert all(path.kind != "line" for load in document.plan.loads for path in load.sheet.paths)
 
 
-def test_the_test_cut_is_a_square_with_a_triangle_that_is_cut_first():
-    sheet = small_square("cream")
-    assert [path.piece for path in sheet.paths] == ["test-cut-triangle", "test-cut-square"]
+def test_the_test_cut_lies_in_its_spot_and_is_a_square_with_a_triangle_that_is_cut_first():
+    document = boxes(set_nesting("x", test_cut=True))
+    (load,) = document.plan.loads
+    settings = load.settings
+    program = load.test_program(settings)
+    assert [block.path.piece for block in program.blocks] == ["test-cut-triangle", "test-cut-square"]
+    (spot,) = load.test_spots
+    triangle, square = (shapely.Polygon(block.path.points) for block in program.blocks)
+    assert square.symmetric_difference(spot).area < 0.1
+    assert square.contains(triangle)
+    assert not any(path.piece.startswith("test-cut") for path in load.sheet.paths)
+    assert boxes().plan.loads[0].test_program(settings) is None
+
+
+def test_the_test_cut_alone_is_sent_and_no_spot_is_said():
+    load = boxes(set_nesting("x", test_cut=True)).plan.loads[0]
+    with StandInPort(times=None) as port:
+        report = sending.send_test(load, sending.PortSettings(port.name), load.settings).wait(10)
+        assert len(port.cutter.head.strokes) == 2
+    assert report.is_whole
+    assert sending.broken_mat(load) is None
+    with pytest.raises(CutError, match="no spot"):
+        sending.send_test(boxes().plan.loads[0], sending.PortSettings("nowhere"), load.settings)
+
+
+def test_films_that_share_a_mat_but_not_their_settings_are_found():
+    document = nested(document_of(RED_AND_BLUE, set_placement("x", width_mm=60.0), set_nesting("x", share_mats=True)))
+    (load,) = document.plan.loads
+    assert load.set_otherwise == ()
+    assert load.sheet.films == tuple(dict.fromkeys(path.film for path in load.sheet.paths))
+    assert len(load.mats) == 2
+    assert load.stem.startswith("mat-01-02-")
+    other = load.settings.model_copy(update={"force_g": 150.0})
+    document.apply(set_film_settings(load.mats[1].nest.film.id, other))
+    assert document.plan.loads[0].set_otherwise == (load.mats[1].nest.film.name,)
+    finding = next(one for one in document.plan.findings if one.id == "settings-changed")
+    document.apply(finding.mend)
+    nested(document)
+    assert all(not load.set_otherwise for load in document.plan.loads)
 
 
 @pytest.mark.parametrize("text", ["../../etc/passwd", "a/b\\c", "  ", "..", "mat\n1", "x" * 500, "Mütze, rot"])

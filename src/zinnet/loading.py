@@ -6,23 +6,19 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-import shapely
-
+from zinnet.cut_lines import MatContent, drawn_lines, ordered_lines, test_cut_lines
 from zinnet.cutting.duration import Duration, duration_of
 from zinnet.cutting.hpgl import Program, Setup, program_of
 from zinnet.cutting.knife import Knife
-from zinnet.cutting.once import cut_once
-from zinnet.cutting.order import in_cutting_order
-from zinnet.cutting.paths import CutPath, CutSheet, Shape, file_order, line_path
+from zinnet.cutting.numbers import grip
+from zinnet.cutting.paths import CutPath, CutSheet
 from zinnet.cutting.settings import Blade, CutSettings, CutTest, Known, known_settings
 from zinnet.cutting.spec import CutSpec
-from zinnet.geometry.region import Region, as_region, union
+from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift
-from zinnet.layers.films import kind_of
-from zinnet.layers.marks import frame_box
-from zinnet.layers.weeding import weed_lines
-from zinnet.nested import Mat
-from zinnet.nesting.mats import Machine, machine_name, machine_of, mat_of, room
+from zinnet.layers.films import Film, kind_of
+from zinnet.nested import TEST_CUT, Mat
+from zinnet.nesting.mats import Machine, machine_name, machine_of, mat_of
 from zinnet.nesting.mats import Mat as Bed
 from zinnet.trims import Trim
 
@@ -49,6 +45,12 @@ class Cutting:
         """The blade that is in the machine."""
         return next((blade for blade in reversed(self.blades) if blade.machine == self.machine), None)
 
+    def known(self, film: Film) -> Known:
+        """Return the best known settings of a film, or the job's own."""
+        own = self.spec.settings_of(film.id)
+        known = known_settings(film, self.machine, self.device, self.tests)
+        return known if own is None or own == known.settings else Known(settings=own, source="set for this job")
+
     @property
     def knife(self) -> Knife:
         """The knife, by the machine where the user says nothing else."""
@@ -57,6 +59,12 @@ class Cutting:
             device.knife_offset_mm if spec.knife_offset_mm is None else spec.knife_offset_mm,
             device.overcut_mm if spec.overcut_mm is None else spec.overcut_mm,
         )
+
+    def setup(self, settings: CutSettings) -> Setup:
+        """Return how the machine is told to cut: force and speed only where it takes them."""
+        told = self.device.takes_settings
+        force, speed = (settings.force_g, settings.speed_mm_s) if told else (None, None)
+        return Setup(self.knife, force, speed, settings.passes)
 
 
 @dataclass(frozen=True, eq=False)
@@ -114,11 +122,14 @@ class LoadedMat:
 
     @property
     def known(self) -> Known:
-        """The best known settings of its film, or the job's own."""
-        film, cutting = self.mats[0].nest.film, self.cutting
-        own = cutting.spec.settings_of(film.id)
-        known = known_settings(film, cutting.machine, cutting.device, cutting.tests)
-        return known if own is None or own == known.settings else Known(settings=own, source="set for this job")
+        """The best known settings of its film, or the job's own; of several films those of the first."""
+        return self.cutting.known(self.mats[0].nest.film)
+
+    @property
+    def set_otherwise(self) -> tuple[str, ...]:
+        """The films on it that would be set otherwise than the first, by their names."""
+        films = {mat.nest.film.id: mat.nest.film for mat in self.mats}.values()
+        return tuple(film.name for film in films if self.cutting.known(film).settings != self.settings)
 
     @property
     def settings(self) -> CutSettings:
@@ -143,13 +154,13 @@ class LoadedMat:
     @property
     def drawn(self) -> tuple[CutPath, ...]:
         """Its lines in the order in which the nest gives them, no line twice."""
-        return _drawn(self._content)
+        return drawn_lines(self._content)
 
     @property
     def sheet(self) -> CutSheet:
         """All that is cut on it, in the order of cutting. The head comes from the mat's lower left corner."""
         width, height = self.size
-        return CutSheet(self.stem, width, height, _ordered(self._content, height))
+        return CutSheet(self.stem, width, height, ordered_lines(self._content, height))
 
     @property
     def content_key(self) -> tuple[object, ...]:
@@ -157,21 +168,15 @@ class LoadedMat:
         return self._content, self.size, self.setup
 
     @property
-    def _content(self) -> "_Content":
+    def _content(self) -> MatContent:
         cutting = self.cutting
         sticks = tuple(self.stick(trim) for trim in self.trims)
-        return _Content(self.mats, sticks, cutting.joined, cutting.framed, cutting.spec.weed_lines)
+        return MatContent(self.mats, sticks, cutting.joined, cutting.framed, cutting.spec.weed_lines)
 
     @property
     def setup(self) -> Setup:
         """How the machine is told to cut it."""
-        settings, told = self.settings, self.cutting.device.takes_settings
-        return Setup(
-            self.cutting.knife,
-            self.settings.force_g if told else None,
-            settings.speed_mm_s if told else None,
-            settings.passes,
-        )
+        return self.cutting.setup(self.settings)
 
     @property
     def program(self) -> Program:
@@ -197,6 +202,14 @@ class LoadedMat:
             if mat.test_spot is not None
         )
 
+    def test_program(self, settings: CutSettings) -> Program | None:
+        """Return the program of the test cut in the spot that is kept for it, or None where none is."""
+        spots, (width, height) = self.test_spots, self.size
+        if not spots:
+            return None
+        lines = test_cut_lines(self.mats[0].nest.film.id, spots[0], height)
+        return program_of(CutSheet(TEST_CUT, width, height, lines), self.cutting.setup(settings))
+
     @property
     def curls(self) -> bool:
         """Whether its film is a scrap or the end of a roll that may lift at the edges."""
@@ -208,7 +221,7 @@ class LoadedMat:
         if self.bed.fed:
             return f"{self.bed.name}: fed straight, no mat"
         thick = max(kind_of(mat.nest.film).thickness_um for mat in self.mats)
-        strong = self.curls or thick >= STIFF_UM
+        strong = self.curls or thick >= grip().stiff_um
         return f"{self.bed.name}, {'a strong grip: it holds what curls' if strong else 'a usual grip'}"
 
     @property
@@ -226,48 +239,20 @@ class LoadedMat:
         return tuple(found)
 
 
-@dataclass(frozen=True)
-class _Content:
-    """All that the lines of a mat depend on: what is nested, where its films are stuck, what is cut beside it."""
-
-    mats: tuple[Mat, ...]
-    sticks: tuple[tuple[float, float], ...]
-    joined: bool
-    framed: bool
-    weed_lines: bool
-
-
-@lru_cache(maxsize=256)
-def _drawn(content: _Content) -> tuple[CutPath, ...]:
-    shapes: list[Shape] = []
-    lines: list[CutPath] = []
-    for mat, (x, y) in zip(content.mats, content.sticks, strict=True):
-        found = _shapes(mat, joined=content.joined, framed=content.framed)
-        shapes += [Shape(one.name, one.film, moved(one.region, shift(x, y)), one.kind) for one in found]
-        if content.weed_lines:
-            lines += [line.shifted(x, y) for line in _weed_lines(mat, framed=content.framed)]
-    return cut_once(file_order(shapes, lines))
-
-
-@lru_cache(maxsize=256)
-def _ordered(content: _Content, height_mm: float) -> tuple[CutPath, ...]:
-    return in_cutting_order(_drawn(content), (0.0, height_mm))
-
-
 @lru_cache(maxsize=64)
-def _program(content: _Content, size: tuple[float, float], setup: Setup) -> Program:
-    return program_of(CutSheet("", *size, _ordered(content, size[1])), setup)
+def _program(content: MatContent, size: tuple[float, float], setup: Setup) -> Program:
+    return program_of(CutSheet("", *size, ordered_lines(content, size[1])), setup)
 
 
 @lru_cache(maxsize=256)
-def _duration(content: _Content, height_mm: float, settings: CutSettings) -> Duration:
-    return duration_of(_ordered(content, height_mm), settings, (0.0, height_mm))
+def _duration(content: MatContent, height_mm: float, settings: CutSettings) -> Duration:
+    return duration_of(ordered_lines(content, height_mm), settings, (0.0, height_mm))
 
 
 @lru_cache(maxsize=256)
-def _lines_digest(content: _Content, height_mm: float) -> str:
+def _lines_digest(content: MatContent, height_mm: float) -> str:
     found = hashlib.sha256()
-    for path in _ordered(content, height_mm):
+    for path in ordered_lines(content, height_mm):
         found.update(path.name.encode() + path.points.round(3).tobytes())
     return found.hexdigest()[:16]
 
@@ -282,8 +267,6 @@ def _key(mats: tuple[Mat, ...], films: tuple[tuple[tuple[float, float], str], ..
 
 
 MOST_LETTERS = 120
-STIFF_UM = 200.0
-"""Film of this thickness bends a mat's grip loose (from memory)."""
 
 
 def safe_name(text: str) -> str:
@@ -301,58 +284,6 @@ def loads_of(trims: Sequence[Trim], mat: str, cutting: Cutting) -> tuple[LoadedM
         before = found[-1] if found else None
         found.append(LoadedMat(together[0].mat.number, together, bed, cutting, before))
     return tuple(found)
-
-
-def _shapes(mat: Mat, *, joined: bool, framed: bool) -> list[Shape]:
-    """Return what is cut on a mat, ``framed`` by one weed frame. Outlines that are not joined are cut as drawn."""
-    found, film = [], mat.nest.film.id
-    for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
-        name = f"{placed.piece}-copy-{placed.copy_number}"
-        part = mat.nest.part(placed.piece)
-        if part.marks is not None:
-            marks = part.marks.moved(placed.matrix)
-            if not marks.registers.is_empty:
-                found.append(Shape(f"{name}-marks", film, marks.registers, "mark"))
-            found.append(Shape(f"{name}-frame", film, Region([marks.frame]), "frame"))
-        if joined:
-            found.append(Shape(name, film, region))
-        else:
-            drawn = [moved(one, placed.matrix) for one in part.drawn]
-            found += [Shape(f"{name}-{k}", film, one) for k, one in enumerate(drawn, start=1)]
-    if framed:
-        found.append(Shape(f"weed-frame-{mat.number}", film, mat.frame(), "frame"))
-    return found
-
-
-def _weed_lines(mat: Mat, *, framed: bool) -> list[CutPath]:
-    """Return the lines that part the waste inside weed frames."""
-    film, found = mat.nest.film.id, []
-    if framed:
-        frame = mat.frame().bounds
-        inside = [("weed-line", union(mat.regions), frame)]
-    else:
-        inside = [
-            (f"{placed.piece}-copy-{placed.copy_number}-line", region, frame_box(region.bounds))
-            for placed, region in zip(mat.layout.placed, mat.regions, strict=True)
-            if mat.nest.part(placed.piece).marks is not None
-        ]
-    for name, region, box in inside:
-        lines = weed_lines(region, box)
-        found += [line_path(f"{name}-{mat.number}-{k}", film, line) for k, line in enumerate(lines, start=1)]
-    return found
-
-
-def test_cut_sheet(film: str) -> CutSheet:
-    """Return the test cut: a small square with a triangle inside, the triangle first."""
-    side = room().test_cut_mm
-    margin = side / 4
-    triangle = shapely.Polygon([(side / 2, margin), (side - margin, side - margin), (margin, side - margin)])
-    shapes = [
-        Shape("test-cut-triangle", film, as_region(triangle)),
-        Shape("test-cut-square", film, as_region(shapely.box(0, 0, side, side)), "frame"),
-    ]
-    paths = in_cutting_order(file_order(shapes), (0.0, side))
-    return CutSheet("test-cut", side, side, paths)
 
 
 def cutting_of(

@@ -14,6 +14,7 @@ import platformdirs
 
 from zinnet.cutting.hpgl import Program
 from zinnet.cutting.link import PortSettings, Report, Sending, rest_of
+from zinnet.cutting.settings import CutSettings
 from zinnet.errors import CutError
 from zinnet.files import write_whole
 from zinnet.loading import LoadedMat
@@ -96,6 +97,16 @@ def send(
 
     sending = Sending(program, port, load.settings, on_change=change)
     return sending.start()
+
+
+def send_test(
+    load: LoadedMat, port: PortSettings, settings: CutSettings, *, on_change: Callable[[Sending], None] | None = None
+) -> Sending:
+    """Start to cut the test cut in the spot that is kept for it. Raises :class:`CutError` where none is kept."""
+    program = load.test_program(settings)
+    if program is None:
+        raise CutError(f"On mat {load.numbers} no spot is kept free for a test cut; ask for one at Nest.")
+    return Sending(program, port, settings, on_change=on_change).start()
 
 
 def write_down(plan: Plan, load: LoadedMat, program: Program, report: Report, store: WorkshopStore) -> None:

@@ -144,6 +144,28 @@ def test_a_test_cut_is_tried_said_and_the_next_is_proposed(cut, qtbot):
     qtbot.waitUntil(lambda: len(cut.session.workshop.tests) == tries - 1, timeout=10_000)
 
 
+def test_the_test_cut_is_sent_to_the_cutter_that_is_chosen(cut, window, qtbot):
+    said = []
+    cut.session.said.connect(said.append)
+    cut.show_page("trial")
+    page = cut.pages["trial"]
+    cut.control.say_loaded()
+    click(qtbot, page.cut)
+    assert "no spot is kept" in said[-1]
+    window.open_demo("shelf")
+    session = window.session
+    qtbot.waitUntil(lambda: bool(session.workshop.stock) and session.plan.is_nested, timeout=20_000)
+    click(qtbot, page.cut)
+    assert "Nobody has said" in said[-1]
+    cut.control.say_loaded()
+    click(qtbot, page.cut)
+    assert cut.control.run.is_test
+    qtbot.waitUntil(lambda: not cut.control.is_running, timeout=20_000)
+    assert "weed it" in said[-1]
+    assert len(cut.control.stand_in.head.strokes) == 2
+    assert not cut.control.finished
+
+
 def test_settings_found_are_used_for_the_job_and_a_new_blade_is_counted(cut, qtbot):
     cut.show_page("trial")
     page = cut.pages["trial"]

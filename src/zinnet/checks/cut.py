@@ -4,7 +4,7 @@ import hashlib
 from collections.abc import Iterator
 
 from zinnet.checks.model import Finding, Place, found
-from zinnet.edits import confirm, say_loaded
+from zinnet.edits import confirm, say_loaded, set_nesting
 from zinnet.facts import Facts
 from zinnet.loading import LoadedMat
 
@@ -31,6 +31,14 @@ def loading_side(facts: Facts) -> Iterator[Finding]:
 def settings_changed(facts: Facts) -> Iterator[Finding]:
     """A mat's film needs other settings than the one before."""
     for load in facts.loads if facts.is_nested else ():
+        if load.set_otherwise:
+            yield found(
+                "settings-changed",
+                f"mat {load.numbers} carries {load.films}; {', '.join(load.set_otherwise)} would be set otherwise",
+                f"all of it is cut with {load.settings.said()}; test cuts decide",
+                place=_on(load),
+                mend=set_nesting("one film on each mat", share_mats=False),
+            )
         if load.before is None or load.settings == load.before.settings:
             continue
         subject = f"settings {load.before.key} {load.key}"

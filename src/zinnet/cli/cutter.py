@@ -69,12 +69,11 @@ def send(
     afresh: Annotated[
         bool, typer.Option("--afresh", help="Forget what was cut of it before: another film is on.")
     ] = False,
+    test: Annotated[bool, typer.Option("--test-cut", help="Only the test cut, in the spot kept for it.")] = False,
     machine: MachineName = None,
     passes: Passes = None,
 ) -> None:
     """Send one mat to a cutter; after a break, what is left of it."""
-    from rich.progress import Progress
-
     from zinnet import sending
     from zinnet.workshop.store import WorkshopStore
 
@@ -86,22 +85,17 @@ def send(
     if not loaded and sys.stdin.isatty():
         loaded = typer.confirm("Is it loaded like this?")
     load = sending.prepare(document.plan, mat, loaded=loaded)
+    if test:
+        report = _followed(sending.send_test(load, sending.port_of(load, port), load.settings), "test cut")
+        typer.echo(f"{sending.in_words(report, len(report.done))}. Weed it, then say how: zinnet testcut.")
+        raise typer.Exit(0 if report.is_whole else 1)
     if afresh:
         sending.forget_journal(load)
     broken = sending.broken_mat(load)
     program = sending.program_left(load, broken, again=again)
     if broken is not None:
         typer.echo(f"It was begun before: {len(load.program.blocks) - len(program.blocks)} lines are left out.")
-    running = sending.send(load, sending.port_of(load, port), program)
-    with Progress(disable=not sys.stdout.isatty(), transient=True) as progress:
-        bar = progress.add_task(f"mat {load.numbers}", total=1.0)
-        try:
-            while running.is_running:
-                running.wait(0.2)
-                progress.update(bar, completed=running.share)
-        except KeyboardInterrupt:
-            running.stop()
-    report = running.wait()
+    report = _followed(sending.send(load, sending.port_of(load, port), program), f"mat {load.numbers}")
     sending.write_down(document.plan, load, program, report, WorkshopStore())
     said = sending.in_words(report, len(program.blocks))
     typer.echo(said[0].upper() + said[1:] + ".", err=not report.is_whole)
@@ -213,6 +207,21 @@ def card_lines(load: Any) -> list[str]:
     if load.curls:
         lines.append("  tape the corners if they lift")
     return lines
+
+
+def _followed(running: Any, what: str) -> Any:
+    """Follow what is being sent to its end, with a bar on a terminal; Ctrl+C stops the cutter. Return the report."""
+    from rich.progress import Progress
+
+    with Progress(disable=not sys.stdout.isatty(), transient=True) as progress:
+        bar = progress.add_task(what, total=1.0)
+        try:
+            while running.is_running:
+                running.wait(0.2)
+                progress.update(bar, completed=running.share)
+        except KeyboardInterrupt:
+            running.stop()
+    return running.wait()
 
 
 def _document(job: Path, passes: list[str] | None) -> Any:

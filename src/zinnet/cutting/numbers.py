@@ -29,6 +29,12 @@ class Motion(Frozen):
     corner_deg: float
 
 
+class Grip(Frozen):
+    """From which thickness (micrometres) a film needs a mat with a strong grip."""
+
+    stiff_um: float
+
+
 def _numbers[T: Frozen](model: type[T], table: str) -> T:
     rows = read_toml("cutting")[table]
     return model.model_validate({name: rows[name] for name in model.model_fields})
@@ -44,3 +50,9 @@ def lines() -> Lines:
 def motion() -> Motion:
     """Return how a cutter usually moves."""
     return _numbers(Motion, "motion")
+
+
+@cache
+def grip() -> Grip:
+    """Return what tells a strong grip from a usual one."""
+    return _numbers(Grip, "grip")

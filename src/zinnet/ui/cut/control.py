@@ -8,6 +8,7 @@ from zinnet import sending
 from zinnet.cutting.hpgl import Program
 from zinnet.cutting.link import Report, Sending, ports
 from zinnet.cutting.paths import CutSheet
+from zinnet.cutting.settings import CutSettings
 from zinnet.cutting.stand_in.cutter import Failure, FailureKind, StandIn
 from zinnet.cutting.stand_in.depth import loaded_film
 from zinnet.cutting.stand_in.port import StandInPort
@@ -16,6 +17,7 @@ from zinnet.errors import ZinnetError
 from zinnet.layers.films import kind_of
 from zinnet.loading import LoadedMat
 from zinnet.ui.session import Session
+from zinnet.workshop.cutbook import CutBook
 
 STAND_IN = "stand-in"
 FOLLOW_MS = 40
@@ -31,6 +33,7 @@ class Run:
     program: Program
     sending: Sending
     begun_s: float = 0.0
+    is_test: bool = False
     report: Report | None = None
 
 
@@ -138,6 +141,23 @@ class CutterControl(QObject):
         self.changed.emit()
         return True
 
+    def send_test(self, film: str, settings: CutSettings) -> bool:
+        """Send the test cut of a film, in the spot that is kept for it on its first mat."""
+        load = next((one for one in self.loads if film in [mat.nest.film.id for mat in one.mats]), None)
+        if load is None or self.is_running:
+            return False
+        try:
+            load = sending.prepare(self.session.plan, load.number)
+            port = sending.port_of(load, self._port_name(load, 0))
+            running = sending.send_test(load, port, settings)
+        except ZinnetError as error:
+            self.session.said.emit(str(error))
+            return False
+        self.run = Run(load, running.program, running, is_test=True)
+        self._timer.start()
+        self.changed.emit()
+        return True
+
     def pause(self) -> None:
         """Pause after the lines under way, or go on."""
         if self.run is not None and self.is_running:
@@ -211,6 +231,12 @@ class CutterControl(QObject):
 
     def _end(self, run: Run, report: Report) -> None:
         run.report = report
+        if run.is_test:
+            done = "The test cut is cut: weed it, and say how it came off." if report.is_whole else report.reason
+            self.session.said.emit(done)
+            metres, machine = sum(block.path.length_mm for block in run.program.blocks) / 1000, run.load.cutting.machine
+            self.session.use_books(lambda store: CutBook(store).add_metres(machine, metres))
+            return
         plan = self.session.plan
         said = sending.in_words(report, len(run.program.blocks))
         self.session.said.emit(f"Mat {run.load.numbers}: {said}.")

@@ -67,7 +67,7 @@ def draw_cutter(painter: QPainter, control: CutterControl, box: QRectF, layers: 
 def _state(control: CutterControl, load: LoadedMat) -> tuple[set[str], set[str], str | None]:
     """Return which lines of a mat are cut, which are under way or in doubt, and which one is under the knife."""
     run = control.run
-    if run is not None and run.load.key == load.key:
+    if run is not None and not run.is_test and run.load.key == load.key:
         names = {block.path.name for block in run.program.blocks}
         before = {block.path.name for block in load.program.blocks} - names
         report = run.sending.report

@@ -70,7 +70,8 @@ class TrialPage(CardPage):
         )
         self.new_blade = _button("A new blade is in", "Count metres from now on for a new blade", self._put_in_blade)
         self.use = _button("Use for this job", "Cut the film with these settings in this job", self._use)
-        self.practice = _button("Cut it on the stand-in", "Try on the stand-in's film how it weeds (T)", self.try_it)
+        self.cut = _button("Cut the test", "Cut it in the spot kept on the mat, on the chosen cutter", self._cut)
+        self.practice = _button("Practise", "Try on the stand-in's film how it weeds (T)", self.try_it)
         self.practice.setShortcut("T")
         self.seen = QLabel()
         self.seen.setWordWrap(True)
@@ -110,9 +111,10 @@ class TrialPage(CardPage):
         grid.addWidget(holder, 0, 1, 5, 1)
         grid.setColumnStretch(0, 1)
         ask = QHBoxLayout()
-        asked = QLabel("Cut a small square with a triangle, weed it by hand. How did it weed?")
+        asked = QLabel("Cut a small square with a triangle and weed it by hand. How did it come off?")
         asked.setFont(font(PLAIN, bold=True))
         ask.addWidget(asked, 1)
+        ask.addWidget(self.cut)
         ask.addWidget(self.practice)
         answers = QHBoxLayout()
         answers.setSpacing(6)
@@ -272,6 +274,11 @@ class TrialPage(CardPage):
         found = outcome_of(loaded, depth_um(loaded, advised.shown, 0.0 if blade is None else blade.metres))
         self.seen.setText(f"On the stand-in: {found}. Press what you see, and the next try is proposed.")
         self.seen.show()
+
+    def _cut(self) -> None:
+        film, advised = self.chosen, self.advised
+        if film is not None and advised is not None:
+            self.control.send_test(film.id, advised.shown)
 
     def _use(self) -> None:
         film, advised = self.chosen, self.advised
