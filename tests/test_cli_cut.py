@@ -9,6 +9,7 @@ import time
 import pytest
 
 from tests.helpers import document_of, nested
+from zinnet.cli import main
 from zinnet.edits import override_side, set_copies, set_placement
 
 BOX = '<rect width="60" height="40" fill="#f4ead5"/><circle cx="80" cy="20" r="12" fill="#f4ead5"/>'
@@ -71,11 +72,14 @@ def test_cut_writes_every_format_and_names_what_it_wrote(job, tmp_path):
         (["--pass", "wrong-cut-side"], "has no reason"),
     ],
 )
-def test_what_can_not_be_is_one_sentence(job, tmp_path, words, said):
-    done = run("cut", job, "--out", tmp_path / "out", *words)
-    assert done.returncode == 2
-    assert said in done.stderr
-    assert done.stderr.count("\n") == 1
+def test_what_can_not_be_is_one_sentence(job, tmp_path, words, said, monkeypatch, capsys):
+    monkeypatch.setattr(sys, "argv", ["zinnet", "cut", str(job), "--out", str(tmp_path / "out"), *words])
+    with pytest.raises(SystemExit) as ended:
+        main()
+    assert ended.value.code == 2
+    error = capsys.readouterr().err
+    assert said in error
+    assert error.count("\n") == 1
 
 
 def test_a_wrong_side_is_written_and_sent_only_with_an_override(wrong_job, tmp_path, port):

@@ -29,6 +29,7 @@ from zinnet.nesting.mats import machine_of
 from zinnet.plan import derive
 from zinnet.preflight import refuse_unready, wrong_sides
 from zinnet.workshop.cutbook import CutBook
+from zinnet.workshop.stock import StockItem
 from zinnet.workshop.store import WorkshopStore
 
 TALL = '<path d="M0 0H100V20H60V130H100V150H0V130H40V20H0Z" fill="#f4ead5"/>'
@@ -155,7 +156,15 @@ def test_the_test_cut_alone_is_sent_and_no_spot_is_said():
 
 
 def test_films_that_share_a_mat_but_not_their_settings_are_found():
-    document = nested(document_of(RED_AND_BLUE, set_placement("x", width_mm=60.0), set_nesting("x", share_mats=True)))
+    document = document_of(
+        RED_AND_BLUE, set_placement("x", width_mm=60.0), set_nesting("x", from_shelf=True, share_mats=True)
+    )
+    films = [row.film.id for row in document.plan.layers]
+    stock = tuple(
+        StockItem(number=k, film=film, kind="sheet", width_mm=100, length_mm=120) for k, film in enumerate(films, 1)
+    )
+    document.use_workshop(document.workshop.model_copy(update={"stock": stock}))
+    nested(document)
     (load,) = document.plan.loads
     assert load.set_otherwise == ()
     assert load.sheet.films == tuple(dict.fromkeys(path.film for path in load.sheet.paths))

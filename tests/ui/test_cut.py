@@ -152,8 +152,9 @@ def test_the_test_cut_is_sent_to_the_cutter_that_is_chosen(cut, window, qtbot):
     cut.control.say_loaded()
     click(qtbot, page.cut)
     assert "no spot is kept" in said[-1]
-    window.open_demo("shelf")
     session = window.session
+    session.document.saved = session.job
+    window.open_demo("shelf")
     qtbot.waitUntil(lambda: bool(session.workshop.stock) and session.plan.is_nested, timeout=20_000)
     click(qtbot, page.cut)
     assert "Nobody has said" in said[-1]

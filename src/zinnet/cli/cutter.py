@@ -1,7 +1,11 @@
 """Commands of the cutter: cut (write its files), send (to a port), cutter (the stand-in), testcut (what to set)."""
 
+import signal
 import sys
+import threading
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -129,11 +133,9 @@ def cutter(
         typer.echo(port.name)
         sys.stdout.flush()
         end = None if seconds is None else time.monotonic() + seconds
-        try:
-            while port.is_on and (end is None or time.monotonic() < end):
+        with _told_to_end() as told:
+            while port.is_on and not told.is_set() and (end is None or time.monotonic() < end):
                 time.sleep(0.05)
-        except KeyboardInterrupt:
-            pass
     head = made.head
     typer.echo(f"{len(head.strokes)} strokes, {head.cut_mm / 1000:.2f} m cut in {head.seconds:.1f} s of its time.")
     if head.strokes:
@@ -215,13 +217,25 @@ def _followed(running: Any, what: str) -> Any:
 
     with Progress(disable=not sys.stdout.isatty(), transient=True) as progress:
         bar = progress.add_task(what, total=1.0)
-        try:
+        with _told_to_end() as told:
             while running.is_running:
-                running.wait(0.2)
+                running.wait(0.1)
                 progress.update(bar, completed=running.share)
-        except KeyboardInterrupt:
-            running.stop()
+                if told.is_set():
+                    running.stop()
     return running.wait()
+
+
+@contextmanager
+def _told_to_end() -> Iterator[threading.Event]:
+    """Give an event that is set by Ctrl+C or a polite kill, also where whoever started this ignores them."""
+    told = threading.Event()
+    before = {one: signal.signal(one, lambda *_: told.set()) for one in (signal.SIGINT, signal.SIGTERM)}
+    try:
+        yield told
+    finally:
+        for one, handler in before.items():
+            signal.signal(one, handler)
 
 
 def _document(job: Path, passes: list[str] | None) -> Any:

@@ -183,7 +183,9 @@ class CutterControl(QObject):
 
     def broken(self, load: LoadedMat) -> sending.Broken | None:
         """Return how far a mat got that was broken off."""
-        return None if self.is_running or self.sheet_of(load) is None else sending.broken_mat(load)
+        if self.is_running or load.key in self.finished or self.sheet_of(load) is None:
+            return None
+        return sending.broken_mat(load)
 
     def _port_name(self, load: LoadedMat, size: int) -> str:
         """Return the port that is sent to; the stand-in is started for it where it is the one."""
