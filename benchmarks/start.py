@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication, QMainWindow
 app = QApplication([]); window = QMainWindow(); window.show(); app.processEvents()
 """
 ZINNET = """
-from zinnet.ui.app import make_application
+from zinnet.ui.application import make_application
 from zinnet.ui.session import Session
 from zinnet.ui.window import MainWindow
 app = make_application(); session = Session(); window = MainWindow(session); window.show(); app.processEvents()

@@ -1,49 +1,23 @@
 """Starting the window, with a display or without one."""
 
-import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QMessageLogContext, QSettings, QTimer, QtMsgType, qInstallMessageHandler
+from PySide6.QtCore import QTimer
 from PySide6.QtGui import QGuiApplication
-from PySide6.QtWidgets import QApplication
 
 from zinnet.cut_files import FORMATS, write_cut_files, write_job_sheet
 from zinnet.demo import demo_document, nest_document
 from zinnet.document import Document
 from zinnet.export import findings_json, plan_json, write_json
 from zinnet.nesting.run import prepare_workers
+from zinnet.ui.application import has_display, make_application
 from zinnet.ui.session import Session
-from zinnet.ui.theme import remembered_theme, use_theme
 from zinnet.ui.window import MainWindow, centre_on_screen
 
 WARM_MS = 600
 """How long after the window is up workers for nests are started."""
-
-
-def has_display() -> bool:
-    """Tell whether there is a display to open a window on."""
-    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
-
-
-def make_application() -> QApplication:
-    """Return the application, on a virtual screen where there is no display."""
-    if not has_display():
-        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-        qInstallMessageHandler(_say_unless_known)
-    existing = QApplication.instance()
-    app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
-    app.setApplicationName("zinnet")
-    app.setDesktopFileName("zinnet")
-    use_theme(remembered_theme(QSettings("zinnet", "zinnet")))
-    return app
-
-
-def _say_unless_known(kind: QtMsgType, context: QMessageLogContext, message: str) -> None:
-    """Pass on what Qt says, but for what every virtual screen says of itself."""
-    if "propagateSizeHints" not in message:
-        sys.stderr.write(f"{message}\n")
 
 
 def run_window(path: Path | None = None, document: Document | None = None) -> int:

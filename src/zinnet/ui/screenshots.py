@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QApplication
 from zinnet.cutting.settings import Outcome
 from zinnet.demo import demo_document
 from zinnet.document import Document
-from zinnet.ui.app import make_application
+from zinnet.ui.application import make_application
 from zinnet.ui.cut.trial_page import TrialPage
 from zinnet.ui.nest.questions_page import QuestionsPage
 from zinnet.ui.session import Session

@@ -1,0 +1,33 @@
+"""The Qt application, on a display or on a virtual screen."""
+
+import os
+import sys
+
+from PySide6.QtCore import QMessageLogContext, QSettings, QtMsgType, qInstallMessageHandler
+from PySide6.QtWidgets import QApplication
+
+from zinnet.ui.theme import remembered_theme, use_theme
+
+
+def has_display() -> bool:
+    """Tell whether there is a display to open a window on."""
+    return bool(os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY"))
+
+
+def make_application() -> QApplication:
+    """Return the application, on a virtual screen where there is no display."""
+    if not has_display():
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+        qInstallMessageHandler(_say_unless_known)
+    existing = QApplication.instance()
+    app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
+    app.setApplicationName("zinnet")
+    app.setDesktopFileName("zinnet")
+    use_theme(remembered_theme(QSettings("zinnet", "zinnet")))
+    return app
+
+
+def _say_unless_known(kind: QtMsgType, context: QMessageLogContext, message: str) -> None:
+    """Pass on what Qt says, but for what every virtual screen says of itself."""
+    if "propagateSizeHints" not in message:
+        sys.stderr.write(f"{message}\n")
