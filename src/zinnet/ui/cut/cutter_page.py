@@ -179,8 +179,8 @@ class CutterPage(CardPage):
             combo.setEnabled(not running)
         self.bar.show()
         if running and run is not None:
-            self._show_running(run.load, run.sending.state, run.sending.current)
             self.bar.setValue(round(run.sending.share * 100))
+            self._show_running(run.load, run.sending.state, run.sending.current)
             return
         self.head.setText(f"Mat {load.numbers}, {load.films}")
         self.bar.setValue(100 if load.key in control.finished else 0)
@@ -206,7 +206,8 @@ class CutterPage(CardPage):
         if state == "paused":
             self.said.setText("Paused: the knife is lifted.")
         else:
-            self.said.setText(f"Cutting {current}" if current else "Sending ...")
+            whole = "All is cut; the head goes home." if self.bar.value() == self.bar.maximum() else "Sending ..."
+            self.said.setText(f"Cutting {current}" if current else whole)
 
     def _note(self) -> str:
         if self.control.port == STAND_IN:

@@ -4,6 +4,7 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from zinnet.cutting.advice import worn_blade
 from zinnet.loading import LoadedMat
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import CutterControl
@@ -147,6 +148,10 @@ class LoadingPage(CardPage):
         with_blade = "" if blade is None else f" Blade {blade.number}, {blade.metres:.1f} m cut."
         found.append(f"{load.settings.said()[0].upper()}{load.settings.said()[1:]}.{with_blade}")
         found.append(f"<span style='color:#625c50'>{load.known.source}</span>")
+        film = load.mats[0].nest.film.id
+        worn = worn_blade(blade, self.control.session.workshop.tests, film, load.cutting.machine)
+        if worn is not None:
+            found.append(f"<b>The blade is likely worn:</b> {worn}.")
         if load.changes:
             found.append("<b>Other than before:</b> " + "; ".join(load.changes))
         if self.control.sheet_of(load) is not None:
