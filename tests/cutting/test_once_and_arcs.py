@@ -63,7 +63,7 @@ def test_lines_that_only_cross_or_touch_in_a_point_stay_whole():
     assert total(paths) == pytest.approx(140 + 160 + 100)
 
 
-@settings(max_examples=40)
+@settings(max_examples=25)
 @given(st.floats(0.5, 120), st.floats(-3, 3), st.floats(0.3, 1.0))
 def test_circles_and_ellipses_as_arcs_stay_within_a_twentieth_of_a_mm(radius, turn, squeeze):
     disc = shapely.affinity.scale(shapely.Point(150, 150).buffer(radius, quad_segs=64), 1.0, squeeze)
