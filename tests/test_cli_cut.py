@@ -103,6 +103,10 @@ def test_a_mat_is_sent_to_the_port_that_the_stand_in_prints(job, port):
     assert "carrier down, film up" in done.stdout
     assert "All 4 lines are cut" in done.stdout
     assert "Bend the mat" in done.stdout
+    again = run("send", job, "--mat", 1, "--port", port, "--loaded")
+    assert again.returncode == 2
+    assert "cut already" in again.stderr
+    assert run("send", job, "--mat", 1, "--port", port, "--loaded", "--afresh").returncode == 0
 
 
 def test_after_a_break_the_rest_is_sent_and_nothing_behind_ones_back(job, tmp_path):

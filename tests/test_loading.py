@@ -309,6 +309,10 @@ def test_a_broken_mat_goes_on_where_it_stopped_and_its_journal_is_forgotten_when
     sending.write_down(document.plan, load, rest, report, store)
     assert report.is_whole
     assert sending.broken_mat(load) is None
+    with pytest.raises(CutError, match="cut already"):
+        sending.program_left(load, None)
+    sending.forget_journal(load)
+    assert sending.program_left(load, None) is load.program
     assert len(first.head.strokes) + len(second.head.strokes) >= 5
     whats = [entry.what for entry in CutBook(store).entries()]
     assert whats == ["cut", "cut, broken off"]

@@ -64,8 +64,10 @@ def prepare(plan: Plan, number: int, *, loaded: bool = False) -> LoadedMat:
 def program_left(load: LoadedMat, broken: Broken | None, *, again: bool | None = None) -> Program:
     """Return what is still to be cut of a mat; ``again`` says whether lines in doubt are cut once more.
 
-    Raises :class:`CutError` where there are such lines and nobody said.
+    Raises :class:`CutError` where there are such lines and nobody said, or where all of it is cut already.
     """
+    if was_cut(load):
+        raise CutError(f"Mat {load.numbers} is cut already; say that other film is on it before it is cut again.")
     if broken is None:
         return load.program
     if broken.doubtful and again is None:
@@ -121,7 +123,7 @@ def write_down(plan: Plan, load: LoadedMat, program: Program, report: Report, st
         plan.job.title, "cut" if report.is_whole else "cut, broken off", "\n".join([*said, *passed_in_words(plan)])
     )
     if report.is_whole:
-        forget_journal(load)
+        finish_journal(load)
 
 
 def in_words(report: Report, count: int) -> str:
@@ -149,8 +151,25 @@ def keep_journal(path: Path, broken: Broken) -> None:
         write_whole(path, json.dumps(data).encode(), error=CutError)
 
 
+def finish_journal(load: LoadedMat) -> None:
+    """Keep that all of a mat is cut, so that it is not cut again by mistake."""
+    keep_journal(journal_of(load), Broken(tuple(block.path.name for block in load.program.blocks), ()))
+
+
+def was_cut(load: LoadedMat) -> bool:
+    """Tell whether all of a mat is cut already."""
+    kept = _journal(load)
+    names = {block.path.name for block in load.program.blocks}
+    return kept is not None and not kept.doubtful and names <= set(kept.done)
+
+
 def broken_mat(load: LoadedMat) -> Broken | None:
     """Return how far a mat got that was not finished, or None where it was never begun or is whole."""
+    kept = _journal(load)
+    return None if kept is None or was_cut(load) else kept
+
+
+def _journal(load: LoadedMat) -> Broken | None:
     try:
         data = json.loads(journal_of(load).read_text(encoding="utf-8"))
         done, doubtful = (tuple(str(name) for name in data[key]) for key in ("done", "doubtful"))
@@ -160,5 +179,5 @@ def broken_mat(load: LoadedMat) -> Broken | None:
 
 
 def forget_journal(load: LoadedMat) -> None:
-    """Forget how far a mat got."""
+    """Forget how far a mat got: other film is on it."""
     journal_of(load).unlink(missing_ok=True)

@@ -66,6 +66,9 @@ def test_nothing_is_sent_before_yes_and_then_all_of_it_and_the_books_follow(cut,
     assert first.key in control.finished
     assert control.load.key == first.key
     assert "Bend the mat" in page.said.text()
+    assert not page.send.isVisible()
+    assert not control.send()
+    assert "cut already" in said[-1]
     click(qtbot, page.next)
     assert control.load.key != first.key
     qtbot.waitUntil(lambda: bool(cut.session.workshop.blades), timeout=10_000)

@@ -21,6 +21,7 @@ from zinnet.workshop.cutbook import CutBook
 
 STAND_IN = "stand-in"
 FOLLOW_MS = 40
+MOST_SHEETS = 64
 FAIL_AFTER = 0.4
 """After which share of a program the stand-in fails, where it is told to."""
 
@@ -37,12 +38,12 @@ class Run:
     report: Report | None = None
 
 
-def _prepared(load: LoadedMat) -> CutSheet:
-    """Put all in order that is asked of a mat later, so that nothing waits for it in the window."""
+def _prepared(load: LoadedMat) -> tuple[CutSheet, bool]:
+    """Put all in order that is asked of a mat later; return its lines, and whether they are cut already."""
     assert load.program.text
     assert load.duration.seconds >= 0
     assert load.lines_key
-    return load.sheet
+    return load.sheet, sending.was_cut(load)
 
 
 class CutterControl(QObject):
@@ -99,11 +100,21 @@ class CutterControl(QObject):
         if key not in self._sheets and key not in self._asked:
             self._asked.add(key)
 
-            def take(sheet: CutSheet) -> None:
-                self._sheets[key] = sheet
+            def take(prepared: tuple[CutSheet, bool]) -> None:
+                while len(self._sheets) >= MOST_SHEETS:
+                    oldest = next(iter(self._sheets))
+                    del self._sheets[oldest]
+                    self._asked.discard(oldest)
+                self._sheets[key], is_cut = prepared
+                if is_cut:
+                    self.finished.setdefault(load.key, "It was cut before.")
                 self.changed.emit()
 
-            self.session.background.run(lambda: _prepared(load), take, lambda error: self.session.said.emit(str(error)))
+            def refused(error: ZinnetError) -> None:
+                self._asked.discard(key)
+                self.session.said.emit(str(error))
+
+            self.session.background.run(lambda: _prepared(load), take, refused)
         return self._sheets.get(key)
 
     # sending
@@ -243,6 +254,7 @@ class CutterControl(QObject):
         said = sending.in_words(report, len(run.program.blocks))
         self.session.said.emit(f"Mat {run.load.numbers}: {said}.")
         if report.is_whole:
+            sending.finish_journal(run.load)
             self.finished[run.load.key] = self._finished(run, report)
         self.session.use_books(lambda store: sending.write_down(plan, run.load, run.program, report, store))
 

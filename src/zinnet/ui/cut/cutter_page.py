@@ -169,7 +169,7 @@ class CutterPage(CardPage):
             return
         broken = control.broken(load)
         in_doubt = broken is not None and bool(broken.doubtful)
-        self.send.setVisible(not running and not in_doubt)
+        self.send.setVisible(not running and not in_doubt and load.key not in control.finished)
         self.send.setText("Send the rest" if broken is not None else "Send")
         for button in (self.again, self.leave):
             button.setVisible(in_doubt and not running)
