@@ -140,7 +140,7 @@ def test_a_stretched_design_is_as_tall_as_asked_for():
             document.apply(set_placement("x", width_mm=wrong))
 
 
-@settings(max_examples=10)
+@settings(max_examples=15)
 @given(
     st.sampled_from(["rows", "ring"]),
     st.sampled_from(["cream", "moss-flock", "white-adhesive"]),

@@ -58,7 +58,7 @@ def star(rng, x, y):
     return Region([max(shapely.get_parts(shape), key=lambda part: part.area)])
 
 
-@settings(max_examples=16, deadline=None)
+@settings(max_examples=25, deadline=None)
 @given(st.integers(0, 100_000), st.sampled_from([0.0, 0.5, 2.0, 6.0]))
 def test_random_pieces_keep_gap_and_walls_and_never_reach_farther(seed, gap):
     rng = np.random.default_rng(seed)
