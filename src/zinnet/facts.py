@@ -20,6 +20,7 @@ from zinnet.loading import Cutting, LoadedMat, cutting_of, loads_of
 from zinnet.nested import FilmNest, Mat, film_nests, mats_of, pin_of, with_layout
 from zinnet.nesting.model import Layout, Pin
 from zinnet.placement.place import Placement
+from zinnet.pressed import GarmentPress, presses_of
 from zinnet.trims import Trim, trims_of
 from zinnet.waste import JobUse, use_of
 from zinnet.workshop import Workshop
@@ -85,6 +86,11 @@ class Facts:
     def loads(self) -> tuple[LoadedMat, ...]:
         """The mats as they are loaded and cut, in that order."""
         return loads_of(self.trims, self.job.nesting.mat, self.cutting)
+
+    @cached_property
+    def presses(self) -> tuple[GarmentPress, ...]:
+        """How every size is pressed."""
+        return presses_of(self.job, self.workshop, self.garments)
 
     @property
     def blank(self) -> Blank:

@@ -12,11 +12,12 @@ from zinnet.model import Frozen
 from zinnet.nesting.model import NestSpec
 from zinnet.placement.as_laid import Readings
 from zinnet.placement.place import PlacementSpec
+from zinnet.pressing.spec import PressSpec
 from zinnet.steps.model import Step
 from zinnet.units import Unit
 from zinnet.workshop.stock import StockItem
 
-SCHEMA = 7
+SCHEMA = 8
 MOST_DESIGNS = 40
 MOST_STEPS = 60
 
@@ -101,6 +102,7 @@ class Job(Frozen):
     layers: LayersSpec = LayersSpec()
     nesting: NestSpec = NestSpec()
     cutting: CutSpec = CutSpec()
+    pressing: PressSpec = PressSpec()
     cut: CutRecord | None = None
     platen: str | None = None
     copies: int = Field(default=1, ge=1, le=1000)

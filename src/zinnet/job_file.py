@@ -65,6 +65,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     4: _same,
     5: _same,
     6: _same,
+    7: _same,
 }
 """How ``job.json`` of each older schema becomes the next one."""
 

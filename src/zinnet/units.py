@@ -1,4 +1,4 @@
-"""Lengths in mm: reading what people type, with arithmetic, and writing what they read."""
+"""Lengths in mm and temperatures in degC: reading what people type, and writing what they read."""
 
 import math
 import re
@@ -9,6 +9,7 @@ from typing import Literal
 from zinnet.errors import UnitsError
 
 Unit = Literal["mm", "in"]
+Degrees = Literal["C", "F"]
 
 MM_PER_INCH = 25.4
 MM_PER_UNIT = {
@@ -218,3 +219,64 @@ def read_size(text: str, *, unit: str = "mm") -> tuple[float, float]:
     if width <= 0 or height <= 0:
         raise UnitsError(f"“{text}” has a side that is not longer than zero; both must be.")
     return width, height
+
+
+TEMPERATURE = re.compile(r"\s*(-?\d+(?:[.,]\d+)?)\s*(?:°|deg(?:rees)?)?\s*([cf])?[a-z]*\s*", re.IGNORECASE)
+MOST_C = 400.0
+
+
+def from_fahrenheit(degrees_f: float) -> float:
+    """Return a temperature in degC; the scales meet at 32 F and 212 F by definition.
+
+    >>> from_fahrenheit(212)
+    100.0
+    """
+    return float((Fraction(degrees_f) - 32) * 5 / 9)
+
+
+def to_fahrenheit(degrees_c: float) -> float:
+    """Return a temperature in degF."""
+    return float(Fraction(degrees_c) * 9 / 5 + 32)
+
+
+def read_temperature(text: str, *, degrees: Degrees = "C") -> float:
+    """Return the temperature in degC that ``text`` says; a bare number is in ``degrees``.
+
+    >>> read_temperature("212 F")
+    100.0
+    >>> read_temperature("165C")
+    165.0
+    """
+    match = TEMPERATURE.fullmatch(text[:MOST_LETTERS])
+    if match is None:
+        raise UnitsError(f"“{text[:20]}” is not a temperature; write it like 330 F or 165 C.")
+    number = float(match[1].replace(",", "."))
+    found = from_fahrenheit(number) if (match[2] or degrees).upper() == "F" else number
+    if not 0 <= found <= MOST_C:
+        raise UnitsError(f"“{text[:20]}” is no heat to press at (0 to {MOST_C:.0f} °C); check the unit, F or C.")
+    return found
+
+
+def write_temperature(degrees_c: float, *, degrees: Degrees = "C") -> str:
+    """Return a temperature in whole degrees.
+
+    >>> write_temperature(read_temperature("330 F"), degrees="F")
+    '330 °F'
+    """
+    number = to_fahrenheit(degrees_c) if degrees == "F" else degrees_c
+    return f"{number:.0f} °{degrees}"
+
+
+def write_seconds(seconds: float) -> str:
+    """Return a time in words of hours, minutes and seconds.
+
+    >>> write_seconds(75)
+    '1 min 15 s'
+    """
+    minutes, rest = divmod(round(seconds), 60)
+    hours, minutes = divmod(minutes, 60)
+    said = [f"{hours} h"] if hours else []
+    said += [f"{minutes} min"] if minutes else []
+    if not hours and (rest or not minutes):
+        said.append(f"{rest} s")
+    return " ".join(said)

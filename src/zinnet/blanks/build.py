@@ -61,7 +61,7 @@ def build_blank(spec: BlankSpec) -> Blank:
         size_class=sizes()[size].class_,
         name=name,
         fabric=spec.fabric or row.fabric,
-        care_dots=row.care_dots if spec.care_dots is None else spec.care_dots or None,
+        care_dots=spec.care_dots or None,
         colour=spec.colour or row.colour,
         measures=measures,
         measured=frozenset(measure.name for measure in spec.measured),

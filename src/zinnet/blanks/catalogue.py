@@ -54,7 +54,6 @@ class BlankKind(Frozen):
     group: str
     fabric: str
     colour: str
-    care_dots: int | None = None
     place: str
     platen: str | None = None
     sizes: tuple[str, ...] = ("one",)

@@ -9,7 +9,7 @@ from zinnet.edits import Edit
 from zinnet.model import Frozen
 
 Level = Literal["stop", "warn", "note", "confirm"]
-Station = Literal["measure", "artwork", "fit", "split", "nest", "cut"]
+Station = Literal["measure", "artwork", "fit", "split", "nest", "cut", "press"]
 LEVELS: tuple[Level, ...] = ("stop", "warn", "confirm", "note")
 
 

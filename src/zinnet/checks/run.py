@@ -2,13 +2,22 @@
 
 from dataclasses import replace
 
-from zinnet.checks import artwork, cut, film, fit, layers, mats, use
+from zinnet.checks import artwork, cut, film, fit, layers, mats, press, use
 from zinnet.checks.model import LEVELS, Finding
 from zinnet.facts import Facts
 from zinnet.job import Job
 from zinnet.layers.detail import look_closely
 
-CHECKS = (*fit.CHECKS, *use.CHECKS, *artwork.CHECKS, *layers.CHECKS, *mats.CHECKS, *film.CHECKS, *cut.CHECKS)
+CHECKS = (
+    *fit.CHECKS,
+    *use.CHECKS,
+    *artwork.CHECKS,
+    *layers.CHECKS,
+    *mats.CHECKS,
+    *film.CHECKS,
+    *cut.CHECKS,
+    *press.CHECKS,
+)
 
 
 def findings_of(facts: Facts) -> tuple[Finding, ...]:

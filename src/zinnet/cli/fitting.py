@@ -40,7 +40,6 @@ def blanks(
                 "panels": [panel.id for panel in blank.panels],
                 "places": list(places_on(blank)),
                 "fabric": kind.fabric,
-                "care_dots": kind.care_dots,
                 "source": kind.source,
             }
         )

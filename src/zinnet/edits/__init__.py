@@ -46,6 +46,7 @@ from zinnet.edits.nest import (
     take_back_pass,
 )
 from zinnet.edits.places import choose_place, choose_platen, place_at, record_readings, set_placement
+from zinnet.edits.press import choose_recipe, set_pressing
 from zinnet.edits.sizes import add_size, follow_family, remove_size, set_sizes
 from zinnet.edits.weeding import tick_weeded
 
@@ -61,6 +62,7 @@ __all__ = [
     "choose_pairs",
     "choose_place",
     "choose_platen",
+    "choose_recipe",
     "confirm",
     "derive_pair",
     "derive_side",
@@ -95,6 +97,7 @@ __all__ = [
     "set_measure",
     "set_nesting",
     "set_placement",
+    "set_pressing",
     "set_recipe",
     "set_sizes",
     "set_source",

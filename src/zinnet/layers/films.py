@@ -17,7 +17,10 @@ MOST_FILMS = 5000
 
 
 class FilmKind(Frozen):
-    """How a kind of film behaves. Lengths in mm, thickness in micrometres, shrink as a share per full press."""
+    """How a kind of film behaves. Lengths in mm, thickness in micrometres, shrink as a share per full press.
+
+    ``most_heat_s`` is for how many seconds at heat, over all presses, it stays sound.
+    """
 
     name: str
     finish: str
@@ -37,6 +40,7 @@ class FilmKind(Frozen):
     growth_mm: float = Field(default=0.0, ge=0, le=20)
     shrink_share: float = Field(default=0.0, ge=0, le=0.1)
     heat_c: tuple[float, float] | None = None
+    most_heat_s: float | None = Field(default=None, gt=0, le=3600)
     source: str
 
     @field_validator("heat_c", mode="before")

@@ -1,6 +1,7 @@
 """Platens: their sizes, how large artwork may be under one, and where one can go without pressing what it must not."""
 
 from functools import cache
+from typing import Literal
 
 import numpy as np
 import shapely
@@ -18,6 +19,7 @@ class Platen(Frozen):
     """A platen of the catalogue, lengths in mm."""
 
     name: str
+    heat_source: Literal["press", "hand", "cap", "iron", "round"]
     width_mm: float
     height_mm: float
     source: str

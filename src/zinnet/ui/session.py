@@ -25,7 +25,7 @@ from zinnet.ui.background import Background
 from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester
 from zinnet.workshop import Workshop, standard_workshop
-from zinnet.workshop.open import open_settings, with_books
+from zinnet.workshop.open import BOOKS, open_settings, with_books
 from zinnet.workshop.settings import write_habits
 from zinnet.workshop.stock import Stock
 from zinnet.workshop.store import WorkshopStore
@@ -108,10 +108,10 @@ class Session(QObject):
         self.use_books(lambda store: None)
 
     def _take_books(self, books: Workshop) -> None:
-        """Take what is on the shelf, the test cuts and the blades into use."""
+        """Take what the books hold into use."""
 
         def change() -> None:
-            held = {"stock": books.stock, "tests": books.tests, "blades": books.blades}
+            held = {name: getattr(books, name) for name in BOOKS}
             self.workshop = self.workshop.model_copy(update=held)
             self.document.use_workshop(self.workshop)
 

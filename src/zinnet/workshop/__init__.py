@@ -1,10 +1,11 @@
-"""The workshop: films, what of them is on the shelf, test cuts and blades, and the user's habits."""
+"""The workshop: films, the shelf, test cuts and blades, recipes of pressing, and the user's habits."""
 
 from zinnet.cutting.settings import Blade, CutTest
 from zinnet.layers.films import Film, catalogue_films
 from zinnet.model import Frozen
 from zinnet.placement.guides import usual_finger_mm
 from zinnet.placement.place import Habits
+from zinnet.pressing.recipes import KeptRecipe, Pressed
 from zinnet.workshop.stock import StockItem
 
 
@@ -16,6 +17,8 @@ class Workshop(Frozen):
     stock: tuple[StockItem, ...] = ()
     tests: tuple[CutTest, ...] = ()
     blades: tuple[Blade, ...] = ()
+    recipes: tuple[KeptRecipe, ...] = ()
+    pressed: tuple[Pressed, ...] = ()
 
     def film(self, film_id: str) -> Film | None:
         """Return a film by its id, or None where it is not in stock."""

@@ -4,9 +4,13 @@ from zinnet.nesting.mats import check_machines
 from zinnet.workshop import Workshop, standard_workshop
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.films import films_in_stock
+from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.settings import read_habits
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
+
+BOOKS = ("stock", "tests", "blades", "recipes", "pressed")
+"""What of a workshop is held in its file."""
 
 
 def open_workshop() -> Workshop:
@@ -15,11 +19,18 @@ def open_workshop() -> Workshop:
 
 
 def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:
-    """Return the workshop with what its file holds: the shelf, test cuts, blades; nothing where there is no file."""
+    """Return the workshop with what its file holds; nothing of it where there is no file."""
     if not store.path.exists():
-        return workshop.model_copy(update={"stock": (), "tests": (), "blades": ()})
-    book = CutBook(store)
-    return workshop.model_copy(update={"stock": shelf_of(store), "tests": book.tests(), "blades": book.blades()})
+        return workshop.model_copy(update=dict.fromkeys(BOOKS, ()))
+    cuts, presses = CutBook(store), PressBook(store)
+    held = {
+        "stock": shelf_of(store),
+        "tests": cuts.tests(),
+        "blades": cuts.blades(),
+        "recipes": presses.recipes(),
+        "pressed": presses.results(),
+    }
+    return workshop.model_copy(update=held)
 
 
 def open_settings() -> Workshop:

@@ -1,0 +1,294 @@
+"""Covering a region with the fewest boxes of one size: exact, by corners that stand for it until all of it is covered.
+
+A box that covers some corners can be pushed until its edges touch one of them, so only such boxes need be tried for a
+set of corners. The fewest boxes for the corners are a lower bound for the region; where they leave some of it bare,
+corners of what is bare join the set. What is bare is bounded by edges of boxes, so the chain of positions that an exact
+cover needs is found in a few rounds.
+"""
+
+import math
+import time
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import Polygon
+
+from zinnet.geometry.region import EMPTY, Region, as_region, union, without, without_specks
+
+EPS = 1e-6
+GROWN = 2e-7
+DIGITS = 6
+"""Corners are rounded to more than boxes are grown by, so that nothing adds up along a chain of boxes."""
+SLIVER_MM = 2e-5
+"""What is bare and thinner than this is rounding."""
+CORNER_MM = 2e-3
+"""A corner is so small a box at the outline, inside the region."""
+MOST_ROUNDS = 80
+MOST_S = 2.0
+MOST_BOXES = 400
+MOST_NEW = 12
+"""Pieces whose corners join in one round."""
+
+Points = NDArray[np.float64]
+Corners = NDArray[np.float64]
+"""Boxes (left, top, right, bottom), shape (n, 4)."""
+Middle = tuple[float, float]
+
+
+@dataclass(frozen=True, eq=False)
+class Boxes:
+    """The task: boxes of ``width`` x ``height``, whose cores overlap into one another; middles stay off ``blocked``.
+
+    A part of the film is covered where it lies whole in one box, or in the cores of several.
+    """
+
+    film: Region
+    width: float
+    height: float
+    core_width: float
+    core_height: float
+    blocked: Region
+
+
+@dataclass(frozen=True, eq=False)
+class BoxCover:
+    """The middles of the boxes; ``least`` boxes are needed at least. ``left`` can't be covered by any."""
+
+    middles: tuple[Middle, ...]
+    least: int
+    left: Region = EMPTY
+
+
+def fewest_boxes(task: Boxes) -> BoxCover:
+    """Return the fewest boxes that cover a region."""
+    parts = list(task.film.geoms)
+    corners, owners = _corners(parts, range(len(parts)), first=True)
+    greedy = _greedy(task)
+    left: list[Polygon] = []
+    least, started = 0, time.monotonic()
+    for _ in range(MOST_ROUNDS):
+        middles, covers = _candidates(task, parts, corners, owners)
+        reachable = covers.any(axis=0)
+        if not reachable.all():
+            left += _unreachable(task, corners[~reachable])
+            corners, owners, covers = corners[reachable], owners[reachable], covers[:, reachable]
+        if not len(corners):
+            return BoxCover((), 0, union(left))
+        chosen, bound = _fewest_sets(covers)
+        least = max(least, bound)
+        found = [(float(x), float(y)) for x, y in middles[chosen]]
+        if greedy is not None and not left and len(greedy) <= least:
+            return BoxCover(tuple(greedy), least)
+        bare = bare_parts(task, found)
+        bare = without_specks(without(bare, union(left)), SLIVER_MM) if left else bare
+        if bare.is_empty:
+            return BoxCover(tuple(found), least, union(left))
+        if time.monotonic() - started > MOST_S:
+            break
+        more, more_owners = _corners(list(bare.geoms)[:MOST_NEW], _owners(parts, bare), first=False)
+        fresh = [k for k, corner in enumerate(more) if not (np.abs(corners - corner).max(axis=1) < EPS).any()]
+        if not fresh:
+            break
+        corners = np.vstack([corners, more[fresh]])
+        owners = np.concatenate([owners, more_owners[fresh]])
+    if greedy is None:
+        greedy = [*found, *_patches(task, bare)]
+    return BoxCover(tuple(greedy), least, union(left))
+
+
+def bare_parts(task: Boxes, middles: list[Middle]) -> Region:
+    """Return what boxes at these middles leave bare."""
+    whole = [_box(middle, task.width, task.height) for middle in middles]
+    parts = [part for part in task.film.geoms if not any(box.covers(part) for box in whole)]
+    if not parts:
+        return EMPTY
+    cores = union([_box(middle, task.core_width, task.core_height) for middle in middles])
+    return without_specks(without(Region(parts), cores), SLIVER_MM)
+
+
+def _box(middle: Middle, width: float, height: float) -> Polygon:
+    x, y = middle
+    return shapely.box(x - width / 2 - GROWN, y - height / 2 - GROWN, x + width / 2 + GROWN, y + height / 2 + GROWN)
+
+
+def _corners(parts: list[Polygon], owners: "range | list[int]", *, first: bool) -> tuple[Corners, NDArray[np.int64]]:
+    """Return corners (n, 4) that stand for parts, the outermost ones of each, and which part of the film each is of."""
+    found: list[tuple[float, float, float, float]] = []
+    whose = []
+    for part, owner in zip(parts, owners, strict=False):
+        points = shapely.get_coordinates(part)
+        ends = {int(points[:, axis].argmin()) for axis in (0, 1)} | {int(points[:, axis].argmax()) for axis in (0, 1)}
+        if not first:
+            sums, spans = points.sum(axis=1), points[:, 0] - points[:, 1]
+            ends |= {int(sums.argmin()), int(sums.argmax()), int(spans.argmin()), int(spans.argmax())}
+        shapely.prepare(part)
+        for k in sorted(ends):
+            found.append(_corner(part, points[k]))
+            whose.append(owner)
+    corners, whole = np.round(np.array(found), DIGITS), np.array(whose)
+    if first and len(corners) > 4 * MOST_NEW:
+        step = len(corners) // (4 * MOST_NEW) + 1
+        outermost = [int(k) for axis in (0, 1) for k in (corners[:, axis].argmin(), corners[:, axis].argmax())]
+        keep = sorted({*outermost, *range(0, len(corners), step)})
+        return corners[keep], whole[keep]
+    return corners, whole
+
+
+def _corner(part: Polygon, point: Points) -> tuple[float, float, float, float]:
+    """Return a small box inside a part at a point of its outline, on one side of it, so that a seam may run there."""
+    ends = point + CORNER_MM * np.array([[1, 1], [-1, 1], [1, -1], [-1, -1]])
+    spots = shapely.box(*np.minimum(ends, point).T, *np.maximum(ends, point).T)
+    inside = shapely.intersection(part, spots)
+    return inside[int(shapely.area(inside).argmax())].bounds  # type: ignore[no-any-return]
+
+
+def _owners(parts: list[Polygon], bare: Region) -> list[int]:
+    """Return of which part of the film each bare piece is."""
+    tree = shapely.STRtree(parts)
+    return [int(tree.nearest(shapely.point_on_surface(piece))) for piece in list(bare.geoms)[:MOST_NEW]]
+
+
+def _candidates(
+    task: Boxes, parts: list[Polygon], corners: Corners, owners: NDArray[np.int64]
+) -> tuple[Points, NDArray[np.bool_]]:
+    """Return middles (m, 2) that are worth trying, and which of the corners (m, n) each covers."""
+    bounds = shapely.bounds(np.array(parts, dtype=object))[owners]
+    half = np.array([task.width, task.height]) / 2
+    core = np.array([task.core_width, task.core_height]) / 2
+    fits = (bounds[:, 2:] - bounds[:, :2] <= 2 * half + EPS).all(axis=1)
+    axes = []
+    for axis in (0, 1):
+        lines = [corners[:, axis] + core[axis], corners[:, axis + 2] - core[axis]]
+        lines += [bounds[fits, axis] + half[axis], bounds[fits, axis + 2] - half[axis]]
+        if not task.blocked.is_empty:
+            edges = shapely.bounds(np.array(task.blocked.geoms, dtype=object))
+            lines += [edges[:, axis], edges[:, axis + 2]]
+        axes.append(np.unique(np.round(np.concatenate(lines), DIGITS)))
+    middles = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1).reshape(-1, 2)
+    if not task.blocked.is_empty:
+        middles = np.vstack([middles, _beside_blocked(task, corners, core)])
+        inner = shapely.buffer(task.blocked, -2 * EPS, join_style="mitre")
+        shapely.prepare(inner)
+        middles = middles[~shapely.contains_xy(inner, middles[:, 0], middles[:, 1])]
+    covers = _within(middles, core, corners)
+    if fits.any():
+        covers |= _within(middles, half, bounds) & fits[None, :]
+    return _largest(middles, covers)
+
+
+def _within(middles: Points, half: Points, boxes: Corners) -> NDArray[np.bool_]:
+    """Tell (m, n) which boxes lie within the ones of a half size at the middles."""
+    low = middles[:, None, :] - half - EPS <= boxes[None, :, :2]
+    high = middles[:, None, :] + half + EPS >= boxes[None, :, 2:]
+    return np.asarray(low.all(axis=2) & high.all(axis=2))
+
+
+def _beside_blocked(task: Boxes, corners: Corners, core: Points) -> Points:
+    """Return middles along the edge of what is blocked from which corners are still reached."""
+    found = []
+    for left, top, right, bottom in corners:
+        room = shapely.box(right - core[0], bottom - core[1], left + core[0], top + core[1])
+        found.append(shapely.get_coordinates(shapely.difference(room, task.blocked)))
+    return np.vstack(found) if found else np.empty((0, 2))
+
+
+def _largest(middles: Points, covers: NDArray[np.bool_]) -> tuple[Points, NDArray[np.bool_]]:
+    """Return of the middles that cover the same points the one farthest right and down, and none that covers less."""
+    order = np.lexsort((-middles.sum(axis=1),))
+    packed = np.packbits(covers[order], axis=1)
+    _, first = np.unique(packed, axis=0, return_index=True)
+    kept = order[first]
+    kept = kept[covers[kept].any(axis=1)]
+    kept = kept[np.argsort(-covers[kept].sum(axis=1), kind="stable")]
+    largest: list[int] = []
+    sets = covers[kept].astype(np.int16)
+    for k in range(len(kept)):
+        if largest:
+            over = sets[largest] @ sets[k]
+            if (over == sets[k].sum()).any():
+                continue
+        largest.append(k)
+    chosen = kept[largest]
+    return middles[chosen], covers[chosen]
+
+
+def _fewest_sets(covers: NDArray[np.bool_]) -> tuple[list[int], int]:
+    """Return the fewest rows that together cover every column, and how many are needed at least."""
+    count, columns = covers.shape
+    whole = np.flatnonzero(covers.all(axis=1))
+    if len(whole):
+        return [int(whole[0])], 1
+    from scipy.optimize import Bounds, LinearConstraint, milp
+
+    solved = milp(
+        np.ones(count),
+        integrality=np.ones(count),
+        bounds=Bounds(0, 1),
+        constraints=LinearConstraint(covers.T.astype(float), lb=np.ones(columns)),
+        options={"time_limit": MOST_S},
+    )
+    if solved.x is None:
+        return _greedy_sets(covers), 1
+    chosen = [int(k) for k in np.flatnonzero(np.round(solved.x) > 0)]
+    bound = solved.mip_dual_bound if solved.mip_dual_bound is not None else len(chosen)
+    return chosen, math.ceil(bound - 1e-6)
+
+
+def _greedy_sets(covers: NDArray[np.bool_]) -> list[int]:
+    left, chosen = np.ones(covers.shape[1], dtype=bool), []
+    while left.any():
+        best = int((covers & left).sum(axis=1).argmax())
+        chosen.append(best)
+        left &= ~covers[best]
+    return chosen
+
+
+def _greedy(task: Boxes) -> list[Middle] | None:
+    """Return a cover in rows from the top, each from the left; None where something is blocked."""
+    if not task.blocked.is_empty:
+        return None
+    found = _patches(task, task.film)
+    return found if bare_parts(task, found).is_empty else None
+
+
+def _patches(task: Boxes, region: Region) -> list[Middle]:
+    """Return boxes that cover a region row by row, as far as their middles are free."""
+    found: list[Middle] = []
+    left = region
+    while not left.is_empty:
+        top = left.bounds[1]
+        below = top + task.core_height - CORNER_MM / 4
+        row = as_region(shapely.intersection(left, shapely.box(left.bounds[0], top, left.bounds[2], below)))
+        x = shapely.bounds(row)[0]
+        middle = (float(x + task.core_width / 2), float(top + task.core_height / 2))
+        if not task.blocked.is_empty and shapely.contains_xy(task.blocked, *middle):
+            free = shapely.difference(
+                shapely.envelope(shapely.buffer(shapely.Point(x, top), task.core_width)), task.blocked
+            )
+            nearest = shapely.shortest_line(free, shapely.Point(middle)).coords[0] if not free.is_empty else middle
+            middle = (float(nearest[0]), float(nearest[1]))
+        found.append(middle)
+        rest = without_specks(without(left, _box(middle, task.core_width, task.core_height)), SLIVER_MM)
+        if rest.area >= left.area or len(found) > MOST_BOXES:
+            break
+        left = rest
+    return found
+
+
+def _unreachable(task: Boxes, corners: Corners) -> list[Polygon]:
+    """Return what of the film no box can cover, with the corners that none does."""
+    free = shapely.difference(shapely.box(*_grown_bounds(task)), task.blocked)
+    half = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * (task.core_width / 2, task.core_height / 2)
+    reached = union(
+        shapely.convex_hull(shapely.MultiPoint((shapely.get_coordinates(one)[:, None] + half[None]).reshape(-1, 2)))
+        for one in shapely.get_parts(shapely.constrained_delaunay_triangles(free))
+    )
+    bare = without(task.film, reached)
+    return [*bare.geoms, *(shapely.buffer(shapely.box(*corner), EPS) for corner in corners)]
+
+
+def _grown_bounds(task: Boxes) -> tuple[float, float, float, float]:
+    left, top, right, bottom = task.film.bounds
+    return left - task.width, top - task.height, right + task.width, bottom + task.height

@@ -1,0 +1,344 @@
+"""The steps of films that are pressed with heat on one panel, derived from what lies there and how."""
+
+from collections.abc import Iterator, Sequence
+
+from zinnet.geometry.region import EMPTY, Region, union
+from zinnet.pressing.coverage import Coverage, cover
+from zinnet.pressing.numbers import middle, press_numbers
+from zinnet.pressing.pieces import PanelWork, PressPiece, groups_of
+from zinnet.pressing.recipes import PEELS, Peel
+from zinnet.pressing.setting import PressKind
+from zinnet.pressing.steps import Heat, PressStep
+from zinnet.units import Degrees, write_temperature
+
+NOT_SLID = "Press straight down, lift straight up: never slide it, the layers would move."
+MOVED = "Keep it moving a little, or it leaves a mark; do not push the film."
+COVERS = {"parchment": "parchment", "sheet": "a PTFE cover sheet", "none": None}
+PEELED: dict[Peel, str] = {
+    "hot": "at once, while it is hot",
+    "warm": "while it is warm",
+    "cool": "when it is cool to the touch",
+    "cold": "when it is quite cold",
+}
+SHRUNK = "Every full press shrinks film a little: the next layer may no longer fit."
+
+
+class PanelSteps:
+    """Derives the steps of one panel, and keeps track of what lies there: carriers that are on, film that is bare."""
+
+    def __init__(self, work: PanelWork, degrees: Degrees) -> None:
+        self.work, self.degrees = work, degrees
+        self.numbers = press_numbers()
+        self.carried: list[str] = []
+        self.bare: list[str] = []
+        self._heated: Region = EMPTY
+
+    def steps(self) -> Iterator[PressStep]:
+        """Yield the steps in their order."""
+        pieces = self.work.pieces
+        yield from self._prepare()
+        groups = groups_of(pieces, together=self.work.spec.together)
+        for index, group in enumerate(groups):
+            is_last = index == len(groups) - 1
+            yield from self._lay(group, first=index == 0)
+            yield from self._press_group(group, is_last=is_last)
+        yield from self._after(pieces)
+
+    # before the first layer
+
+    def _prepare(self) -> Iterator[PressStep]:
+        hands, panel = self.numbers.hands, self.work.panel
+        if self.work.heat_source == "press" or self.work.fabric is None or self.work.fabric.cloth:
+            said = ["Roll lint, dust and threads off the panel."]
+            if self.work.fabric is not None and self.work.fabric.wash_first:
+                said.append(f"{self.work.fabric.wash_first[0].upper()}{self.work.fabric.wash_first[1:]}.")
+            yield self._step("lint", f"Lint-roll the {panel.name.lower()}", said, hands.lint_s, "hands")
+        yield self._heat_step(
+            "preheat",
+            groups_of(self.work.pieces, together=self.work.spec.together)[0],
+            "Preheat",
+            ["Drives out moisture and wrinkles, before anything is laid."],
+            title="Preheat the bare cloth",
+        )
+        if self.work.is_centred:
+            yield self._step(
+                "crease",
+                "Find the centre",
+                [
+                    "Fold the garment edge to edge and press a light crease.",
+                    "Fold the carrier art to art, and crease its top and bottom edge.",
+                ],
+                hands.crease_s,
+                "hands",
+            )
+
+    # a layer
+
+    def _lay(self, group: Sequence[PressPiece], *, first: bool) -> Iterator[PressStep]:
+        hands = self.numbers.hands
+        names = _listed(group)
+        said = ["Match the creases; measure left and right, at the top and at the bottom."]
+        if any(piece.on for piece in group):
+            said = ["Lay it on the film below, edge to edge: look through the carrier, straight from above."]
+        elif not first:
+            said = ["Lay it beside what is pressed, edge to edge: look through the carrier, straight from above."]
+        said.append("Trim its carrier close, so that it lies on no other film.")
+        self.carried += [piece.key for piece in group]
+        keys = tuple(piece.key for piece in group)
+        yield self._step("lay", f"Lay {names}", said, hands.lay_s * len(group), "hands", pieces=keys)
+        if first:
+            yield self._step(
+                "look",
+                "Step back and look",
+                [
+                    "The same distance to the left and to the right edge? Level?",
+                    "Collars differ: the eye has the last word.",
+                ],
+                hands.look_s,
+                "hands",
+                pieces=keys,
+                wrong="Once it is pressed it can't be moved.",
+            )
+
+    def _press_group(self, group: Sequence[PressPiece], *, is_last: bool) -> Iterator[PressStep]:
+        full = self.work.spec.school == "full"
+        kind: PressKind = "full" if is_last else "lower" if full else "tack"
+        names = _listed(group)
+        title = {"tack": f"Tack {names}", "lower": f"Press {names}", "full": f"Press {names}"}[kind]
+        said = [
+            "Only until it holds; one full press follows over everything."
+            if kind == "tack"
+            else "The full press over everything."
+            if is_last and len(self.work.pieces) > len(group)
+            else "The full press."
+        ]
+        wrong = SHRUNK if kind == "lower" else None
+        yield from self._covered(group if kind != "full" else self.work.pieces)
+        yield self._heat_step(kind, group, names, said, title=title, wrong=wrong)
+        yield from self._peel(group)
+        covered = [piece for piece in group if piece.setting is not None and piece.setting.covered_s]
+        if covered:
+            yield from self._covered(covered)
+            yield self._heat_step(
+                "covered", covered, _listed(covered), ["Once more, covered."], title=f"Press {_listed(covered)} again"
+            )
+            yield from self._wait(covered)
+
+    def _covered(self, group: Sequence[PressPiece]) -> Iterator[PressStep]:
+        """Yield the step that covers what is bare, where something is."""
+        said = self._cover()
+        if self.bare and said is not None:
+            names = _listed([self.work.piece(key) for key in self.bare])
+            yield self._step(
+                "cover",
+                f"Cover {names}",
+                [f"Lay {said} over it, flat, without a fold.", "Bare film never meets the platen."],
+                self.numbers.hands.cover_s,
+                "hands",
+                pieces=tuple(self.bare),
+            )
+
+    def _cover(self) -> str | None:
+        if self.work.spec.cover == "carriers":
+            names = " and ".join(self.work.piece(key).film.name for key in dict.fromkeys(self.bare))
+            return f"the used carrier{'s' * (len(self.bare) > 1)} of {names}" if self.bare else None
+        return COVERS[self.work.spec.cover]
+
+    def _peel(self, group: Sequence[PressPiece]) -> Iterator[PressStep]:
+        """Yield waiting and peeling, the films that are peeled hottest first."""
+        waited = 0.0
+        by_peel: dict[Peel, list[PressPiece]] = {}
+        for piece in group:
+            by_peel.setdefault(_peel_of(piece), []).append(piece)
+        for peel in sorted(by_peel, key=PEELS.index):
+            some = by_peel[peel]
+            yield from self._wait(some, less=waited)
+            waited = max(waited, *(_wait_of(piece) for piece in some))
+            keys = tuple(piece.key for piece in some)
+            self.carried = [key for key in self.carried if key not in keys]
+            self.bare += keys
+            yield self._step(
+                "peel",
+                f"Peel {_listed(some)} {peel}",
+                [f"Slowly and flat, {PEELED[peel]}; lift a corner first.", "Keep the carrier: it makes a good cover."],
+                self.numbers.hands.peel_s * len(some),
+                "hands",
+                pieces=keys,
+                peel=peel,
+                wrong="Film that comes up with the carrier tears, or leaves a bubble.",
+                lifts=f"Lay it back, cover, and press {self.numbers.times.lifts_s:.0f} s more.",
+            )
+
+    def _wait(self, group: Sequence[PressPiece], less: float = 0.0) -> Iterator[PressStep]:
+        seconds = max(_wait_of(piece) for piece in group) - less
+        if seconds <= 0:
+            return
+        peel = max((_peel_of(piece) for piece in group), key=PEELS.index)
+        where = "under a cold metal plate or a stone" if self.work.spec.cold_plate else "flat on a cool table"
+        yield self._step(
+            "wait",
+            f"Let it cool {seconds:.0f} s",
+            [f"Lay it {where}, carrier on.", f"Peel {PEELED[peel]}."],
+            seconds,
+            "cooling",
+            pieces=tuple(piece.key for piece in group),
+            peel=peel,
+        )
+
+    # after the last layer
+
+    def _after(self, pieces: Sequence[PressPiece]) -> Iterator[PressStep]:
+        back = [piece.setting.back_s for piece in pieces if piece.setting is not None and piece.setting.back_s]
+        if back and self.work.heat_source in ("press", "hand"):
+            said = ["Turn it over; parchment lies under the film, so that nothing sticks."]
+            if self.work.elsewhere:
+                said.append("Film on this side would be bare: lay the cover sheet over it.")
+            hands = self.numbers.hands
+            yield self._step("turn over", "Turn it over", said, hands.turn_s, "hands")
+            yield self._heat_step("back", pieces, "from the back", ["From the back."], title="Press from the back")
+        wait = max((_wait_of(piece) for piece in pieces), default=0.0)
+        if back and wait:
+            yield self._step("cool", "Let it cool flat", ["Do not fold film on film."], wait, "cooling")
+
+    # how a step is made
+
+    def _step(
+        self,
+        kind: object,
+        title: str,
+        lines: Sequence[str],
+        seconds: float,
+        place: object,
+        **fields: object,
+    ) -> PressStep:
+        return PressStep(
+            kind=kind,  # type: ignore[arg-type]
+            title=title,
+            lines=tuple(lines),
+            panel=self.work.panel.id,
+            seconds=seconds,
+            place=place,  # type: ignore[arg-type]
+            **fields,  # type: ignore[arg-type]
+        )
+
+    def _heat_step(
+        self,
+        kind: PressKind,
+        group: Sequence[PressPiece],
+        names: str,
+        lines: Sequence[str],
+        *,
+        title: str,
+        wrong: str | None = None,
+    ) -> PressStep:
+        film = self.work.film if kind in ("preheat", "full", "back") else union(piece.region for piece in group)
+        heat = self._heat(kind, group, self._coverage(film, kind))
+        self._heated = union([self._heated, heat.coverage.pressed])
+        touched = self._touched(heat) if kind != "preheat" else ()
+        if kind == "back":
+            bare, cover_said = self.work.elsewhere, self._elsewhere_cover()
+            carried: tuple[str, ...] = ()
+        else:
+            bare = tuple(key for key in touched if key in self.bare)
+            carried = tuple(key for key in touched if key in self.carried)
+            cover_said = self._cover() if bare else None
+        said = [*self._heat_lines(heat), *lines, MOVED if heat.moving else NOT_SLID]
+        if cover_said is not None:
+            said.insert(1, f"Covered by {cover_said}.")
+        return self._step(
+            "press" if kind != "preheat" else "preheat",
+            title,
+            said,
+            heat.total_s,
+            "press",
+            pieces=tuple(piece.key for piece in group) if kind != "preheat" else (),
+            heat=heat,
+            carried=carried,
+            bare=bare,
+            cover=cover_said,
+            wrong=wrong,
+        )
+
+    def _elsewhere_cover(self) -> str | None:
+        if not self.work.elsewhere:
+            return None
+        return COVERS[self.work.spec.cover] if self.work.spec.cover != "carriers" else "the used carriers of that side"
+
+    def _touched(self, heat: Heat) -> tuple[str, ...]:
+        pressed = heat.coverage.pressed
+        return tuple(
+            piece.key
+            for piece in self.work.pieces
+            if piece.key in (*self.carried, *self.bare) and piece.region.intersects(pressed)
+        )
+
+    def _coverage(self, film: Region, kind: PressKind) -> Coverage:
+        platen = self.work.platen
+        if platen is None:
+            return Coverage((), 0)
+        turns = self.work.heat_source in ("press", "hand", "iron")
+        keep_outs = () if kind == "back" else self.work.panel.keep_outs
+        return cover(film, platen, keep_outs, overlap_mm=self.work.overlap_mm, turns=turns)
+
+    def _heat(self, kind: PressKind, group: Sequence[PressPiece], coverage: Coverage) -> Heat:
+        """Return the press of some pieces: one heat that none of those below forbids, the longest of their times."""
+        all_pieces = self.work.pieces
+        about = all_pieces if kind in ("preheat", "full", "back") else group
+        known = [piece.setting for piece in about if piece.setting is not None]
+        own = [piece.setting for piece in group if piece.setting is not None]
+        heats = [setting.heat_c for setting in own if setting.heat_c is not None]
+        heat_c = max(heats, default=None)
+        lying = [self.work.piece(key).setting for key in (*self.carried, *self.bare)]
+        caps = [setting.recipe.most_c for setting in lying if setting is not None and setting.recipe.most_c]
+        if heat_c is not None and caps:
+            heat_c = min(heat_c, *caps)
+        if kind == "preheat":
+            seconds: float | None = middle(self.numbers.times.preheat_s)
+        else:
+            times = [setting.seconds(kind) for setting in (known if kind in ("full", "back") else own)]
+            seconds = max((one for one in times if one is not None), default=None)
+        setting = next((one for one in reversed(own)), None)
+        return Heat(
+            kind=kind,
+            heat_c=heat_c,
+            seconds=seconds,
+            pressure=setting.pressure if setting is not None else None,
+            coverage=coverage,
+            moving=self.work.heat_source == "hand" or (setting is not None and setting.recipe.moving),
+            back=kind == "back",
+            setting="middle" if setting is not None and setting.recipe.setting else None,
+        )
+
+    def _heat_lines(self, heat: Heat) -> list[str]:
+        said = self._degrees(heat)
+        time = "as long as the sheet in the roll says" if heat.seconds is None else f"{heat.seconds:.0f} s"
+        pressure = f", {heat.pressure} pressure" if heat.pressure else ""
+        lines = [f"{said}, {time}{pressure}."]
+        count = len(heat.coverage.positions)
+        if count > 1:
+            lines.append(f"In {count} positions that overlap a little; hold the first part still.")
+        pads = dict.fromkeys(pad for position in heat.coverage.positions for pad in position.pads)
+        if pads:
+            lines.append(f"Fill up {' and '.join(pads)} from behind with a pillow or folded cloth.")
+        return lines
+
+    def _degrees(self, heat: Heat) -> str:
+        if heat.setting is not None:
+            return "Middle setting"
+        return "The heat on its sheet" if heat.heat_c is None else write_temperature(heat.heat_c, degrees=self.degrees)
+
+
+def _peel_of(piece: PressPiece) -> Peel:
+    return piece.setting.peel if piece.setting is not None else "cool"
+
+
+def _wait_of(piece: PressPiece) -> float:
+    if piece.setting is not None:
+        return piece.setting.wait_s
+    return middle(press_numbers().waits.cool)
+
+
+def _listed(pieces: Sequence[PressPiece]) -> str:
+    """Return the names of pieces as a list in words."""
+    names = list(dict.fromkeys(piece.name for piece in pieces))
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"

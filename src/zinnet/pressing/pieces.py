@@ -1,0 +1,121 @@
+"""What lies on one side of a blank to be pressed: each layer of film with its place, its carrier and its recipe."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+import shapely
+
+from zinnet.blanks.model import Panel
+from zinnet.geometry.region import EMPTY, Region, as_region, common, union, without
+from zinnet.layers.films import Film, FilmKind, kind_of
+from zinnet.pressing.fabrics import Fabric
+from zinnet.pressing.numbers import press_numbers
+from zinnet.pressing.platens import Platen
+from zinnet.pressing.recipes import HeatSource
+from zinnet.pressing.setting import PressSetting
+from zinnet.pressing.spec import PressSpec
+
+TOUCH_MM2 = 0.5
+"""Film that shares less than this is beside other film."""
+SAME_HEAT_C = 3.0
+"""Films whose heats differ by no more may be pressed at once."""
+
+
+@dataclass(frozen=True, eq=False)
+class PressPiece:
+    """A layer of a design as it is pressed: its film, where it lies on the panel (mm), and what it lies on.
+
+    ``on`` names the pieces below it. ``setting`` is None where no recipe is known.
+    """
+
+    key: str
+    number: int
+    design: int
+    film: Film
+    region: Region
+    on: frozenset[str]
+    setting: PressSetting | None
+
+    @property
+    def kind(self) -> FilmKind:
+        """The kind of its film."""
+        return kind_of(self.film)
+
+    @property
+    def name(self) -> str:
+        """What it is called on a card."""
+        return f"layer {self.number}, {self.film.name}"
+
+    @cached_property
+    def carrier(self) -> Region:
+        """Its carrier, trimmed about each part that lies by itself."""
+        margin = press_numbers().trim.carrier_mm
+        boxes = [shapely.box(*part.bounds) for part in self.region.geoms]
+        grown = [shapely.buffer(box, margin, join_style="mitre") for box in boxes]
+        joined = union(grown)
+        return as_region(shapely.union_all([shapely.box(*part.bounds) for part in joined.geoms]))
+
+
+@dataclass(frozen=True, eq=False)
+class PanelWork:
+    """All that is pressed on one panel, in the order of pressing, and what it is pressed with."""
+
+    panel: Panel
+    pieces: tuple[PressPiece, ...]
+    fabric: Fabric | None
+    fabric_said: str
+    platen: Platen | None
+    heat_source: HeatSource
+    spec: PressSpec
+    overlap_mm: float
+    is_centred: bool = True
+    elsewhere: tuple[str, ...] = ()
+    """The names of pieces that lie on other panels already."""
+
+    @cached_property
+    def film(self) -> Region:
+        """All film on the panel."""
+        return union(piece.region for piece in self.pieces)
+
+    def region_of(self, keys: Sequence[str]) -> Region:
+        """Return where some of the pieces lie."""
+        return union(piece.region for piece in self.pieces if piece.key in keys)
+
+    def piece(self, key: str) -> PressPiece:
+        """Return a piece by its key."""
+        return next(piece for piece in self.pieces if piece.key == key)
+
+
+def carrier_crossings(group: Sequence[PressPiece]) -> Region:
+    """Return where a carrier lies on or under other film that is pressed at the same time."""
+    crossed = [
+        common(one.carrier, without(other.region, one.region)) for one in group for other in group if one is not other
+    ]
+    return union(region for region in crossed if region.area > TOUCH_MM2) if crossed else EMPTY
+
+
+def groups_of(pieces: Sequence[PressPiece], *, together: bool) -> tuple[tuple[PressPiece, ...], ...]:
+    """Return what is pressed at once: each piece by itself, or those one after another that lie beside each other.
+
+    Only films whose heats meet go together, and none with one that it lies on.
+    """
+    groups: list[list[PressPiece]] = []
+    for piece in pieces:
+        last = groups[-1] if groups else None
+        if together and last is not None and all(_may_join(piece, other) for other in last):
+            last.append(piece)
+        else:
+            groups.append([piece])
+    return tuple(tuple(group) for group in groups)
+
+
+def _may_join(piece: PressPiece, other: PressPiece) -> bool:
+    if other.key in piece.on or piece.key in other.on or piece.kind.bond != other.kind.bond:
+        return False
+    if common(piece.region, other.region).area > TOUCH_MM2:
+        return False
+    one, two = piece.setting, other.setting
+    if one is None or two is None or one.heat_c is None or two.heat_c is None:
+        return False
+    return abs(one.heat_c - two.heat_c) <= SAME_HEAT_C

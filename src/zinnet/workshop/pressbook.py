@@ -1,0 +1,83 @@
+"""The book of pressing: makers' sheets, the user's own recipes, and what became of what was pressed."""
+
+import datetime
+
+from pydantic import ValidationError
+
+from zinnet.pressing.recipes import KeptRecipe, Pressed
+from zinnet.workshop.store import WorkshopStore
+
+
+class PressBook:
+    """Recipes and results of pressing in a workshop."""
+
+    def __init__(self, store: WorkshopStore) -> None:
+        self._store = store
+
+    def recipes(self) -> tuple[KeptRecipe, ...]:
+        """Return all kept recipes, the latest first; one that can't be read any more is left out."""
+        return _read(KeptRecipe, self._rows("SELECT recipe FROM recipes ORDER BY id DESC"))
+
+    def results(self) -> tuple[Pressed, ...]:
+        """Return what was pressed, the earliest first."""
+        return _read(Pressed, self._rows("SELECT pressed FROM pressed ORDER BY id"))
+
+    def _rows(self, query: str) -> list[str]:
+        from sqlalchemy import text
+
+        with self._store.open() as connection:
+            return list(connection.execute(text(query)).scalars().all())
+
+    def keep(self, kept: KeptRecipe) -> None:
+        """Keep a recipe; the one before of the same film, fabric, source of heat and origin is replaced."""
+        from sqlalchemy import text
+
+        row = {
+            "film": kept.film,
+            "fabric": kept.fabric,
+            "heat_source": kept.heat_source,
+            "origin": kept.recipe.origin,
+            "recipe": kept.model_dump_json(),
+        }
+        same = "film = :film AND fabric IS :fabric AND heat_source IS :heat_source AND origin = :origin"
+        with self._store.open() as connection:
+            connection.execute(text(f"DELETE FROM recipes WHERE {same}"), row)
+            connection.execute(
+                text(
+                    "INSERT INTO recipes (film, fabric, heat_source, origin, recipe) "
+                    "VALUES (:film, :fabric, :heat_source, :origin, :recipe)"
+                ),
+                row,
+            )
+
+    def drop(self, film: str, origin: str) -> None:
+        """Take the kept recipes of a film and an origin out."""
+        from sqlalchemy import text
+
+        with self._store.open() as connection:
+            connection.execute(
+                text("DELETE FROM recipes WHERE film = :film AND origin = :origin"), {"film": film, "origin": origin}
+            )
+
+    def record(self, pressed: Pressed) -> Pressed:
+        """Write down with the date what became of a film, and return it."""
+        from sqlalchemy import text
+
+        dated = pressed.model_copy(update={"at": datetime.datetime.now(datetime.UTC).isoformat(timespec="seconds")})
+        with self._store.open() as connection:
+            connection.execute(
+                text("INSERT INTO pressed (at, film, pressed) VALUES (:at, :film, :pressed)"),
+                {"at": dated.at, "film": dated.film, "pressed": dated.model_dump_json()},
+            )
+        return dated
+
+
+def _read[T: (KeptRecipe, Pressed)](model: type[T], rows: list[str]) -> tuple[T, ...]:
+    """Return rows as values; those that can't be read any more are left out."""
+    found: list[T] = []
+    for row in rows:
+        try:
+            found.append(model.model_validate_json(row))
+        except ValidationError:
+            continue
+    return tuple(found)
