@@ -19,6 +19,8 @@ from zinnet.edits import (
     add_source,
     choose_blank,
     choose_film,
+    choose_platen,
+    choose_recipe,
     join_outlines,
     keep_off,
     open_artwork,
@@ -26,12 +28,14 @@ from zinnet.edits import (
     pass_finding,
     press_in_order,
     record_readings,
+    set_blank,
     set_blank_colour,
     set_copies,
     set_layers,
     set_measure,
     set_nesting,
     set_placement,
+    set_pressing,
     set_sizes,
     take_back_pass,
 )
@@ -224,6 +228,33 @@ SHOWN |= {
 }
 
 
+HALVES = '<rect width="50" height="80" fill="#d62828"/><rect x="50" width="50" height="80" fill="#1f57c3"/>'
+APART = '<rect width="30" height="60" fill="#d62828"/><rect x="60" width="30" height="60" fill="#1f57c3"/>'
+GLITTERS = (choose_film("#d62828", "gold-glitter"), choose_film("#1f57c3", "rose-glitter"))
+LONG = tuple(choose_recipe(film, school="low and long") for film in ("scarlet", "blue", "cream", "black"))
+
+
+SHOWN |= {
+    "fabric-limit": lambda: document_of(BOX, set_blank("x", care_dots=2)),
+    "no-recipe": lambda: document_of(BOX, on("blanket")),
+    "platen-smaller": lambda: document_of(BOX, choose_platen("hand-5x5")),
+    "bare-film": lambda: document_of(RED_AND_BLUE, set_pressing("x", cover="none")),
+    "carrier-overlap": lambda: document_of(
+        HALVES, set_layers("x", method="cut-away"), set_pressing("x", together=True)
+    ),
+    "peel-mixed": lambda: document_of(
+        APART, on("hoodie-adult"), choose_film("#d62828", "gold-glitter"), set_pressing("x", together=True)
+    ),
+    "shrink-misfit": lambda: document_of(
+        HALVES, *GLITTERS, set_placement("x", width_mm=254.0), set_pressing("x", school="full")
+    ),
+    "too-much-heat": lambda: document_of(
+        RINGS, *LONG, set_layers("x", method="stack"), set_pressing("x", school="full")
+    ),
+    "too-fresh": lambda: document_of(BOX, set_pressing("x", pressed_at="2026-11-26T10:00+00:00")),
+}
+
+
 def ids(document):
     return [finding.id for finding in document.plan.findings]
 
@@ -274,6 +305,7 @@ def test_a_mend_mends(finding_id):
         assert finding_id in {
             "blank-not-measured", "picture-not-traced", "blend-not-cuttable",
             "double-line", "over-keep-out", "as-laid-off", "not-for-baby", "no-spare", "no-test-cut",
+            "no-recipe", "platen-smaller", "too-fresh",
         }  # fmt: skip
         return
     document.apply(finding.mend)
@@ -377,6 +409,19 @@ def test_the_width_that_is_mended_to_fits():
 @pytest.mark.parametrize(
     ("document", "silent"),
     [
+        (lambda: document_of(BOX, set_blank("x", care_dots=3)), "fabric-limit"),
+        (lambda: document_of(BOX), "fabric-limit"),
+        (lambda: document_of(BOX), "no-recipe"),
+        (lambda: document_of(BOX, choose_film("#f4ead5", "white-adhesive")), "no-recipe"),
+        (lambda: document_of(BOX), "platen-smaller"),
+        (lambda: document_of(BOX, set_pressing("x", cover="none")), "bare-film"),
+        (lambda: document_of(RED_AND_BLUE), "bare-film"),
+        (lambda: document_of(HALVES, set_layers("x", method="cut-away")), "carrier-overlap"),
+        (lambda: document_of(APART, set_pressing("x", together=True)), "carrier-overlap"),
+        (lambda: document_of(APART, set_pressing("x", together=True)), "peel-mixed"),
+        (lambda: document_of(HALVES, *GLITTERS, set_placement("x", width_mm=254.0)), "shrink-misfit"),
+        (lambda: document_of(RINGS, *LONG, set_layers("x", method="stack")), "too-much-heat"),
+        (lambda: document_of(BOX), "too-fresh"),
         (lambda: document_of(BOX, on("zip-hoodie-adult"), set_placement("x", place="left-chest")), "over-keep-out"),
         (lambda: document_of(BOX, on("hoodie-adult")), "over-keep-out"),
         (lambda: document_of(BOX, on("polo-adult")), "over-keep-out"),

@@ -13,7 +13,7 @@ from zinnet.pressing.fabrics import fabric_of, label_limit
 from zinnet.pressing.heat_map import most_heat
 from zinnet.pressing.numbers import press_numbers
 from zinnet.pressing.pieces import PanelWork, PressPiece, carrier_crossings, groups_of
-from zinnet.pressing.recipes import PEELS, SOURCES_SAID, offers
+from zinnet.pressing.recipes import PEELS, SOURCES_SAID, habits, offers
 from zinnet.pressing.setting import PressSetting, setting_of
 from zinnet.units import write_length, write_temperature
 
@@ -100,7 +100,7 @@ def _keeps(setting: PressSetting) -> bool:
 def no_recipe(facts: Facts) -> Iterator[Finding]:
     """No recipe is known for a film, its fabric and the source of heat."""
     press = facts.presses[0]
-    blank = press.garment.blank
+    blank, known = press.garment.blank, len(habits()) + len(facts.workshop.recipes)
     alike: dict[tuple[str, str | None, str], list[PressPiece]] = {}
     for piece in _films(press).values():
         offer = piece.setting.offer if piece.setting is not None else None
@@ -113,7 +113,7 @@ def no_recipe(facts: Facts) -> Iterator[Finding]:
         setting = piece.setting
         if setting is None:
             measured, limit = (
-                f"{names}: none for {wanted}, and none is near",
+                f"{names}: none of {known} recipes is for {wanted}, and none is near",
                 "nothing that was pressed before is like it: ask its maker, and type the sheet in at Press",
             )
         elif setting.recipe.by_sheet:
@@ -123,7 +123,8 @@ def no_recipe(facts: Facts) -> Iterator[Finding]:
             )
         elif setting.offer.nearest is not None:
             measured, limit = (
-                f"{names}: none for {wanted}; the nearest is “{setting.recipe.school}”, known {setting.offer.nearest}",
+                f"{names}: none of {known} recipes is for {wanted}; the nearest is “{setting.recipe.school}”, known "
+                f"{setting.offer.nearest}",
                 "common practice: test it on a hem or a scrap of the cloth first",
             )
         else:
@@ -201,7 +202,7 @@ def peel_mixed(facts: Facts) -> Iterator[Finding]:
             order = sorted(peels, key=PEELS.index)
             yield found(
                 "peel-mixed",
-                f"{_size(facts, press)}{', then '.join(f'{peels[peel].film.name} {peel}' for peel in order)}",
+                f"{_size(facts, press)}{', then '.join(f'{peels[peel].name} {peel}' for peel in order)}",
                 "the hottest peel comes first; the others wait under their carriers",
                 mend=set_pressing("press one after the other", together=False),
             )

@@ -8,7 +8,7 @@ import typer
 import typer.exceptions
 from pydantic import ValidationError
 
-from zinnet.cli import artwork, asking, cutter, cutting, fitting, layers, nesting, stock
+from zinnet.cli import artwork, asking, cutter, cutting, fitting, layers, nesting, pressing, stock
 from zinnet.errors import ZinnetError
 
 app = typer.Typer(
@@ -67,6 +67,9 @@ for command in (
     cutter.cut,
     cutter.send,
     cutter.cutter,
+    pressing.press,
+    pressing.schedule,
+    pressing.recipe,
 ):
     app.command()(command)
 app.command(name="testcut")(cutter.try_cut)

@@ -1,17 +1,18 @@
 """Recipes: how a film is pressed on a fabric with a source of heat: by habit, its maker's sheet, the user's own."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from functools import cache
 from typing import Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, ValidationError, model_validator
 
 from zinnet.data import read_toml
+from zinnet.errors import SettingsError
 from zinnet.layers.films import Film, kind_of
 from zinnet.model import Frozen
 from zinnet.pressing.fabrics import Fabric, fabrics
 from zinnet.pressing.numbers import Range
-from zinnet.units import read_temperature
+from zinnet.units import Degrees, read_temperature, write_temperature
 
 Peel = Literal["hot", "warm", "cool", "cold"]
 Pressure = Literal["light", "medium", "firm"]
@@ -70,6 +71,81 @@ class Recipe(Frozen):
             if span is not None and not 0 < span[0] <= span[1] <= MOST_S:
                 raise ValueError(f"{name.removesuffix('_s')} lies between 1 and {MOST_S:.0f} s, the lower one first")
         return self
+
+    def said(self, degrees: Degrees = "C") -> str:
+        """What it says, in one line."""
+        parts = []
+        if self.by_sheet:
+            parts.append("heat and time by the sheet in the roll")
+        if self.setting is not None:
+            parts.append("middle setting")
+        if self.heat_c is not None:
+            low, high = (write_temperature(one, degrees=degrees) for one in self.heat_c)
+            parts.append(low if low == high else f"{low} to {high}")
+        for span, what in (
+            (self.tack_s, "tack "),
+            (self.seconds, ""),
+            (self.covered_s, "then covered "),
+            (self.back_s, "back "),
+        ):
+            if span is not None:
+                parts.append(f"{what}{_span_said(span)}")
+        parts += [f"{self.pressure_said or ' to '.join(_ends(self.pressure))} pressure"] if self.pressure else []
+        parts += [f"after {_span_said(self.wait_s)}"] if self.wait_s is not None else []
+        parts += [f"peel {' or '.join(self.peel)}"] if self.peel else []
+        return ", ".join(parts)
+
+
+def _ends(words: Sequence[str]) -> Sequence[str]:
+    return words if len(words) == 1 else (words[0], words[-1])
+
+
+def _span_said(span: Range) -> str:
+    low, high = span
+    return f"{low:g} s" if low == high else f"{low:g}-{high:g} s"
+
+
+def typed_recipe(typed: Mapping[str, str | None], *, origin: Origin, degrees: Degrees = "C") -> Recipe:
+    """Return a recipe from typed texts: heat, time, tack, back, wait (a number or a range), pressure and peel.
+
+    Raises :class:`SettingsError` where one of them can't be read.
+    """
+    said: dict[str, Any] = {
+        "school": "the film's sheet" if origin == "maker" else "my own",
+        "origin": origin,
+        "source": "the film maker's sheet" if origin == "maker" else "measured and logged here",
+    }
+    heat = (typed.get("heat") or "").strip()
+    if heat:
+        low, _, high = heat.partition("-")
+        unit = degrees if not heat.lower().rstrip().endswith(("c", "f")) else heat.rstrip()[-1].upper()
+        found = [read_temperature(one, degrees="F" if unit == "F" else "C") for one in (low, high or low)]
+        said["heat_c"] = tuple(found)
+    for name, key in (("time", "seconds"), ("tack", "tack_s"), ("back", "back_s"), ("wait", "wait_s")):
+        text = (typed.get(name) or "").replace("s", "").strip()
+        if text:
+            said[key] = _typed_span(text, name)
+    for name, known in (("pressure", PRESSURES), ("peel", PEELS)):
+        words = tuple(word.strip() for word in (typed.get(name) or "").lower().split(",") if word.strip())
+        for word in words:
+            if word not in known:
+                raise SettingsError(f"“{word}” is no {name}; write {', '.join(known)}.")
+        said[name] = words
+    if "heat_c" not in said or "seconds" not in said:
+        raise SettingsError("A recipe needs a heat and a time at least; type them like 320 F and 10-15.")
+    try:
+        return Recipe.model_validate(said)
+    except ValidationError as error:
+        message = str(error.errors()[0]["msg"]).removeprefix("Value error, ")
+        raise SettingsError(f"That is no recipe: {message}; type it again.") from None
+
+
+def _typed_span(text: str, name: str) -> Range:
+    low, _, high = text.partition("-")
+    try:
+        return float(low.replace(",", ".")), float((high or low).replace(",", "."))
+    except ValueError:
+        raise SettingsError(f"“{text}” is no time for the {name}; write seconds, such as 15 or 10-15.") from None
 
 
 class Habit(Frozen):

@@ -1,0 +1,153 @@
+"""Commands of pressing: press, schedule, recipe."""
+
+from pathlib import Path
+from typing import Annotated, Any, Literal
+
+import typer
+
+from zinnet.cli import reading
+from zinnet.errors import ZinnetError
+
+JobFile = Annotated[Path, typer.Argument(help="The job file.")]
+Json = Annotated[bool, typer.Option("--json", help="As JSON.")]
+
+
+def press(
+    job: JobFile,
+    as_json: Json = False,
+    school: Annotated[str | None, typer.Option(help="tack each layer, or full presses.")] = None,
+    cover: Annotated[str | None, typer.Option(help="Over bare film: carriers, parchment, sheet or none.")] = None,
+    together: Annotated[bool, typer.Option("--together", help="Films that lie apart in one press.")] = False,
+    platen: Annotated[str | None, typer.Option(help="The platen, such as flat-15x15 or iron-8x4.")] = None,
+    care_dots: Annotated[int | None, typer.Option(min=1, max=3, help="Dots of the iron on the care label.")] = None,
+    degrees: Annotated[str | None, typer.Option(help="C or F.")] = None,
+) -> None:
+    """Say how a job is pressed: recipes, steps, positions of the platen, and what could go wrong."""
+    from zinnet.press_export import press_json
+
+    fields = {"school": school, "cover": cover, "together": together or None, "degrees": degrees}
+    document = _document(job, fields, platen, care_dots)
+    plan = document.plan
+    if not any(one.works for one in plan.presses):
+        raise ZinnetError("There is nothing to press: no layer of the job has a film yet.")
+    if as_json:
+        reading.print_json(press_json(plan))
+        return
+    for one in plan.presses:
+        typer.echo(f"{one.garment.copies} x {one.garment.blank.name}, {one.garment.blank.fabric}")
+        for number, step in enumerate(one.steps, start=1):
+            typer.echo(f"{number:3}  {step.title}")
+            for line in (*step.lines, *(said for said in (step.wrong, step.lifts, step.caution) if said)):
+                typer.echo(f"     {line}")
+    for finding in plan.findings:
+        if finding.station == "press":
+            typer.echo(f"{finding.level}: {finding.title}: {finding.measured} ({finding.limit})")
+
+
+def schedule(
+    job: JobFile,
+    garments: Annotated[int | None, typer.Option(min=1, max=2000, help="How many; those of the job.")] = None,
+    presses: Annotated[int | None, typer.Option(min=1, max=20, help="How many presses.")] = None,
+    people: Annotated[int | None, typer.Option(min=1, max=20, help="How many people; one for each press.")] = None,
+    cooling: Annotated[int | None, typer.Option(min=1, max=50, help="How many can cool at once.")] = None,
+    seconds: Annotated[float, typer.Option(min=0.5, max=600, help="How long to look for the best.")] = 4.0,
+    as_json: Json = False,
+) -> None:
+    """Say who and what does which step when, how long it takes, and what holds it up."""
+    from zinnet.press_export import schedule_json
+    from zinnet.press_run import run_works
+    from zinnet.pressing.schedule.model import one_after_another_s
+    from zinnet.pressing.schedule.plan import helps, plan_work
+    from zinnet.pressing.schedule.tasks import team_of, works_of
+    from zinnet.units import write_seconds
+
+    document = reading.opened_job(job)
+    plan, spec = document.plan, document.job.pressing
+    works = run_works(plan.presses)
+    if garments is not None:
+        first = plan.presses[0]
+        works = works_of([(first.garment.blank.name, garments, first.steps)])
+    if not works:
+        raise ZinnetError("There is nothing to press: no layer of the job has a film yet.")
+    count = presses or spec.presses
+    team = team_of(count, people or (count if presses else spec.people), cooling or max(spec.cooling, 2 * count))
+    found = plan_work(works, team, seconds=seconds)
+    helped = helps(found, min(seconds, 2.0))
+    if as_json:
+        reading.print_json(schedule_json(found, helped))
+        return
+    alone = one_after_another_s(works, team)
+    proof = "nobody can be done sooner" if found.is_proven else f"at most {found.gap:.1%} above the shortest"
+    typer.echo(f"{len(works)} garments in {write_seconds(found.total_s)}: {proof}.")
+    typer.echo(f"One after another they take {write_seconds(alone)}.")
+    if found.pattern is not None:
+        begun = "a garment" if found.pattern.begun == 1 else f"{found.pattern.begun} garments"
+        typer.echo(f"Every {write_seconds(found.pattern.period_s)} {begun} more, {found.pattern.in_work} in work.")
+    for row in helped:
+        typer.echo(f"{row.said(team)} saves {write_seconds(row.saves_s)}.")
+
+
+def recipe(
+    film: Annotated[str, typer.Argument(help="The film's id.")],
+    heat: Annotated[str | None, typer.Option(help="The heat, such as 320F or 150C-160C.")] = None,
+    time: Annotated[str | None, typer.Option(help="The full press in seconds, such as 15 or 10-15.")] = None,
+    tack: Annotated[str | None, typer.Option(help="The tack in seconds.")] = None,
+    back: Annotated[str | None, typer.Option(help="The press from the back in seconds.")] = None,
+    wait: Annotated[str | None, typer.Option(help="The wait before the peel in seconds.")] = None,
+    pressure: Annotated[str | None, typer.Option(help="light, medium or firm.")] = None,
+    peel: Annotated[str | None, typer.Option(help="hot, warm, cool or cold.")] = None,
+    fabric: Annotated[str | None, typer.Option(help="The fabric it is for; any if left out.")] = None,
+    mine: Annotated[bool, typer.Option("--mine", help="My own, not from the maker's sheet.")] = False,
+    forget: Annotated[bool, typer.Option("--forget", help="Forget what was typed in for this film.")] = False,
+) -> None:
+    """Type in a film maker's sheet or a recipe of one's own, or show what is known of a film."""
+    from zinnet.pressing.fabrics import fabric_of
+    from zinnet.pressing.recipes import ORIGINS_SAID, KeptRecipe, habits, typed_recipe
+    from zinnet.workshop.open import open_workshop
+    from zinnet.workshop.pressbook import PressBook
+    from zinnet.workshop.store import WorkshopStore
+
+    reading.refuse_unknown_film(film)
+    book = PressBook(WorkshopStore())
+    origin: Literal["mine", "maker"] = "mine" if mine else "maker"
+    if forget:
+        book.drop(film, origin)
+        typer.echo(f"What was typed in ({ORIGINS_SAID[origin]}) for {film} is forgotten.")
+        return
+    if heat is not None or time is not None:
+        cloth = fabric_of(fabric) if fabric is not None else None
+        if fabric is not None and cloth is None:
+            raise ZinnetError(f"“{fabric}” is no fabric that is known; see zinnet blanks for their names.")
+        typed = {
+            "heat": heat,
+            "time": time,
+            "tack": tack,
+            "back": back,
+            "wait": wait,
+            "pressure": pressure,
+            "peel": peel,
+        }
+        made = typed_recipe(typed, origin=origin)
+        book.keep(KeptRecipe(film=film, fabric=None if cloth is None else cloth.name, recipe=made))
+    workshop = open_workshop()
+    one = workshop.film(film)
+    assert one is not None
+    rows = [kept.recipe for kept in workshop.recipes if kept.film == film]
+    rows += [habit.recipe for habit in habits() if one.kind in habit.films]
+    for row in rows:
+        typer.echo(f"{ORIGINS_SAID[row.origin]}: {row.school}: {row.said()}")
+
+
+def _document(job: Path, fields: dict[str, Any], platen: str | None, dots: int | None) -> Any:
+    """Return the document of a job file with what was typed about pressing."""
+    from zinnet.edits import choose_platen, set_blank, set_pressing
+
+    document = reading.opened_job(job)
+    given = {name: value for name, value in fields.items() if value is not None}
+    if given:
+        document.apply(set_pressing("how it is pressed", **given))
+    if platen is not None:
+        document.apply(choose_platen(platen))
+    if dots is not None:
+        document.apply(set_blank("dots of the care label", care_dots=dots))
+    return document
