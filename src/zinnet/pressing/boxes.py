@@ -7,7 +7,6 @@ cover needs is found in a few rounds.
 """
 
 import math
-import time
 from dataclasses import dataclass
 
 import numpy as np
@@ -26,6 +25,8 @@ SLIVER_MM = 2e-5
 CORNER_MM = 2e-3
 """A corner is so small a box at the outline, inside the region."""
 MOST_ROUNDS = 80
+MOST_TRIED = 4_000_000
+"""So many pairs of a place and a corner at most are looked at in one round; past that the cover found so far is taken."""
 MOST_S = 2.0
 MOST_BOXES = 400
 MOST_NEW = 12
@@ -62,14 +63,20 @@ class BoxCover:
 
 
 def fewest_boxes(task: Boxes) -> BoxCover:
-    """Return the fewest boxes that cover a region."""
+    """Return the fewest boxes that cover a region; of as few, such that leave every part whole that fits in one."""
     parts = list(task.film.geoms)
     corners, owners = _corners(parts, range(len(parts)), first=True)
-    greedy = _greedy(task)
+    known = [found for found in (_by_parts(task, parts), _greedy(task)) if found is not None]
+    greedy = min(known, key=len) if known else None
     left: list[Polygon] = []
-    least, started = 0, time.monotonic()
+    least = 0
+    found: list[Middle] = []
+    bare = task.film
     for _ in range(MOST_ROUNDS):
-        middles, covers = _candidates(task, parts, corners, owners)
+        tried = _candidates(task, parts, corners, owners)
+        if tried is None:
+            break
+        middles, covers = tried
         reachable = covers.any(axis=0)
         if not reachable.all():
             left += _unreachable(task, corners[~reachable])
@@ -85,8 +92,6 @@ def fewest_boxes(task: Boxes) -> BoxCover:
         bare = without_specks(without(bare, union(left)), SLIVER_MM) if left else bare
         if bare.is_empty:
             return BoxCover(tuple(found), least, union(left))
-        if time.monotonic() - started > MOST_S:
-            break
         more, more_owners = _corners(list(bare.geoms)[:MOST_NEW], _owners(parts, bare), first=False)
         fresh = [k for k, corner in enumerate(more) if not (np.abs(corners - corner).max(axis=1) < EPS).any()]
         if not fresh:
@@ -96,6 +101,30 @@ def fewest_boxes(task: Boxes) -> BoxCover:
     if greedy is None:
         greedy = [*found, *_patches(task, bare)]
     return BoxCover(tuple(greedy), least, union(left))
+
+
+def _by_parts(task: Boxes, parts: list[Polygon]) -> list[Middle] | None:
+    """Return the fewest boxes that each hold parts whole; None where a part fits in none, or there are too many."""
+    alone = shapely.bounds(np.array(parts, dtype=object))
+    joined = union(shapely.box(*alone.T))
+    half = np.array([task.width, task.height]) / 2
+    for bounds in (shapely.bounds(np.array(joined.geoms, dtype=object)), alone):
+        if (bounds[:, 2:] - bounds[:, :2] <= 2 * half + EPS).all():
+            break
+    else:
+        return None
+    bounds = np.unique(np.round(bounds, DIGITS), axis=0)
+    inside = _within((bounds[:, :2] + bounds[:, 2:]) / 2, (bounds[:, 2:] - bounds[:, :2]) / 2, bounds)
+    np.fill_diagonal(inside, False)
+    largest = bounds[~inside.any(axis=0)]
+    tried = _tried(task, largest, [(largest[:, :2] + half, largest[:, 2:] - half)], half)
+    if tried is None:
+        return None
+    middles, covers = _largest(*tried)
+    if not covers.any(axis=0).all():
+        return None
+    chosen, _ = _fewest_sets(covers)
+    return [(float(x), float(y)) for x, y in middles[chosen]]
 
 
 def bare_parts(task: Boxes, middles: list[Middle]) -> Region:
@@ -152,30 +181,43 @@ def _owners(parts: list[Polygon], bare: Region) -> list[int]:
 
 def _candidates(
     task: Boxes, parts: list[Polygon], corners: Corners, owners: NDArray[np.int64]
-) -> tuple[Points, NDArray[np.bool_]]:
-    """Return middles (m, 2) that are worth trying, and which of the corners (m, n) each covers."""
+) -> tuple[Points, NDArray[np.bool_]] | None:
+    """Return middles (m, 2) that are worth trying, and which of the corners (m, n) each covers; None: too many."""
     bounds = shapely.bounds(np.array(parts, dtype=object))[owners]
     half = np.array([task.width, task.height]) / 2
     core = np.array([task.core_width, task.core_height]) / 2
     fits = (bounds[:, 2:] - bounds[:, :2] <= 2 * half + EPS).all(axis=1)
-    axes = []
-    for axis in (0, 1):
-        lines = [corners[:, axis] + core[axis], corners[:, axis + 2] - core[axis]]
-        lines += [bounds[fits, axis] + half[axis], bounds[fits, axis + 2] - half[axis]]
-        if not task.blocked.is_empty:
-            edges = shapely.bounds(np.array(task.blocked.geoms, dtype=object))
-            lines += [edges[:, axis], edges[:, axis + 2]]
-        axes.append(np.unique(np.round(np.concatenate(lines), DIGITS)))
-    middles = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1).reshape(-1, 2)
-    if not task.blocked.is_empty:
-        middles = np.vstack([middles, _beside_blocked(task, corners, core)])
-        inner = shapely.buffer(task.blocked, -2 * EPS, join_style="mitre")
-        shapely.prepare(inner)
-        middles = middles[~shapely.contains_xy(inner, middles[:, 0], middles[:, 1])]
-    covers = _within(middles, core, corners)
+    lines = [(corners[:, :2] + core, corners[:, 2:] - core), (bounds[fits, :2] + half, bounds[fits, 2:] - half)]
+    tried = _tried(task, corners, lines, core)
+    if tried is None:
+        return None
+    middles, covers = tried
     if fits.any():
         covers |= _within(middles, half, bounds) & fits[None, :]
     return _largest(middles, covers)
+
+
+def _tried(
+    task: Boxes, corners: Corners, lines: list[tuple[Points, Points]], half: Points
+) -> tuple[Points, NDArray[np.bool_]] | None:
+    """Return middles (m, 2) where lines cross, off what is blocked, and which corners (m, n) each covers.
+
+    None where that would be too many to look at.
+    """
+    found = [points for pair in lines for points in pair]
+    if not task.blocked.is_empty:
+        edges = shapely.bounds(np.array(task.blocked.geoms, dtype=object))
+        found += [edges[:, :2], edges[:, 2:]]
+    axes = [np.unique(np.round(np.concatenate([points[:, axis] for points in found]), DIGITS)) for axis in (0, 1)]
+    if len(axes[0]) * len(axes[1]) * len(corners) > MOST_TRIED:
+        return None
+    middles = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1).reshape(-1, 2)
+    if not task.blocked.is_empty:
+        middles = np.vstack([middles, _beside_blocked(task, corners, half)])
+        inner = shapely.buffer(task.blocked, -2 * EPS, join_style="mitre")
+        shapely.prepare(inner)
+        middles = middles[~shapely.contains_xy(inner, middles[:, 0], middles[:, 1])]
+    return middles, _within(middles, half, corners)
 
 
 def _within(middles: Points, half: Points, boxes: Corners) -> NDArray[np.bool_]:

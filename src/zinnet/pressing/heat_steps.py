@@ -159,7 +159,7 @@ class PanelSteps:
             self.bare += keys
             yield self._step(
                 "peel",
-                f"Peel {_listed(some)} {peel}",
+                f"Peel {peel}: {_listed(some)}",
                 [f"Slowly and flat, {PEELED[peel]}; lift a corner first.", "Keep the carrier: it makes a good cover."],
                 self.numbers.hands.peel_s * len(some),
                 "hands",

@@ -56,6 +56,7 @@ class Session(QObject):
     def __init__(self, copies_folder: Path | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.workshop: Workshop = standard_workshop()
+        self.state_folder = copies_folder
         self.store = WorkshopStore()
         self.document = Document(self.workshop)
         self.pointed: str | None = None

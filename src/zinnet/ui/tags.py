@@ -18,6 +18,7 @@ STATIONS: tuple[tuple[Station, str], ...] = (
     ("split", "Split"),
     ("nest", "Nest"),
     ("cut", "Cut"),
+    ("press", "Press"),
 )
 WIDTH = 124
 

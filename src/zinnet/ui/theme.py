@@ -128,6 +128,11 @@ def _sheet(t: Theme) -> str:
                    selection-color: {t.ink}; }}
     QCheckBox {{ color: {t.ink}; spacing: 7px; }}
     QCheckBox:focus {{ color: {t.accent}; }}
+    QListWidget {{ background: {t.card_light}; color: {t.ink}; border: 1px solid {t.card_line}; border-radius: 6px;
+                   padding: 3px; outline: none; }}
+    QListWidget::item {{ padding: 4px 6px; border-radius: 4px; }}
+    QListWidget::item:selected {{ background: {t.ink}; color: {t.card_light}; }}
+    QListWidget:focus {{ border: 2px solid {t.accent}; padding: 2px; }}
     QTableWidget {{ background: {t.card_light}; color: {t.ink}; border: none; alternate-background-color: {t.card};
                    selection-background-color: {t.card_line}; selection-color: {t.ink}; }}
     QTableWidget::item {{ padding: 3px 8px; }}

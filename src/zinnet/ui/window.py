@@ -36,6 +36,7 @@ from zinnet.ui.cut.bench import CutBench
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.menus import Menus
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
+from zinnet.ui.press.bench import PressBench
 from zinnet.ui.session import MakeSheet, Session
 from zinnet.ui.sheets import Properties
 from zinnet.ui.sizes_view import SizesView
@@ -44,6 +45,7 @@ from zinnet.ui.stations.cut import CutStation
 from zinnet.ui.stations.fit import FitStation
 from zinnet.ui.stations.measure import MeasureStation
 from zinnet.ui.stations.nest import NestStation
+from zinnet.ui.stations.press import PressStation
 from zinnet.ui.stations.split import SplitStation
 from zinnet.ui.table import TableView
 from zinnet.ui.tags import TagThread
@@ -55,7 +57,7 @@ from zinnet.units import read_length, write_length
 
 PANEL_WIDTH = 308
 SAID_MS = 9000
-NO_RULE = ("split", "artwork", "cut")
+NO_RULE = ("split", "artwork", "cut", "press")
 """Stations whose table is not a blank or a mat, so that no rule lies below it."""
 ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
 JOB_FILTER = "Zinnet jobs (*.zinnet)"
@@ -78,6 +80,7 @@ class MainWindow(QMainWindow):
             "split": SplitStation(session),
             "nest": NestStation(session),
             "cut": CutStation(session),
+            "press": PressStation(session),
         }
         self.station = "fit"
         self.table = QStackedWidget()
@@ -96,7 +99,8 @@ class MainWindow(QMainWindow):
         self.bench = Bench(session)
         self.weed_bench = WeedBench(session)
         self.cut_bench = CutBench(cast(CutStation, self.stations["cut"]).control)
-        for bench in (self.bench, self.weed_bench, self.cut_bench):
+        self.press_bench = PressBench(cast(PressStation, self.stations["press"]).control)
+        for bench in (self.bench, self.weed_bench, self.cut_bench, self.press_bench):
             bench.left.connect(self.leave_bench)
         self.tags = TagThread(session)
         self.tags.chosen.connect(self.go_to)
@@ -147,6 +151,7 @@ class MainWindow(QMainWindow):
         self.middle.addWidget(self.bench)
         self.middle.addWidget(self.weed_bench)
         self.middle.addWidget(self.cut_bench)
+        self.middle.addWidget(self.press_bench)
         self.setCentralWidget(self.middle)
         self._colour_panel()
 
@@ -221,8 +226,8 @@ class MainWindow(QMainWindow):
         if not self.session.has_artwork:
             self.say("Open artwork first: the bench is where it is laid.")
             return
-        benches = {"split": self.weed_bench, "cut": self.cut_bench}
-        bench = cast(Bench | WeedBench | CutBench, benches.get(self.station, self.bench))
+        benches = {"split": self.weed_bench, "cut": self.cut_bench, "press": self.press_bench}
+        bench = cast(Bench | WeedBench | CutBench | PressBench, benches.get(self.station, self.bench))
         self.middle.setCurrentWidget(bench)
         self.menuBar().setVisible(False)
         bench.begin()
@@ -231,7 +236,7 @@ class MainWindow(QMainWindow):
         """Go back to the table."""
         self.middle.setCurrentIndex(0)
         self.menuBar().setVisible(True)
-        self.go_to(self.station if self.station in ("split", "cut") else "fit")
+        self.go_to(self.station if self.station in ("split", "cut", "press") else "fit")
 
     def toggle_square(self) -> None:
         """Show or hide the guide square."""

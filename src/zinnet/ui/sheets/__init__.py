@@ -11,6 +11,7 @@ from zinnet.ui.sheets.cut import CutSheet
 from zinnet.ui.sheets.layers import LayersSheet
 from zinnet.ui.sheets.nest import NestSheet
 from zinnet.ui.sheets.placement import PlacementSheet
+from zinnet.ui.sheets.press import PressSheet
 
 
 class Properties(QStackedWidget):
@@ -27,6 +28,7 @@ class Properties(QStackedWidget):
             "split": LayersSheet(session),
             "nest": NestSheet(session),
             "cut": self.cut,
+            "press": PressSheet(session),
         }
         for sheet in self.sheets.values():
             self.addWidget(_scrolled(sheet))

@@ -1,0 +1,278 @@
+"""Pressing at the bench: one large card after another, with its timers, driven by the space bar."""
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from zinnet.press_run import Card
+from zinnet.pressed import degrees_of
+from zinnet.pressing.numbers import press_numbers
+from zinnet.pressing.timers import Timer
+from zinnet.ui.drawing import draw_card, draw_sign, pen
+from zinnet.ui.press.awake import Awake
+from zinnet.ui.press.control import PressControl
+from zinnet.ui.press.drawing import draw_step
+from zinnet.ui.press.sound import ring
+from zinnet.ui.theme import colour, font
+from zinnet.units import write_temperature
+
+HUGE, BIG, MIDDLE, SAID = 54, 30, 20, 17
+CLOCK = 150
+STRIP = 78
+MOST_SHOWN = 5
+KEYS = (
+    "space: go on      L: it lifts      +: 10 s more      P: pause      E: end now      backspace: back      F11: leave"
+)
+CAUTION = "Hot platen and base: burns. Gloves; nothing left switched on alone. Its manual and the labels come first."
+
+
+def clock_said(seconds: float) -> str:
+    """Return what a timer shows: minutes and seconds, rounded up; over it counts on with a plus."""
+    whole = int(-(-seconds // 1)) if seconds > 0 else int(-seconds)
+    sign = "" if seconds > 0 else "+"
+    return f"{sign}{whole // 60}:{whole % 60:02d}"
+
+
+class PressBench(QWidget):
+    """The cards of the run, read from two metres away."""
+
+    left = Signal()
+
+    def __init__(self, control: PressControl) -> None:
+        super().__init__()
+        self.control = control
+        self.awake = Awake()
+        self.setAccessibleName("Pressing at the bench")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        control.changed.connect(self._follow)
+        control.rang.connect(self._ring)
+
+    def begin(self) -> None:
+        """Show the card that is due."""
+        self.control.begin_run()
+        self.awake.hold("pressing")
+        self.setFocus()
+        self.update()
+
+    def end(self) -> None:
+        """Leave the bench."""
+        self.awake.release()
+        self.control.end_run()
+        self.left.emit()
+
+    def _follow(self) -> None:
+        if self.isVisible():
+            self.update()
+
+    def _ring(self, name: str) -> None:
+        ring()
+        if not self.isVisible():
+            self.control.session.said.emit(f"The timer rings: {name}.")
+
+    # drawing
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the card."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), colour("felt"))
+        run = self.control.run
+        strip = STRIP if self._others() else 0
+        card = QRectF(28, 24, self.width() - 56, self.height() - 82 - strip)
+        draw_card(painter, card)
+        if run is None or not run.cards:
+            self._write(painter, card.adjusted(42, 60, -42, 0), HUGE, "Nothing to press yet", bold=True)
+        elif run.card is None:
+            self._write(painter, card.adjusted(42, 40, -42, 0), HUGE, "All pressed", bold=True)
+            said = "Did it hold, on every garment?   Y: yes   N: no\nIt is written down with the times that it took."
+            self._write(painter, card.adjusted(42, 130, -42, 0), BIG, said)
+        else:
+            self._draw_due(painter, card, run.card)
+        if strip:
+            self._draw_timers(painter, QRectF(28, card.bottom() + 10, card.width(), strip - 12))
+        painter.setPen(colour("chalk"))
+        painter.setFont(font(SAID))
+        painter.drawText(QRectF(30, self.height() - 48, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
+        painter.end()
+
+    def _others(self) -> list[Timer]:
+        """Return the timers that are not on the card."""
+        run = self.control.run
+        if run is None:
+            return []
+        due = run.card
+        shown = None if due is None else run.awaited(due) or run.timer(due)
+        return [timer for timer in run.timers.all if shown is None or timer.id != shown.id]
+
+    def _draw_due(self, painter: QPainter, card: QRectF, due: Card) -> None:
+        run = self.control.run
+        assert run is not None
+        picture = QRectF(
+            card.left() + card.width() * 0.6, card.top() + 64, card.width() * 0.4 - 26, card.height() - 150
+        )
+        draw_step(painter, picture, due.press, due.step_index)
+        wide = picture.left() - card.left() - 74
+        text = QRectF(card.left() + 42, card.top() + 24, card.width() - 84, 30)
+        place = f"{due.garment} · card {run.at + 1} of {len(run.cards)}"
+        self._write(painter, text, MIDDLE, place, ink="quiet_ink")
+        y = card.top() + 52
+        y += self._write(painter, QRectF(text.left(), y, wide, 200), HUGE, due.step.title, bold=True) + 8
+        waiting, timer = run.awaited(due), run.timer(due)
+        shown = waiting or timer
+        if shown is not None:
+            y = (
+                self._draw_clock(painter, QRectF(text.left(), y, wide, CLOCK), shown, due, waits=waiting is not None)
+                + 6
+            )
+        foot = card.bottom() - 74
+        for number, line in enumerate(self._lines(due)):
+            size = BIG if number == 0 else 24
+            box = QRectF(text.left(), y, wide, foot - y)
+            if self._height(size, line, wide) > foot - y:
+                break
+            y += self._write(painter, box, size, line, bold=number == 0 and shown is None) + 9
+        self._draw_foot(painter, card, due)
+
+    def _lines(self, due: Card) -> list[str]:
+        run, step = self.control.run, due.step
+        assert run is not None
+        said = list(step.lines)
+        if step.kind == "peel":
+            cooled = run.cooled_c(due)
+            if cooled is not None and step.peel in ("cool", "cold"):
+                degrees = degrees_of(self.control.session.job)
+                most = press_numbers().touch.minute_c
+                enough = "cool to the touch" if cooled <= most else "not cool yet"
+                said.insert(0, f"About {write_temperature(cooled, degrees=degrees)} by an estimate: {enough}.")
+            if step.lifts:
+                said.append(f"L, it lifts: {step.lifts[0].lower()}{step.lifts[1:]}")
+        if step.kind in ("press", "preheat") and run.timer(due) is None and run.awaited(due) is None:
+            said.append("space: shut the press, the timer runs")
+        return said
+
+    def _draw_clock(self, painter: QPainter, box: QRectF, timer: Timer, due: Card, *, waits: bool) -> float:
+        """Draw the time that is left, very large, with a word for what it means; return where it ends."""
+        run = self.control.run
+        assert run is not None
+        left = timer.left_s(run.clock())
+        over = left <= 0
+        paused = timer.since is None
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour("stop" if over else "card_line" if paused else "tape"))
+        painter.drawRoundedRect(box, 10, 10)
+        if not over:
+            painter.setBrush(colour("good", 70))
+            share = min(1.0, timer.gone_s(run.clock()) / max(timer.seconds, 0.1))
+            painter.drawRoundedRect(QRectF(box.left(), box.top(), box.width() * share, box.height()), 10, 10)
+        painter.setPen(colour("card_light" if over else "ink"))
+        painter.setFont(font(118, bold=True))
+        painter.drawText(box.adjusted(20, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, clock_said(left))
+        word = (
+            "OPEN NOW"
+            if over and not waits
+            else "READY"
+            if over
+            else "paused"
+            if paused
+            else "cooling"
+            if waits
+            else "shut"
+        )
+        painter.setFont(font(40, bold=True))
+        painter.drawText(box.adjusted(0, 0, -22, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, word)
+        return box.bottom()
+
+    def _draw_foot(self, painter: QPainter, card: QRectF, due: Card) -> None:
+        run = self.control.run
+        assert run is not None
+        following = run.following
+        y = card.bottom() - 66
+        painter.setPen(pen("card_line", 1.5))
+        painter.drawLine(QPointF(card.left() + 42, y - 6), QPointF(card.right() - 42, y - 6))
+        said = due.step.caution or (due.step.wrong and f"{due.step.wrong}") or (CAUTION if due.step.heat else "")
+        if said:
+            draw_sign(painter, "warn", QRectF(card.left() + 42, y + 4, 28, 26), "!")
+            self._write(painter, QRectF(card.left() + 82, y + 2, card.width() * 0.55, 52), SAID, said)
+        then = "Then: all done" if following is None else f"Then: {following.garment}: {following.step.title}"
+        self._write(painter, QRectF(card.left() + card.width() * 0.62, y + 2, card.width() * 0.36, 52), SAID, then)
+        press = self.control.stand_in
+        if press is not None:
+            degrees = degrees_of(self.control.session.job)
+            state = "shut" if press.is_shut else "open"
+            shows = f"stand-in press: {write_temperature(press.display_c, degrees=degrees)}, {state}"
+            box = QRectF(card.right() - 360, card.top() + 22, 330, 30)
+            painter.setPen(colour("good" if press.is_ready else "stop"))
+            painter.setFont(font(MIDDLE, bold=True))
+            painter.drawText(box, Qt.AlignmentFlag.AlignRight, shows)
+
+    def _draw_timers(self, painter: QPainter, strip: QRectF) -> None:
+        """Draw all timers side by side: what each is for, what is left, and in words when it rang."""
+        run = self.control.run
+        assert run is not None
+        timers = self._others()[:MOST_SHOWN]
+        gap = 10.0
+        wide = (strip.width() - gap * (len(timers) - 1)) / len(timers)
+        now = run.clock()
+        for column, timer in enumerate(timers):
+            box = QRectF(strip.left() + column * (wide + gap), strip.top(), wide, strip.height())
+            left = timer.left_s(now)
+            over = left <= 0
+            draw_card(painter, box, light=True)
+            if over:
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(colour("stop"))
+                painter.drawRoundedRect(box, 6, 6)
+            painter.setPen(colour("card_light" if over else "ink"))
+            painter.setFont(font(34, bold=True))
+            painter.drawText(box.adjusted(12, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, clock_said(left))
+            taken = QFontMetricsF(painter.font()).horizontalAdvance(clock_said(left)) + 24
+            painter.setFont(font(SAID))
+            name = f"rang: {timer.name}" if over else timer.name
+            painter.drawText(
+                box.adjusted(taken, 6, -8, -6), Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap, name
+            )
+
+    def _height(self, pixels: int, said: str, wide: float) -> float:
+        metrics = QFontMetricsF(font(pixels))
+        return float(metrics.boundingRect(QRectF(0, 0, wide, 4000), Qt.TextFlag.TextWordWrap, said).height())
+
+    def _write(
+        self, painter: QPainter, box: QRectF, pixels: int, said: str, *, bold: bool = False, ink: str = "ink"
+    ) -> float:
+        """Write in a box and return how high it came out."""
+        painter.setPen(colour(ink))
+        painter.setFont(font(pixels, bold=bold))
+        flags = Qt.TextFlag.TextWordWrap
+        painter.drawText(box, flags, said)
+        return float(painter.boundingRect(box, flags, said).height())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Go on with the space bar; timers, lifting film, leaving."""
+        control, run, key = self.control, self.control.run, event.key()
+        if key in (Qt.Key.Key_F11, Qt.Key.Key_Escape):
+            self.end()
+        elif run is None:
+            super().keyPressEvent(event)
+        elif run.is_over and key in (Qt.Key.Key_Y, Qt.Key.Key_N):
+            control.finish(key == Qt.Key.Key_Y)
+        elif key in (Qt.Key.Key_Space, Qt.Key.Key_Right):
+            control.go_on()
+        elif key == Qt.Key.Key_L:
+            run.lifts()
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
+            run.longer(press_numbers().times.lifts_s)
+        elif key == Qt.Key.Key_P:
+            run.pause()
+        elif key == Qt.Key.Key_E:
+            run.end_early()
+            if control.stand_in is not None:
+                control.stand_in.open()
+        elif key == Qt.Key.Key_H:
+            control.use_stand_in(control.stand_in is None)
+        elif key == Qt.Key.Key_D:
+            run.dismiss()
+        elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Left):
+            run.back()
+        else:
+            super().keyPressEvent(event)
+        self.update()

@@ -1,0 +1,218 @@
+"""Pressing as the window sees it: which step is looked at, the schedule, the run at the bench, the stand-in press."""
+
+import threading
+import time
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from zinnet.edits import confirm, set_pressing
+from zinnet.plan import Plan
+from zinnet.press_run import Card, PressRun, quick_cards, run_works, write_down
+from zinnet.pressed import GarmentPress
+from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
+from zinnet.pressing.schedule.plan import Help, helps, plan_work
+from zinnet.pressing.schedule.tasks import team_of
+from zinnet.pressing.stand_in.press import StandInPress
+from zinnet.pressing.steps import PressStep
+from zinnet.ui.background import Background
+from zinnet.ui.session import Session
+
+SEARCH_S, HELP_S = 4.0, 1.5
+FOLLOW_MS = 100
+
+
+class PressControl(QObject):
+    """What the pages of Press and its bench share. They follow :attr:`changed`."""
+
+    changed = Signal()
+    rang = Signal(str)
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session)
+        self.session = session
+        self.step_index = 0
+        self.run: PressRun | None = None
+        self.stand_in: StandInPress | None = None
+        self.schedule: Schedule | None = None
+        self.helped: tuple[Help, ...] = ()
+        self.is_planning = False
+        self._planned_for: object = None
+        self._works: tuple[Plan, tuple[GarmentWork, ...]] | None = None
+        self._stop = threading.Event()
+        self._background = Background(self)
+        self._rung: set[str] = set()
+        self._looked = 0.0
+        self._timer = QTimer(self, interval=FOLLOW_MS)
+        self._timer.timeout.connect(self._tick)
+        session.plan_changed.connect(self.changed)
+        session.closing.connect(self.close)
+
+    # what is looked at
+
+    @property
+    def press(self) -> GarmentPress:
+        """How the size that is looked at is pressed."""
+        presses = self.session.plan.presses
+        return next((one for one in presses if one.garment is self.session.garment), presses[0])
+
+    @property
+    def steps(self) -> tuple[PressStep, ...]:
+        """Its steps."""
+        return self.press.steps
+
+    @property
+    def step(self) -> PressStep | None:
+        """The step that is looked at."""
+        steps = self.steps
+        return steps[min(self.step_index, len(steps) - 1)] if steps else None
+
+    def look_at_step(self, index: int) -> None:
+        """Look at another step."""
+        self.step_index = max(0, min(index, len(self.steps) - 1))
+        self.changed.emit()
+
+    # the schedule
+
+    @property
+    def team(self) -> Team:
+        """Who and what works at it."""
+        spec = self.session.job.pressing
+        return team_of(spec.presses, spec.people, spec.cooling)
+
+    @property
+    def works(self) -> tuple[GarmentWork, ...]:
+        """The work of all garments."""
+        plan = self.session.plan
+        if self._works is None or self._works[0] is not plan:
+            self._works = plan, run_works(plan.presses)
+        return self._works[1]
+
+    def plan_schedule(self) -> None:
+        """Plan the run beside the window, where that is not done yet; what is shown is the best so far."""
+        works, team = self.works, self.team
+        key = tuple((work.kind, work.name) for work in works), tuple({work.tasks for work in works}), team
+        if key == self._planned_for:
+            return
+        self._planned_for = key
+        self._stop.set()
+        stop = self._stop = threading.Event()
+        self.schedule, self.helped = None, ()
+        if not works:
+            return
+        self.is_planning = True
+
+        def plan() -> Schedule:
+            return plan_work(works, team, seconds=SEARCH_S, stop=stop)
+
+        def take(found: Schedule) -> None:
+            if key == self._planned_for:
+                self.schedule = found
+                self._background.run(lambda: () if stop.is_set() else helps(found, HELP_S), take_help, self._failed)
+                self.changed.emit()
+
+        def take_help(helped: tuple[Help, ...]) -> None:
+            if key == self._planned_for:
+                self.helped, self.is_planning = helped, False
+                self.changed.emit()
+
+        self._background.run(plan, take, self._failed)
+
+    def _failed(self, error: Exception) -> None:
+        self.is_planning = False
+        self.session.said.emit(str(error))
+
+    # the bench
+
+    def begin_run(self) -> None:
+        """Lay the cards out: in the order of the schedule where it is planned, else by rule; go on where it stopped."""
+        if not self.works:
+            self.run = None
+            return
+        from zinnet.press_run import cards_of
+
+        presses = self.session.plan.presses
+        cards = cards_of(presses, self.schedule) if self.schedule is not None else quick_cards(presses, self.team)
+        if self.run is None or [card.id for card in self.run.cards] != [card.id for card in cards]:
+            self.run = PressRun(cards, self.session.state_folder)
+        self._looked = time.monotonic()
+        self._timer.start()
+
+    def end_run(self) -> None:
+        """Leave the bench: timers go on in their file."""
+        if self.run is None or not self.run.timers.all:
+            self._timer.stop()
+
+    @property
+    def stray_subject(self) -> str | None:
+        """By what the finding about stray film is confirmed, where it is still open."""
+        return next((one.subject for one in self.session.plan.findings if one.id == "stray-film"), None)
+
+    def go_on(self) -> None:
+        """Do what the card asks for."""
+        run = self.run
+        if run is None or run.card is None:
+            return
+        card = run.card
+        if card.step.kind == "heat up":
+            if self.session.plan.open_stops:
+                names = ", ".join(dict.fromkeys(one.title.lower() for one in self.session.plan.open_stops))
+                self.session.said.emit(f"Nothing is pressed while a stop is open: {names}.")
+                return
+            subject = self.stray_subject
+            if subject is not None:
+                self.session.apply(confirm(subject))
+        started = run.timer(card) is None
+        run.go_on()
+        self._follow_stand_in(card, started)
+        self.changed.emit()
+
+    def _follow_stand_in(self, card: Card, started: bool) -> None:
+        press = self.stand_in
+        if press is None or card.step.heat is None or self.run is None:
+            return
+        if started and self.run.timer(card) is not None:
+            press.set_c = card.step.heat.heat_c or press.set_c
+            press.lay()
+            press.shut(card.seconds)
+        elif self.run.timer(card) is None:
+            press.open()
+
+    def use_stand_in(self, used: bool) -> None:
+        """Put the stand-in press beside the bench, or away."""
+        heat = next((step.heat.heat_c for step in self.steps if step.heat is not None and step.heat.heat_c), 160.0)
+        self.stand_in = StandInPress(heat) if used else None
+        self.changed.emit()
+
+    def finish(self, worked: bool) -> None:
+        """Write down what was pressed and how it came out."""
+        run = self.run
+        if run is None or not run.is_over:
+            return
+        title = self.session.job.title
+
+        def then(at: str) -> None:
+            self.session.apply(set_pressing("pressed", pressed_at=at))
+            self.session.said.emit("It is written down.")
+
+        self.session.use_books(lambda store: write_down(title, run, store, worked=worked), then)
+        run.begin_anew()
+        self.changed.emit()
+
+    def _tick(self) -> None:
+        now = time.monotonic()
+        if self.stand_in is not None:
+            self.stand_in.advance(now - self._looked)
+        self._looked = now
+        if self.run is not None:
+            moment = self.run.clock()
+            over = {timer.id: timer.name for timer in self.run.timers.all if timer.left_s(moment) <= 0}
+            for timer_id in over.keys() - self._rung:
+                self.rang.emit(over[timer_id])
+            self._rung = set(over)
+        self.changed.emit()
+
+    def close(self) -> None:
+        """Stop everything."""
+        self._timer.stop()
+        self._stop.set()
+        self._background.wait()

@@ -1,0 +1,123 @@
+"""Steps: what is done in which order, with a drawing of the garment as it lies and what could go wrong."""
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from zinnet.pressing.steps import PressStep
+from zinnet.ui.card_page import CardPage, small
+from zinnet.ui.press.control import PressControl
+from zinnet.ui.press.drawing import draw_step
+from zinnet.ui.theme import PLAIN, font
+from zinnet.units import write_seconds
+
+LIST_WIDTH, TEXT_WIDTH = 220, 222
+
+
+def step_said(number: int, step: PressStep) -> str:
+    """Return a step as a line of the list."""
+    time = f", {write_seconds(step.seconds)}" if step.heat is not None and step.seconds else ""
+    return f"{number}  {step.title}{time}"
+
+
+class StepPicture(QWidget):
+    """The garment as it lies at the step that is looked at."""
+
+    def __init__(self, control: PressControl) -> None:
+        super().__init__()
+        self.control = control
+        self.setMinimumSize(QSize(240, 220))
+        self.setAccessibleName("The garment as it lies")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw it."""
+        press = self.control.press
+        if not press.steps:
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        index = min(self.control.step_index, len(press.steps) - 1)
+        draw_step(painter, QRectF(self.rect()).adjusted(6, 6, -6, -6), press, index)
+        painter.end()
+
+
+class StepsPage(CardPage):
+    """The list of steps, and the one that is looked at."""
+
+    def __init__(self, control: PressControl) -> None:
+        super().__init__("Steps")
+        self.control = control
+        self.list = QListWidget()
+        self.list.setAccessibleName("Steps of pressing")
+        self.list.setFixedWidth(LIST_WIDTH)
+        self.list.setWordWrap(True)
+        self.list.currentRowChanged.connect(self._choose)
+        self.picture = StepPicture(control)
+        self.title = QLabel()
+        self.title.setFont(font(20, bold=True))
+        self.title.setWordWrap(True)
+        self.lines = QLabel()
+        self.lines.setFont(font(PLAIN))
+        self.lines.setWordWrap(True)
+        self.lines.setTextFormat(Qt.TextFormat.RichText)
+        self.caution = small("")
+        card = QVBoxLayout()
+        card.setSpacing(8)
+        card.addWidget(self.title)
+        card.addWidget(self.lines)
+        card.addStretch(1)
+        card.addWidget(self.caution)
+        text = QWidget()
+        text.setLayout(card)
+        text.setFixedWidth(TEXT_WIDTH)
+        row = QHBoxLayout()
+        row.setSpacing(14)
+        row.addWidget(self.list)
+        row.addWidget(self.picture, 1)
+        row.addWidget(text)
+        self.column.addLayout(row, 1)
+        control.changed.connect(self.follow)
+
+    def look(self) -> object:
+        """Return what the page depends on."""
+        return self.control.press, self.control.step_index
+
+    def show_plan(self) -> None:
+        """Show the steps."""
+        steps = self.control.steps
+        for widget in (self.list, self.picture, self.title, self.lines, self.caution):
+            widget.setVisible(bool(steps))
+        if not steps:
+            self.note.setText(
+                "Nothing to press yet. When a layer has its film, its steps stand here, one after another."
+            )
+            return
+        press = self.control.press
+        self.note.setText(
+            f"{press.garment.blank.name}, {press.garment.blank.fabric}: {len(steps)} steps. "
+            "Labels, the makers' sheets and the press's manual come before all of it."
+        )
+        said = [step_said(number, step) for number, step in enumerate(steps, start=1)]
+        shown = [self.list.item(row).text() for row in range(self.list.count())]
+        self.list.blockSignals(True)
+        if said != shown:
+            self.list.clear()
+            for text in said:
+                self.list.addItem(QListWidgetItem(text))
+        index = min(self.control.step_index, len(steps) - 1)
+        self.list.setCurrentRow(index)
+        self.list.blockSignals(False)
+        step = steps[index]
+        self.title.setText(step.title)
+        rows = [f"<p style='margin:0 0 7px 0'>{line}</p>" for line in step.lines]
+        if step.wrong:
+            rows.append(f"<p style='margin:0 0 7px 0'><b>Can go wrong:</b> {step.wrong}</p>")
+        if step.lifts:
+            rows.append(f"<p style='margin:0 0 7px 0'><b>If it lifts:</b> {step.lifts}</p>")
+        self.lines.setText("".join(rows))
+        self.caution.setText(step.caution or "")
+        self.picture.update()
+
+    def _choose(self, row: int) -> None:
+        if row >= 0:
+            self.control.look_at_step(row)
