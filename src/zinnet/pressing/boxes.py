@@ -26,7 +26,7 @@ CORNER_MM = 2e-3
 """A corner is so small a box at the outline, inside the region."""
 MOST_ROUNDS = 80
 MOST_TRIED = 4_000_000
-"""So many pairs of a place and a corner at most are looked at in one round; past that the cover found so far is taken."""
+"""So many pairs of a place and a corner are looked at in one round; past that the cover found so far is taken."""
 MOST_S = 2.0
 MOST_BOXES = 400
 MOST_NEW = 12

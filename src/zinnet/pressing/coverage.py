@@ -13,13 +13,15 @@ from shapely.geometry import Polygon
 from zinnet.blanks.model import KeepOut
 from zinnet.geometry.region import EMPTY, Region, as_region, common, union, without
 from zinnet.geometry.transform import moved, turn
-from zinnet.pressing.boxes import Boxes, fewest_boxes
+from zinnet.pressing.boxes import Boxes, bare_parts, fewest_boxes
 from zinnet.pressing.platens import Platen, is_padded
 
 TURN_STEP_DEG = 1.0
 LEAST_MM2 = 1e-3
 """What is smaller than this is rounding."""
 PASSES = 3
+CENTRING = 1e-3
+"""How much area in mm2 pressed twice a mm off the middle is worth."""
 
 
 @dataclass(frozen=True)
@@ -215,8 +217,9 @@ def _several(
     film, hard, done = _turned(film, angle), _turned(hard, angle), _turned(done, angle)
     blocked = reach(hard, width, height) if not hard.is_empty else EMPTY
     overlap = min(overlap_mm, 0.5 * min(width, height))
-    found = fewest_boxes(Boxes(film, width, height, width - overlap, height - overlap, blocked))
-    middles = _settled(found.middles, film, width, height, overlap, blocked, done)
+    task = Boxes(film, width, height, width - overlap, height - overlap, blocked)
+    found = fewest_boxes(task)
+    middles = _settled(task, found.middles, done)
     positions = tuple(_back(x, y, width, height, angle) for x, y in _in_reading_order(middles, height))
     return Coverage(positions, found.least, _turned(found.left, -angle) if angle else found.left)
 
@@ -232,62 +235,49 @@ def _in_reading_order(middles: Sequence[tuple[float, float]], height: float) -> 
     return rows
 
 
-def _settled(
-    middles: Sequence[tuple[float, float]],
-    film: Region,
-    width: float,
-    height: float,
-    overlap: float,
-    blocked: Region,
-    done: Region,
-) -> list[tuple[float, float]]:
-    """Return the same count of middles, each moved so that least is pressed twice, else to the middle of its film."""
+def _settled(task: Boxes, middles: Sequence[tuple[float, float]], done: Region) -> list[tuple[float, float]]:
+    """Return as many middles, each moved so that least is pressed twice, else to the middle of its own film."""
     found = list(middles)
 
-    def box(middle: tuple[float, float], less: float = 0.0) -> Polygon:
-        half_w, half_h = (width - less) / 2, (height - less) / 2
+    def box(middle: tuple[float, float]) -> Polygon:
+        half_w, half_h = task.width / 2, task.height / 2
         return shapely.box(middle[0] - half_w, middle[1] - half_h, middle[0] + half_w, middle[1] + half_h)
 
     for _ in range(PASSES):
         before = list(found)
         for index, middle in enumerate(found):
-            others = union([box(one) for k, one in enumerate(found) if k != index])
-            cores = [box(one, overlap) for k, one in enumerate(found) if k != index]
-            whole = [box(one) for k, one in enumerate(found) if k != index]
-            own = _left_over(film, whole, cores)
+            others = [one for k, one in enumerate(found) if k != index]
+            own = bare_parts(task, others)
             if own.is_empty:
                 continue
             left, top, right, bottom = own.bounds
-            fits = right - left <= width - overlap + 1e-9 and bottom - top <= height - overlap + 1e-9
-            less = overlap if fits else 0.0
-            reach_x, reach_y = (width - less) / 2, (height - less) / 2
-            if right - left > 2 * reach_x + 1e-9 or bottom - top > 2 * reach_y + 1e-9:
-                continue
-            twice = union([common(film, others), done])
-            spans = (right - reach_x, left + reach_x), (bottom - reach_y, top + reach_y)
+            twice = union([common(task.film, union(map(box, others))), done])
             centre = (left + right) / 2, (top + bottom) / 2
-            tries = [
-                (x, y)
-                for x in (centre[0], *spans[0])
-                for y in (centre[1], *spans[1])
-                if blocked.is_empty or not shapely.contains_properly(blocked, shapely.Point(x, y))
-            ]
-            if tries:
+            tries = _places_for(own, task)
 
-                def cost(at: tuple[float, float], twice: Region = twice, centre: tuple[float, float] = centre) -> float:
-                    again = shapely.area(shapely.intersection(box(at), twice))
-                    return float(again + 1e-3 * math.dist(at, centre))
+            def cost(at: tuple[float, float], twice: Region = twice, centre: tuple[float, float] = centre) -> float:
+                again = shapely.area(shapely.intersection(box(at), twice))
+                return float(again + CENTRING * math.dist(at, centre))
 
-                found[index] = min([*tries, middle], key=cost)
+            found[index] = min([*tries, middle], key=cost)
         if found == before:
             break
     return found
 
 
-def _left_over(film: Region, whole: Sequence[Polygon], cores: Sequence[Polygon]) -> Region:
-    """Return the film that is not pressed: a part that lies whole under one position is, else what the cores cover."""
-    open_parts = [part for part in film.geoms if not any(shapely.covers(one, part) for one in whole)]
-    return without(Region(open_parts), union(cores)) if open_parts else EMPTY
+def _places_for(own: Region, task: Boxes) -> list[tuple[float, float]]:
+    """Return middles from which a platen covers its own film: the film's middle, and as far as it goes each way."""
+    left, top, right, bottom = own.bounds
+    fits = right - left <= task.core_width and bottom - top <= task.core_height
+    reach_x, reach_y = (task.core_width / 2, task.core_height / 2) if fits else (task.width / 2, task.height / 2)
+    if right - left > 2 * reach_x or bottom - top > 2 * reach_y:
+        return []
+    places = [
+        (x, y)
+        for x in ((left + right) / 2, right - reach_x, left + reach_x)
+        for y in ((top + bottom) / 2, bottom - reach_y, top + reach_y)
+    ]
+    return [one for one in places if task.blocked.is_empty or not shapely.contains_xy(task.blocked, *one)]
 
 
 def film_left(film: Region, positions: Sequence[Position]) -> Region:

@@ -16,7 +16,7 @@ from zinnet.ui.press.sound import ring
 from zinnet.ui.theme import colour, font
 from zinnet.units import write_temperature
 
-HUGE, BIG, MIDDLE, SAID = 54, 30, 20, 17
+HUGE, BIG, LESS, MIDDLE, SAID = 56, 38, 27, 22, 19
 CLOCK = 150
 STRIP = 78
 MOST_SHOWN = 5
@@ -124,9 +124,9 @@ class PressBench(QWidget):
                 self._draw_clock(painter, QRectF(text.left(), y, wide, CLOCK), shown, due, waits=waiting is not None)
                 + 6
             )
-        foot = card.bottom() - 74
+        foot = card.bottom() - 80
         for number, line in enumerate(self._lines(due)):
-            size = BIG if number == 0 else 24
+            size = BIG if number == 0 else LESS
             box = QRectF(text.left(), y, wide, foot - y)
             if self._height(size, line, wide) > foot - y:
                 break
@@ -186,7 +186,7 @@ class PressBench(QWidget):
         run = self.control.run
         assert run is not None
         following = run.following
-        y = card.bottom() - 66
+        y = card.bottom() - 72
         painter.setPen(pen("card_line", 1.5))
         painter.drawLine(QPointF(card.left() + 42, y - 6), QPointF(card.right() - 42, y - 6))
         said = due.step.caution or (due.step.wrong and f"{due.step.wrong}") or (CAUTION if due.step.heat else "")

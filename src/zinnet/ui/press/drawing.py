@@ -69,7 +69,7 @@ def draw_step(painter: QPainter, box: QRectF, press: GarmentPress, index: int, *
     if work is None:
         return
     positions = step.heat.coverage.positions if step.heat is not None else ()
-    world = fit_into(box, shown_box(press, work, close=True))
+    world = fit_into(box, shown_box(press, work, close=step.panel is not None))
     painter.save()
     painter.setClipRect(box)
     draw_panel(painter, world, press.garment.blank, work.panel)

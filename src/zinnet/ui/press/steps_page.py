@@ -51,6 +51,7 @@ class StepsPage(CardPage):
         self.list.setAccessibleName("Steps of pressing")
         self.list.setFixedWidth(LIST_WIDTH)
         self.list.setWordWrap(True)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentRowChanged.connect(self._choose)
         self.picture = StepPicture(control)
         self.title = QLabel()
