@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import cutting, fidelity, fuzz, hostile, layers, start, travel, window
+from benchmarks import cutting, fidelity, fuzz, hostile, layers, pressing, start, travel, window
 from benchmarks.nests import density, shelves
 
 ALL = {
@@ -16,6 +16,10 @@ ALL = {
     "files": cutting.files,
     "link": cutting.link,
     "advice": cutting.advice,
+    "positions": pressing.positions,
+    "steps": pressing.steps,
+    "schedules": pressing.schedules,
+    "timers": pressing.timers,
     "hostile": hostile.run,
     "fidelity": fidelity.run,
     "layers": layers.run,

@@ -24,11 +24,15 @@ SLIVER_MM = 2e-5
 """What is bare and thinner than this is rounding."""
 CORNER_MM = 2e-3
 """A corner is so small a box at the outline, inside the region."""
-MOST_ROUNDS = 80
-MOST_TRIED = 4_000_000
-"""So many pairs of a place and a corner are looked at in one round; past that the cover found so far is taken."""
+MOST_TRIED = 1_500_000
+"""So many pairs of a place and a corner are looked at in one round, a few times as many in all; past that the cover
+found so far is taken."""
+EACH_ROUND = 50_000
+MOST_IN_ALL = 3_000_000
 MOST_S = 2.0
 MOST_BOXES = 400
+MANY = 3000
+"""A region is very much larger where its box, in boxes, times its parts is more than this."""
 MOST_NEW = 12
 """Pieces whose corners join in one round."""
 
@@ -63,8 +67,16 @@ class BoxCover:
 
 
 def fewest_boxes(task: Boxes) -> BoxCover:
-    """Return the fewest boxes that cover a region; of as few, such that leave every part whole that fits in one."""
+    """Return the fewest boxes that cover a region; of as few, such that leave every part whole that fits in one.
+
+    A region that is very much larger than a box is covered in rows, which nobody would better by hand.
+    """
     parts = list(task.film.geoms)
+    left_mm, top_mm, right_mm, bottom_mm = task.film.bounds
+    times = (right_mm - left_mm) * (bottom_mm - top_mm) / (task.width * task.height)
+    if times * len(parts) > MANY:
+        rows = _patches(task, task.film)
+        return BoxCover(tuple(rows), math.ceil(task.film.area / (task.width * task.height)), bare_parts(task, rows))
     corners, owners = _corners(parts, range(len(parts)), first=True)
     known = [found for found in (_by_parts(task, parts), _greedy(task)) if found is not None]
     greedy = min(known, key=len) if known else None
@@ -72,11 +84,13 @@ def fewest_boxes(task: Boxes) -> BoxCover:
     least = 0
     found: list[Middle] = []
     bare = task.film
-    for _ in range(MOST_ROUNDS):
+    looked_at = 0
+    while looked_at < MOST_IN_ALL:
         tried = _candidates(task, parts, corners, owners)
         if tried is None:
             break
         middles, covers = tried
+        looked_at += (4 * len(corners)) ** 2 + EACH_ROUND
         reachable = covers.any(axis=0)
         if not reachable.all():
             left += _unreachable(task, corners[~reachable])

@@ -238,6 +238,8 @@ def _in_reading_order(middles: Sequence[tuple[float, float]], height: float) -> 
 def _settled(task: Boxes, middles: Sequence[tuple[float, float]], done: Region) -> list[tuple[float, float]]:
     """Return as many middles, each moved so that least is pressed twice, else to the middle of its own film."""
     found = list(middles)
+    parts = np.array(task.film.geoms, dtype=object)
+    tree = shapely.STRtree(parts)
 
     def box(middle: tuple[float, float]) -> Polygon:
         half_w, half_h = task.width / 2, task.height / 2
@@ -246,12 +248,14 @@ def _settled(task: Boxes, middles: Sequence[tuple[float, float]], done: Region) 
     for _ in range(PASSES):
         before = list(found)
         for index, middle in enumerate(found):
-            others = [one for k, one in enumerate(found) if k != index]
-            own = bare_parts(task, others)
+            near = replace(task, film=Region(parts[tree.query(box(middle), predicate="intersects")].tolist()))
+            reached = shapely.box(*shapely.total_bounds(np.array([box(middle), near.film], dtype=object)))
+            others = [one for k, one in enumerate(found) if k != index and reached.intersects(box(one))]
+            own = bare_parts(near, others)
             if own.is_empty:
                 continue
             left, top, right, bottom = own.bounds
-            twice = union([common(task.film, union(map(box, others))), done])
+            twice = union([common(near.film, union(map(box, others))), done])
             centre = (left + right) / 2, (top + bottom) / 2
             tries = _places_for(own, task)
 

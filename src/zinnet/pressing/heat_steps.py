@@ -13,7 +13,7 @@ from zinnet.units import Degrees, write_temperature
 
 NOT_SLID = "Press straight down, lift straight up: never slide it, the layers would move."
 MOVED = "Keep it moving a little, or it leaves a mark; do not push the film."
-COVERS = {"parchment": "parchment", "sheet": "a PTFE cover sheet", "none": None}
+COVERS = {"carriers": None, "parchment": "parchment", "sheet": "a PTFE cover sheet", "none": None}
 PEELED: dict[Peel, str] = {
     "hot": "at once, while it is hot",
     "warm": "while it is warm",
@@ -115,14 +115,12 @@ class PanelSteps:
         wrong = SHRUNK if kind == "lower" else None
         yield from self._covered(group if kind != "full" else self.work.pieces)
         yield self._heat_step(kind, group, names, said, title=title, wrong=wrong)
-        yield from self._peel(group)
         covered = [piece for piece in group if piece.setting is not None and piece.setting.covered_s]
         if covered:
-            yield from self._covered(covered)
-            yield self._heat_step(
-                "covered", covered, _listed(covered), ["Once more, covered."], title=f"Press {_listed(covered)} again"
-            )
-            yield from self._wait(covered)
+            names = _listed(covered)
+            said = [f"Once more, with {COVERS[self.work.spec.cover] or 'parchment'} over the carrier."]
+            yield self._heat_step("covered", covered, names, said, title=f"Press {names} again, covered")
+        yield from self._peel(group)
 
     def _covered(self, group: Sequence[PressPiece]) -> Iterator[PressStep]:
         """Yield the step that covers what is bare, where something is."""

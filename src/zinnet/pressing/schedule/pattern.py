@@ -44,12 +44,16 @@ def find_pattern(tasks: Sequence[Task], team: Team, seconds: float) -> tuple[int
     return None
 
 
-def repeat(works: Sequence[GarmentWork], team: Team, seconds: float) -> tuple[tuple[Slot, ...], Pattern] | None:
-    """Return the slots of a run of equal garments by a repeating pattern for each heat, where there is one."""
+def repeat(works: Sequence[GarmentWork], team: Team, seconds: float) -> tuple[tuple[Slot, ...], Pattern | None] | None:
+    """Return the slots of a run of equal garments by a repeating pattern for each heat, where there is one.
+
+    The pattern is given where there is but one heat.
+    """
     tasks = works[0].tasks
     parts = _by_heat(tasks)
     starts: dict[tuple[int, int], int] = {}
-    base, longest = 0, Pattern(0, 0)
+    base = 0
+    patterns: list[Pattern] = []
     for number, (first, last) in enumerate(parts):
         found = find_pattern(tasks[first:last], team, seconds / len(parts))
         if found is None:
@@ -61,9 +65,8 @@ def repeat(works: Sequence[GarmentWork], team: Team, seconds: float) -> tuple[tu
             for t, offset in enumerate(offsets[g % len(offsets)]):
                 starts[g, first + t] = base + g // len(offsets) * period + offset
         flow = max(row[-1] for row in offsets) + tasks[last - 1].seconds
-        pattern = Pattern(period, -(-flow // period) * len(offsets), len(offsets))
-        longest = max(longest, pattern, key=lambda one: one.period_s)
-    return assign_units(works, team, starts), longest
+        patterns.append(Pattern(period, -(-flow // period) * len(offsets), len(offsets)))
+    return assign_units(works, team, starts), patterns[0] if len(patterns) == 1 else None
 
 
 def _by_heat(tasks: Sequence[Task]) -> list[tuple[int, int]]:
