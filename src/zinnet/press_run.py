@@ -132,11 +132,7 @@ class PressRun:
     def awaited(self, card: Card) -> Timer | None:
         """Return the timer that a card has to wait for: the one of the same garment that has not rung."""
         now = self.clock()
-        for timer in self.timers.all:
-            number, _, step = timer.id.partition(".")
-            if number == str(card.number) and step.isdigit() and int(step) < card.step_index and timer.left_s(now) > 0:
-                return timer
-        return None
+        return next((timer for timer in self._earlier(card) if timer.left_s(now) > 0), None)
 
     def go_on(self) -> bool:
         """Do what the space bar asks for: start the card's timer, or end it when it rang, and go on.
@@ -158,23 +154,18 @@ class PressRun:
         return True
 
     def end_early(self) -> None:
-        """End the card that is due whatever its timer says: the press was opened."""
-        card = self.card
-        if card is not None:
-            for timer in self.timers.all:
-                number, _, step = timer.id.partition(".")
-                if number == str(card.number) and step.isdigit() and int(step) <= card.step_index:
-                    gone = self.timers.stop(timer.id)
-                    self._note(timer.id, gone)
-            self._finish(card)
+        """End the card that is due whatever its timer says: the press was opened, or it is cool enough."""
+        if self.card is not None:
+            self._finish(self.card)
 
     def _finish(self, card: Card) -> None:
-        gone = self.timers.stop(card.id)
-        self._note(card.id, gone)
-        for timer in self.timers.all:
-            number, _, step = timer.id.partition(".")
-            if number == str(card.number) and step.isdigit() and int(step) < card.step_index:
-                self._note(timer.id, self.timers.stop(timer.id))
+        """Take the timers of the garment up to this card away, note how long they ran, and go on to the next card.
+
+        What cools needs nobody: its timer is started, and the card after it is due.
+        """
+        self._note(card.id, self.timers.stop(card.id))
+        for timer in self._earlier(card):
+            self._note(timer.id, self.timers.stop(timer.id))
         self.at += 1
         following = self.card
         while following is not None and following.step.kind in ("wait", "cool"):
@@ -184,6 +175,15 @@ class PressRun:
             self.at += 1
             following = self.card
         self._write()
+
+    def _earlier(self, card: Card) -> list[Timer]:
+        """Return the timers of earlier steps of the same garment."""
+        found = []
+        for timer in self.timers.all:
+            number, _, step = timer.id.partition(".")
+            if number == str(card.number) and step.isdigit() and int(step) < card.step_index:
+                found.append(timer)
+        return found
 
     def _note(self, card_id: str, seconds: float | None) -> None:
         self.done[card_id] = Done(card_id, seconds, self._lifted.get(card_id, 0))

@@ -1,0 +1,125 @@
+"""The commands of pressing."""
+
+import json
+
+import pytest
+
+from tests.helpers import RED_AND_BLUE, document_of
+from zinnet.blanks.catalogue import read_blank_name
+from zinnet.cli import main
+from zinnet.edits import choose_blank, choose_film, set_copies
+
+
+@pytest.fixture
+def job(tmp_path):
+    document_of(RED_AND_BLUE, set_copies(3)).save(tmp_path / "tees.zinnet")
+    return tmp_path / "tees.zinnet"
+
+
+@pytest.fixture
+def run(monkeypatch, capsys):
+    """Run a command in this process; returns its exit code, what it printed, and what it complained of."""
+
+    def call(*words):
+        monkeypatch.setattr("sys.argv", ["zinnet", *map(str, words)])
+        with pytest.raises(SystemExit) as left:
+            main()
+        said = capsys.readouterr()
+        assert "Traceback" not in said.err
+        return left.value.code, said.out, said.err
+
+    return call
+
+
+def test_press_says_the_steps_in_words(run, job):
+    code, out, _ = run("press", job, "--degrees", "F")
+    assert code == 0
+    assert "3 x Tee, adult M, cotton" in out
+    assert "320 °F" in out
+    assert "Never" not in out
+    assert "never slide it" in out
+    assert "burns" in out
+
+
+def test_press_as_json_holds_recipes_steps_positions_and_findings(run, job):
+    code, out, _ = run("press", job, "--json", "--school", "full", "--cover", "none", "--care-dots", "2")
+    assert code == 0
+    data = json.loads(out)
+    (garment,) = data["garments"]
+    assert data["school"] == "full"
+    presses = [step for step in garment["steps"] if step["heat"]]
+    assert all(step["heat"]["heat_c"] <= 150 for step in presses)
+    assert all(
+        step["heat"]["heat_f"] == pytest.approx(step["heat"]["heat_c"] * 9 / 5 + 32, abs=2e-3) for step in presses
+    )
+    assert all(step["heat"]["fewest"] and step["heat"]["positions"] for step in presses)
+    assert {"bare-film", "fabric-limit"} <= {finding["id"] for finding in data["findings"]}
+    (films, *_) = [film for film in garment["films"] if film["film"] == "scarlet"]
+    assert len(films["recipes"]) == 4
+    assert films["heat_c"][0] < films["heat_c"][1]
+    assert all(row["source"] for row in films["recipes"])
+    assert [layer["on"] for layer in garment["panels"][0]["layers"]] == [[], ["0:#d62828"]]
+
+
+def test_schedule_is_proven_and_says_what_would_shorten_it(run, job):
+    code, out, _ = run("schedule", job, "--garments", "6", "--presses", "1", "--seconds", "2")
+    assert code == 0
+    assert "6 garments in" in out
+    assert "nobody can be done sooner" in out
+    assert "A second person saves" in out
+
+
+def test_schedule_as_json_names_who_and_what_works_when(run, job):
+    code, out, _ = run("schedule", job, "--presses", "2", "--people", "2", "--seconds", "1", "--json")
+    assert code == 0
+    data = json.loads(out)
+    assert (data["garments"], data["presses"], data["people"]) == (3, 2, 2)
+    assert data["bound_s"] <= data["total_s"] <= data["one_after_another_s"]
+    assert data["proven"] == (data["total_s"] <= data["bound_s"])
+    assert {need["resource"] for slot in data["slots"] for need in slot["needs"]} == {"press", "person", "cooling"}
+    assert max(slot["end_s"] for slot in data["slots"]) == data["total_s"]
+    assert len({(slot["number"], slot["start_s"], slot["task"]) for slot in data["slots"]}) == len(data["slots"])
+
+
+def test_a_makers_sheet_is_typed_in_used_and_forgotten(run, job):
+    code, out, _ = run("recipe", "scarlet", "--heat", "300F", "--time", "12", "--peel", "cool", "--pressure", "medium")
+    assert code == 0
+    assert out.startswith("maker's sheet: the film's sheet: 149 °C, 12 s, medium pressure, peel cool")
+    _, out, _ = run("press", job, "--json")
+    (scarlet,) = [film for film in json.loads(out)["garments"][0]["films"] if film["film"] == "scarlet"]
+    assert scarlet["recipes"][0]["origin"] == "maker"
+    code, out, _ = run("recipe", "scarlet", "--forget")
+    assert "forgotten" in out
+    _, out, _ = run("recipe", "scarlet")
+    assert "maker" not in out
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (("press", "none.zinnet"), "There is no file"),
+        (("schedule", "{job}", "--garments", "0"), "greater than or equal to 1"),
+        (("press", "{job}", "--school", "fast"), "school"),
+        (("press", "{job}", "--platen", "anvil"), "anvil"),
+        (("recipe", "gold"), "There is no film"),
+        (("recipe", "scarlet", "--heat", "warm", "--time", "5"), "not a temperature"),
+        (("recipe", "scarlet", "--heat", "300F"), "needs a heat and a time"),
+        (("recipe", "scarlet", "--heat", "300F", "--time", "5", "--fabric", "silk"), "silk"),
+    ],
+)
+def test_what_can_not_be_is_said_in_one_sentence(run, job, words, said):
+    code, _, err = run(*(str(job) if word == "{job}" else word for word in words))
+    assert code == 2
+    assert said in err
+    assert len(err.strip().splitlines()) == 1
+
+
+def test_nothing_to_press_is_said(run, tmp_path):
+    adhesive = [choose_film(colour, "white-adhesive") for colour in ("#d62828", "#1f57c3")]
+    document = document_of(RED_AND_BLUE, choose_blank(read_blank_name("glass-plate")), *adhesive)
+    document.save(tmp_path / "plate.zinnet")
+    code, out, _ = run("press", tmp_path / "plate.zinnet")
+    assert code == 0
+    assert "alcohol" in out
+    code, out, _ = run("schedule", tmp_path / "plate.zinnet", "--seconds", "1")
+    assert code == 0

@@ -1,0 +1,187 @@
+"""The run at the bench: cards in the order of the schedule, timers, what was done, and going on after a break."""
+
+from dataclasses import replace
+
+import pytest
+
+from tests.helpers import RED_AND_BLUE, document_of
+from zinnet.edits import choose_recipe, set_copies
+from zinnet.press_run import PressRun, cards_of, quick_cards, run_works, write_down
+from zinnet.pressing.schedule.plan import plan_work
+from zinnet.pressing.schedule.tasks import team_of
+from zinnet.pressing.timers import Moment
+from zinnet.workshop.cutbook import CutBook
+from zinnet.workshop.pressbook import PressBook
+from zinnet.workshop.store import WorkshopStore
+
+LONG = [choose_recipe(film, school="low and long") for film in ("scarlet", "blue")]
+
+
+class HandClock:
+    """A clock that is set by hand."""
+
+    def __init__(self):
+        self.moment = Moment("a", 1000.0, 1_800_000_000.0)
+
+    def __call__(self):
+        return self.moment
+
+    def later(self, seconds):
+        now = self.moment
+        self.moment = replace(now, since_boot_s=now.since_boot_s + seconds, calendar_s=now.calendar_s + seconds)
+
+
+@pytest.fixture
+def clock():
+    return HandClock()
+
+
+def plan_of(copies=2, *edits):
+    return document_of(RED_AND_BLUE, *edits, set_copies(copies)).plan
+
+
+def run_of(tmp_path, clock, copies=2, *edits):
+    presses = plan_of(copies, *edits).presses
+    return PressRun(quick_cards(presses, team_of(1, 1, 4)), tmp_path, clock)
+
+
+def do_all(run, clock, most=500):
+    """Press the space bar until all is done, a second apart."""
+    for _ in range(most):
+        if run.is_over:
+            return
+        run.go_on()
+        clock.later(1.0)
+    raise AssertionError("it never ends")
+
+
+def test_every_step_of_every_garment_has_its_card_once():
+    plan = plan_of(3, *LONG)
+    works = run_works(plan.presses)
+    found = plan_work(works, team_of(1, 1, 4), seconds=1)
+    cards = cards_of(plan.presses, found)
+    steps = plan.presses[0].steps
+    for number in (1, 2, 3):
+        mine = [card.step_index for card in cards if card.number == number and not card.step.once]
+        assert [k for k in mine if steps[k].kind != "care"] == [
+            k for k, step in enumerate(steps) if not step.once and step.kind != "care"
+        ]
+    assert [card.step.kind for card in cards if card.step.once] == ["label", "heat up"]
+    assert cards[-1].step.kind == "care"
+    assert len({card.id for card in cards}) == len(cards)
+
+
+def test_the_space_bar_shuts_the_press_and_opens_it_only_when_it_rang(tmp_path, clock):
+    run = run_of(tmp_path, clock, 1)
+    while run.card.step.kind != "preheat":
+        assert run.go_on()
+    card = run.card
+    assert run.go_on()
+    assert run.timer(card).left_s(clock()) == card.seconds
+    clock.later(card.seconds - 1)
+    assert not run.go_on()
+    clock.later(1.5)
+    assert run.go_on()
+    assert run.card is not card
+    assert run.done[card.id].seconds == pytest.approx(card.seconds + 0.5)
+
+
+def test_while_one_garment_cools_the_next_goes_on_and_the_peel_waits(tmp_path, clock):
+    run = run_of(tmp_path, clock, 2, *LONG)
+    seen = []
+    for _ in range(600):
+        if run.is_over:
+            break
+        card = run.card
+        if run.awaited(card) is not None:
+            assert not run.go_on()
+            assert run.cooled_c(card) is None or run.cooled_c(card) < 160
+        else:
+            seen.append((card.number, card.step.kind))
+            run.go_on()
+        clock.later(1.0)
+    assert run.is_over
+    first_peel = seen.index((1, "peel"))
+    assert any(number == 2 for number, _ in seen[:first_peel])
+    assert "of 30 s" in run.said()
+
+
+def test_a_broken_run_goes_on_where_it_was_with_its_timers(tmp_path, clock):
+    run = run_of(tmp_path, clock, 2, *LONG)
+    while not run.timers.all:
+        run.go_on()
+    at, timers = run.at, [timer.id for timer in run.timers.all]
+    clock.later(4)
+    again = PressRun(run.cards, tmp_path, clock)
+    assert again.at == at
+    assert [timer.id for timer in again.timers.all] == timers
+    assert again.timers.all[0].gone_s(clock()) == pytest.approx(4)
+    assert again.done == run.done
+    other = run_of(tmp_path, clock, 3, *LONG)
+    assert other.at == 0
+    assert other.timers.all == ()
+
+
+@pytest.mark.parametrize("text", ["", "{}", '{"key": 1}', "[]"])
+def test_a_broken_journal_begins_anew(tmp_path, clock, text):
+    (tmp_path / "pressing.json").write_text(text)
+    assert run_of(tmp_path, clock, 1).at == 0
+
+
+def test_film_that_lifts_is_pressed_ten_seconds_more_and_that_is_written_down(tmp_path, clock):
+    run = run_of(tmp_path, clock, 1)
+    while run.card.step.kind != "peel":
+        run.go_on()
+        clock.later(1.0)
+    run.lifts()
+    (again,) = [timer for timer in run.timers.all if timer.id.endswith("-again")]
+    assert again.seconds == 10
+    clock.later(11)
+    run.dismiss()
+    assert not [timer for timer in run.timers.all if timer.id.endswith("-again")]
+    do_all(run, clock)
+    assert "film lifted 1 times" in run.said()
+
+
+def test_pause_longer_early_and_back(tmp_path, clock):
+    run = run_of(tmp_path, clock, 1)
+    while run.card.step.kind != "preheat":
+        run.go_on()
+    card = run.card
+    run.go_on()
+    assert run.pause()
+    clock.later(100)
+    assert not run.pause()
+    assert run.timer(card).left_s(clock()) == pytest.approx(card.seconds)
+    run.longer(10)
+    assert run.timer(card).left_s(clock()) == pytest.approx(card.seconds + 10)
+    clock.later(3)
+    run.end_early()
+    assert run.done[card.id].seconds == pytest.approx(3)
+    run.back()
+    assert run.card is card
+    run.begin_anew()
+    assert run.at == 0
+    assert run.done == {}
+
+
+def test_what_was_pressed_goes_into_the_books_and_counts_the_next_time(tmp_path, clock):
+    plan = plan_of(1)
+    run = PressRun(quick_cards(plan.presses, team_of(1, 1, 4)), tmp_path, clock)
+    do_all(run, clock)
+    store = WorkshopStore(tmp_path / "workshop.sqlite")
+    at = write_down("Tees", run, store, worked=True)
+    assert at.startswith("20")
+    (entry,) = CutBook(store).entries()
+    assert (entry.job, entry.what) == ("Tees", "press")
+    assert "press layer 2" in entry.said
+    results = PressBook(store).results()
+    assert {one.film for one in results} == {"scarlet", "blue"}
+    assert all(one.worked and one.at and one.fabric == "cotton" for one in results)
+
+
+def test_nothing_to_press_has_no_cards(tmp_path, clock):
+    run = PressRun((), tmp_path, clock)
+    assert run.card is None
+    assert not run.is_over
+    assert not run.go_on()

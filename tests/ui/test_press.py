@@ -1,0 +1,217 @@
+"""Pressing in the real window: steps, positions, recipes, the timeline, and the bench."""
+
+import pytest
+from PySide6.QtCore import Qt
+
+from zinnet.demo import demo_document
+from zinnet.edits import choose_recipe, set_blank
+from zinnet.press_run import PressRun
+from zinnet.ui.stations.press import PressStation
+from zinnet.workshop.cutbook import CutBook
+from zinnet.workshop.pressbook import PressBook
+from zinnet.workshop.store import WorkshopStore
+
+
+@pytest.fixture
+def press(window, qtbot, tmp_path):
+    window.session.use_store(WorkshopStore(tmp_path / "workshop.sqlite"))
+    window.session.show_document(demo_document())
+    qtbot.waitUntil(lambda: not window.session.background.is_busy, timeout=20_000)
+    window.go_to("press")
+    station = window.stations["press"]
+    assert isinstance(station, PressStation)
+    return station
+
+
+@pytest.fixture
+def bench(press, window):
+    window.enter_bench()
+    return window.press_bench
+
+
+def key(qtbot, bench, which):
+    qtbot.keyClick(bench, which)
+
+
+def hurry(run):
+    """Let all timers ring now."""
+    for timer in run.timers.all:
+        run.timers.add(timer.id, -timer.left_s(run.clock()) - 0.01)
+
+
+def test_the_steps_are_listed_and_looked_at(press, qtbot):
+    page = press.pages["steps"]
+    assert page.list.count() == len(press.control.steps) == 21
+    page.list.setCurrentRow(7)
+    assert page.title.text() == "Tack layer 1, Cream"
+    assert "160 °C, 3 s, firm pressure" in page.lines.text()
+    qtbot.keyClick(page.list, Qt.Key.Key_Down)
+    assert page.title.text() == "Let it cool 15 s"
+
+
+def test_positions_say_where_the_platen_goes_and_the_map_how_long(press, qtbot):
+    press.show_page("places")
+    page = press.pages["places"]
+    page.list.setCurrentRow(3)
+    assert page.head.text() == "One position covers all"
+    assert "on the centre line" in page.lines.text()
+    assert "below the collar" in page.lines.text()
+    qtbot.mouseClick(page.heat, Qt.MouseButton.LeftButton)
+    assert page.shows_heat
+    assert "90 s" in page.about.text()
+    qtbot.mouseMove(page.picture, page.picture.rect().center())
+    qtbot.wait(20)
+    qtbot.mouseClick(page.places, Qt.MouseButton.LeftButton)
+    assert not page.shows_heat
+
+
+def test_another_recipe_is_used_from_its_card_and_undone(press, qtbot):
+    press.show_page("recipes")
+    page = press.pages["recipes"]
+    qtbot.mouseClick(page.uses["mint", "hot, peeled hot"], Qt.MouseButton.LeftButton)
+    assert press.session.job.pressing.film("mint").school == "hot, peeled hot"
+    assert max(step.heat.heat_c for step in press.control.press.presses) == pytest.approx(185)
+    press.session.undo()
+    assert press.session.job.pressing.film("mint") is None
+
+
+def test_the_makers_sheet_is_typed_in_once_and_wins(press, qtbot):
+    press.show_page("recipes")
+    page, said = press.pages["recipes"], []
+    press.session.said.connect(said.append)
+    qtbot.mouseClick(page.keeps["mint"], Qt.MouseButton.LeftButton)
+    assert "needs a heat and a time" in said[-1]
+    page.fields["mint", "heat"].setText("305 F")
+    page.fields["mint", "time"].setText("12-15")
+    qtbot.mouseClick(page.keeps["mint"], Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: bool(press.session.workshop.recipes), timeout=20_000)
+    assert press.control.press.offers["mint"][0].recipe.origin == "maker"
+    assert len(PressBook(press.session.store).recipes()) == 1
+
+
+def test_the_timeline_is_planned_beside_the_window(press, qtbot):
+    press.show_page("timeline")
+    page = press.pages["timeline"]
+    qtbot.waitUntil(lambda: not press.control.is_planning and press.control.schedule is not None, timeout=40_000)
+    assert page.total.text() == "18 min 32 s"
+    assert "proven" in page.note.text()
+    assert "A second person saves" in page.help.text()
+
+
+def test_the_sheet_changes_school_covers_platen_and_hands(press, window):
+    sheet = window.properties.sheets["press"]
+    for combo, value, field in (
+        (sheet.school, "full", "school"),
+        (sheet.cover, "parchment", "cover"),
+        (sheet.degrees, "F", "degrees"),
+    ):
+        combo.setCurrentIndex(combo.findData(value))
+        combo.activated.emit(combo.currentIndex())
+        assert getattr(window.session.job.pressing, field) == value
+    sheet.people.setValue(2)
+    assert window.session.job.pressing.people == 2
+    sheet.together.click()
+    assert window.session.job.pressing.together
+    sheet.platen.setCurrentIndex(sheet.platen.findData("hand-5x5"))
+    sheet.platen.activated.emit(sheet.platen.currentIndex())
+    assert window.session.job.platen == "hand-5x5"
+    assert any(finding.id == "platen-smaller" for finding in window.session.plan.findings)
+
+
+def test_a_finding_of_pressing_leads_to_its_station(press, window):
+    window.session.apply(set_blank("x", care_dots=2))
+    window.go_to("fit")
+    finding = next(one for one in window.session.plan.findings if one.id == "fabric-limit")
+    window.session.show_finding(finding)
+    assert window.station == "press"
+
+
+def test_the_bench_is_driven_by_the_space_bar_to_the_end_and_written_down(bench, press, qtbot):
+    control, session = press.control, press.session
+    run = control.run
+    assert isinstance(run, PressRun)
+    for _ in range(1000):
+        if run.is_over:
+            break
+        hurry(run)
+        key(qtbot, bench, Qt.Key.Key_Space)
+    assert run.is_over
+    assert not [one for one in session.plan.findings if one.id == "stray-film"]
+    bench.repaint()
+    key(qtbot, bench, Qt.Key.Key_Y)
+    qtbot.waitUntil(lambda: session.job.pressing.pressed_at is not None, timeout=20_000)
+    assert [entry.what for entry in CutBook(session.store).entries()] == ["press"]
+    assert {one.film for one in session.workshop.pressed} == {"cream", "amber", "mint"}
+    assert any(finding.id == "too-fresh" for finding in session.plan.findings)
+
+
+def test_nothing_is_heated_past_an_open_stop(bench, press, qtbot):
+    run, said = press.control.run, []
+    press.session.said.connect(said.append)
+    press.session.apply(set_blank("x", care_dots=1))
+    while run.card.step.kind != "heat up":
+        key(qtbot, bench, Qt.Key.Key_Space)
+    key(qtbot, bench, Qt.Key.Key_Space)
+    assert run.card.step.kind == "heat up"
+    assert "stop is open" in said[-1]
+
+
+def test_timers_ring_are_paused_and_survive_the_window(bench, press, qtbot, monkeypatch):
+    rung = []
+    monkeypatch.setattr("zinnet.ui.press.bench.ring", lambda: rung.append(True))
+    run, control = press.control.run, press.control
+    while run.card.step.kind != "preheat":
+        key(qtbot, bench, Qt.Key.Key_Space)
+    key(qtbot, bench, Qt.Key.Key_Space)
+    assert len(run.timers.all) == 1
+    key(qtbot, bench, Qt.Key.Key_P)
+    assert run.timers.all[0].since is None
+    key(qtbot, bench, Qt.Key.Key_P)
+    key(qtbot, bench, Qt.Key.Key_Plus)
+    assert run.timers.all[0].seconds == 20
+    again = PressRun(run.cards, press.session.state_folder)
+    assert [timer.id for timer in again.timers.all] == [timer.id for timer in run.timers.all]
+    hurry(run)
+    qtbot.waitUntil(lambda: bool(rung), timeout=5000)
+    bench.repaint()
+    key(qtbot, bench, Qt.Key.Key_H)
+    assert control.stand_in is not None
+    key(qtbot, bench, Qt.Key.Key_Space)
+    while run.card.step.kind != "press":
+        key(qtbot, bench, Qt.Key.Key_Space)
+    key(qtbot, bench, Qt.Key.Key_Space)
+    assert control.stand_in.is_shut
+    bench.repaint()
+    key(qtbot, bench, Qt.Key.Key_E)
+    assert not control.stand_in.is_shut
+    key(qtbot, bench, Qt.Key.Key_Backspace)
+    key(qtbot, bench, Qt.Key.Key_F11)
+    assert press.isVisible()
+
+
+def test_film_that_lifts_gets_a_timer_of_its_own(bench, press, qtbot):
+    run = press.control.run
+    while run.card.step.kind != "peel":
+        hurry(run)
+        key(qtbot, bench, Qt.Key.Key_Space)
+    key(qtbot, bench, Qt.Key.Key_L)
+    assert any(timer.id.endswith("-again") for timer in run.timers.all)
+    hurry(run)
+    bench.repaint()
+    key(qtbot, bench, Qt.Key.Key_D)
+    assert not any(timer.id.endswith("-again") for timer in run.timers.all)
+
+
+def test_an_empty_table_says_what_to_do(window, qtbot):
+    window.go_to("press")
+    control = window.stations["press"].control
+    assert control.steps == () or all(step.heat is None for step in control.steps)
+    control.plan_schedule()
+    assert control.schedule is None
+    window.enter_bench()
+    assert window.middle.currentIndex() == 0
+
+
+def test_a_chosen_recipe_shows_in_the_steps(press):
+    press.session.apply(choose_recipe("mint", school="low and long"))
+    assert "30 s" in " ".join(line for step in press.control.steps for line in step.lines)
