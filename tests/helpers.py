@@ -1,6 +1,10 @@
 """Small artworks, jobs and readers that several tests use."""
 
+import contextlib
+import io
 import re
+import subprocess
+import sys
 import xml.etree.ElementTree as ET
 from functools import reduce
 
@@ -21,6 +25,25 @@ LANTERN = (
     '<path fill="#e9a53a" fill-rule="evenodd" d="M0 0H60V80H0Z M15 15V60H45V15Z"/>'
     '<circle cx="30" cy="38" r="9" fill="#d62828"/>'
 )
+
+
+def run_command(*words: object) -> subprocess.CompletedProcess[str]:
+    """Run a command of Zinnet in this process, and return what it printed, complained of and ended with."""
+    from unittest import mock
+
+    from zinnet.cli import main
+
+    told = ["zinnet", *map(str, words)]
+    out, err = (io.TextIOWrapper(io.BytesIO(), encoding="utf-8", write_through=True) for _ in range(2))
+    code = 0
+    with mock.patch.object(sys, "argv", told), contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+        try:
+            main()
+        except SystemExit as left:
+            code = left.code if isinstance(left.code, int) else 0
+    said, complained = (stream.buffer.getvalue().decode() for stream in (out, err))  # type: ignore[attr-defined]
+    assert "Traceback" not in complained
+    return subprocess.CompletedProcess(told, code, said, complained)
 
 
 def svg(body: str, attributes: str = 'viewBox="0 0 100 100"') -> bytes:

@@ -9,17 +9,12 @@ import time
 import pytest
 
 from tests.helpers import document_of, nested
+from tests.helpers import run_command as run
 from zinnet.cli import main
 from zinnet.edits import override_side, set_copies, set_placement
 
 BOX = '<rect width="60" height="40" fill="#f4ead5"/><circle cx="80" cy="20" r="12" fill="#f4ead5"/>'
 ZINNET = (sys.executable, "-m", "zinnet")
-
-
-def run(*words, timeout=120):
-    done = subprocess.run([*ZINNET, *map(str, words)], capture_output=True, text=True, timeout=timeout, check=False)
-    assert "Traceback" not in done.stderr
-    return done
 
 
 def stand_in(*words):

@@ -4,10 +4,15 @@ import json
 
 import pytest
 
-from tests.helpers import RED_AND_BLUE, document_of
+from tests.helpers import RED_AND_BLUE, document_of, run_command
 from zinnet.blanks.catalogue import read_blank_name
-from zinnet.cli import main
 from zinnet.edits import choose_blank, choose_film, set_copies
+
+
+def run(*words):
+    """Run a command, and return its exit code, what it printed, and what it complained of."""
+    done = run_command(*words)
+    return done.returncode, done.stdout, done.stderr
 
 
 @pytest.fixture
@@ -16,22 +21,7 @@ def job(tmp_path):
     return tmp_path / "tees.zinnet"
 
 
-@pytest.fixture
-def run(monkeypatch, capsys):
-    """Run a command in this process; returns its exit code, what it printed, and what it complained of."""
-
-    def call(*words):
-        monkeypatch.setattr("sys.argv", ["zinnet", *map(str, words)])
-        with pytest.raises(SystemExit) as left:
-            main()
-        said = capsys.readouterr()
-        assert "Traceback" not in said.err
-        return left.value.code, said.out, said.err
-
-    return call
-
-
-def test_press_says_the_steps_in_words(run, job):
+def test_press_says_the_steps_in_words(job):
     code, out, _ = run("press", job, "--degrees", "F")
     assert code == 0
     assert "3 x Tee, adult M, cotton" in out
@@ -41,7 +31,7 @@ def test_press_says_the_steps_in_words(run, job):
     assert "burns" in out
 
 
-def test_press_as_json_holds_recipes_steps_positions_and_findings(run, job):
+def test_press_as_json_holds_recipes_steps_positions_and_findings(job):
     code, out, _ = run("press", job, "--json", "--school", "full", "--cover", "none", "--care-dots", "2")
     assert code == 0
     data = json.loads(out)
@@ -61,7 +51,7 @@ def test_press_as_json_holds_recipes_steps_positions_and_findings(run, job):
     assert [layer["on"] for layer in garment["panels"][0]["layers"]] == [[], ["0:#d62828"]]
 
 
-def test_schedule_is_proven_and_says_what_would_shorten_it(run, job):
+def test_schedule_is_proven_and_says_what_would_shorten_it(job):
     code, out, _ = run("schedule", job, "--garments", "6", "--presses", "1", "--seconds", "2")
     assert code == 0
     assert "6 garments in" in out
@@ -69,7 +59,7 @@ def test_schedule_is_proven_and_says_what_would_shorten_it(run, job):
     assert "A second person saves" in out
 
 
-def test_schedule_as_json_names_who_and_what_works_when(run, job):
+def test_schedule_as_json_names_who_and_what_works_when(job):
     code, out, _ = run("schedule", job, "--presses", "2", "--people", "2", "--seconds", "1", "--json")
     assert code == 0
     data = json.loads(out)
@@ -81,7 +71,7 @@ def test_schedule_as_json_names_who_and_what_works_when(run, job):
     assert len({(slot["number"], slot["start_s"], slot["task"]) for slot in data["slots"]}) == len(data["slots"])
 
 
-def test_a_makers_sheet_is_typed_in_used_and_forgotten(run, job):
+def test_a_makers_sheet_is_typed_in_used_and_forgotten(job):
     code, out, _ = run("recipe", "scarlet", "--heat", "300F", "--time", "12", "--peel", "cool", "--pressure", "medium")
     assert code == 0
     assert out.startswith("maker's sheet: the film's sheet: 149 °C, 12 s, medium pressure, peel cool")
@@ -107,14 +97,14 @@ def test_a_makers_sheet_is_typed_in_used_and_forgotten(run, job):
         (("recipe", "scarlet", "--heat", "300F", "--time", "5", "--fabric", "silk"), "silk"),
     ],
 )
-def test_what_can_not_be_is_said_in_one_sentence(run, job, words, said):
+def test_what_can_not_be_is_said_in_one_sentence(job, words, said):
     code, _, err = run(*(str(job) if word == "{job}" else word for word in words))
     assert code == 2
     assert said in err
     assert len(err.strip().splitlines()) == 1
 
 
-def test_nothing_to_press_is_said(run, tmp_path):
+def test_nothing_to_press_is_said(tmp_path):
     adhesive = [choose_film(colour, "white-adhesive") for colour in ("#d62828", "#1f57c3")]
     document = document_of(RED_AND_BLUE, choose_blank(read_blank_name("glass-plate")), *adhesive)
     document.save(tmp_path / "plate.zinnet")

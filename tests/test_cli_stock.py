@@ -6,8 +6,8 @@ import pytest
 import shapely
 from shapely import affinity
 
+from tests.helpers import run_command as run
 from tests.helpers import svg
-from tests.test_cli import run
 
 
 def drawn(width, height, body):
