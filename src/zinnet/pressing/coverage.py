@@ -19,6 +19,7 @@ from zinnet.pressing.platens import Platen, is_padded
 TURN_STEP_DEG = 1.0
 LEAST_MM2 = 1e-3
 """What is smaller than this is rounding."""
+ROUNDING_MM = 1e-3
 PASSES = 3
 CENTRING = 1e-3
 """How much area in mm2 pressed twice a mm off the middle is worth."""
@@ -288,3 +289,9 @@ def film_left(film: Region, positions: Sequence[Position]) -> Region:
     """Return the film that no position covers."""
     rest = without(as_region(film), union([one.box for one in positions]))
     return Region([part for part in rest.geoms if part.area > LEAST_MM2])
+
+
+def leaves_whole(film: Region, positions: Sequence[Position]) -> bool:
+    """Tell whether every part of the film lies whole under one of the positions."""
+    boxes = [shapely.buffer(one.box, ROUNDING_MM) for one in positions]
+    return all(any(box.covers(part) for box in boxes) for part in film.geoms)

@@ -1,15 +1,27 @@
-"""The job sheet: what is cut in which order with which settings, and which stops were passed and why, as PDF."""
+"""The job sheet: what is cut with which settings, how it is pressed, which stops were passed and why, as PDF."""
 
 import io
 from collections.abc import Sequence
 
 from zinnet.facts import Facts
+from zinnet.pressed import GarmentPress
+from zinnet.pressing.garment_steps import HOT
 from zinnet.reports.paper import BOLD, FONT, load_font
 
 CAUTION = (
     "Blades and hooks point away from hands; hands off the cutter while it has power. Labels, the makers' sheets, the "
     "machine's manual and local rules come first."
 )
+
+
+def press_lines(press: GarmentPress) -> list[str]:
+    """Return the steps of a garment, one line each, with a box to tick."""
+    found = []
+    for number, step in enumerate(press.steps, start=1):
+        said = "" if step.heat is None else f": {step.lines[0]}"
+        cover = f" Covered by {step.cover}." if step.cover else ""
+        found.append(f"[  ] {number}  {step.title}{said}{cover}")
+    return found
 
 
 def job_sheet_pdf(facts: Facts, passed: Sequence[str]) -> bytes:
@@ -52,7 +64,12 @@ def job_sheet_pdf(facts: Facts, passed: Sequence[str]) -> bytes:
             ("VALIGN", (0, 0), (-1, -1), "TOP"),
         ]
     )
-    flow += [table, Spacer(1, 8), Paragraph(CAUTION, plain)]
+    flow.append(table)
+    for press in facts.presses:
+        if press.steps:
+            flow.append(Paragraph(_safe(f"Pressing: {press.garment.copies} x {press.garment.blank.name}"), under))
+            flow += [Paragraph(_safe(line), plain) for line in press_lines(press)]
+    flow += [Spacer(1, 8), Paragraph(CAUTION, plain), Paragraph(HOT, plain)]
     buffer = io.BytesIO()
     SimpleDocTemplate(
         buffer, pagesize=A4, leftMargin=36, rightMargin=36, topMargin=36, bottomMargin=36, title=facts.job.title

@@ -12,6 +12,7 @@ from zinnet.demo import demo_document, nest_document
 from zinnet.document import Document
 from zinnet.export import findings_json, plan_json, write_json
 from zinnet.nesting.run import prepare_workers
+from zinnet.press_export import press_json
 from zinnet.ui.application import has_display, make_application
 from zinnet.ui.session import Session
 from zinnet.ui.window import MainWindow, centre_on_screen
@@ -46,6 +47,7 @@ def run_demo(out: Path, say: Callable[[str], None]) -> int:
     written = [*write_cut_files(document.plan, out, FORMATS), write_job_sheet(document.plan, out)]
     written.append(write_json(out / "plan.json", plan_json(document.plan)))
     written.append(write_json(out / "findings.json", findings_json(document.plan)))
+    written.append(write_json(out / "press.json", press_json(document.plan)))
     document.save(out / "demo.zinnet")
     say(f"{len(written) + 1} files of the demo are in {out}.")
     if has_display():

@@ -4,7 +4,6 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import cast
@@ -12,27 +11,24 @@ from typing import cast
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
-from zinnet.cutting.settings import Outcome
 from zinnet.demo import demo_document
 from zinnet.document import Document
 from zinnet.ui.application import make_application
-from zinnet.ui.cut.trial_page import TrialPage
-from zinnet.ui.nest.questions_page import QuestionsPage
+from zinnet.ui.press.bench import PressBench
+from zinnet.ui.press.places_page import PlacesPage
 from zinnet.ui.session import Session
 from zinnet.ui.stations.cut import CutStation
 from zinnet.ui.stations.nest import NestStation
-from zinnet.ui.stations.split import SplitStation
+from zinnet.ui.stations.press import PressStation
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import NIGHT, use_theme
 from zinnet.ui.window import MainWindow
-from zinnet.workshop.store import WorkshopStore
 
 SIZE = (1280, 800)
 MOST_LOOKS = 200
 MOST_WAIT_S = 60.0
 TICKED = 9
 CUT_SHARE = 0.4
-TRIED: tuple[Outcome, ...] = ("not through", "tears", "carrier marked")
 
 
 @contextmanager
@@ -97,35 +93,17 @@ def picture_fits(folder: Path) -> list[Path]:
     return saved
 
 
-def picture_artworks(folder: Path) -> list[Path]:
-    """Save a picture of the Artwork station with a traced picture."""
-    saved = []
-    with _shown_window() as window:
-        window.go_to("artwork")
-        window.session.show_document(demo_document(name="tracing"))
-        window.view.fit_view()
-        saved.append(_save(window, folder / "artwork-tracing.png"))
-    return saved
-
-
 def picture_nests(folder: Path) -> list[Path]:
-    """Save pictures of a nest on scraps, and of the pages beside the mats."""
+    """Save pictures of a nest on scraps, and of the shelf."""
     saved = []
     with _shown_window() as window:
         window.open_demo("shelf")
         _wait(lambda: bool(window.session.workshop.stock) and not window.session.background.is_busy)
         window.go_to("nest")
         nest = cast(NestStation, window.stations["nest"])
-        questions = cast(QuestionsPage, nest.pages["questions"])
-        for page, name in (("mats", "scraps"), ("trims", "trims"), ("shelf", "shelf"), ("questions", "questions")):
+        for page, name in (("mats", "scraps"), ("shelf", "shelf")):
             nest.show_page(page)
             _wait(lambda: not window.session.background.is_busy)
-            if page == "questions":
-                for question in ("missing", "scraps", "films"):
-                    questions.ask(question)
-                    _wait(lambda: questions.asked is None)
-                questions.rectangles.rectangle.setText("7.2 x 5 in")
-                questions.rectangles.film.setText("9.5 x 132 in")
             saved.append(_save(window, folder / f"nest-{name}.png"))
     return saved
 
@@ -139,47 +117,31 @@ def _wait(is_ready: Callable[[], bool]) -> None:
 
 
 def picture_layers(folder: Path) -> list[Path]:
-    """Save pictures of small detail, and of the weeding at the bench."""
-    saved = []
+    """Save a picture of the weeding at the bench."""
     with _shown_window() as window:
-        split = cast(SplitStation, window.stations["split"])
-        window.session.show_document(demo_document(name="hoodies"))
-        window.go_to("split")
-        split.show_page("detail")
-        saved.append(_save(window, folder / "split-detail.png"))
         window.session.show_document(demo_document())
+        window.go_to("split")
         window.enter_bench()
         for _ in range(TICKED):
             weeding = window.weed_bench.weeding
             if weeding is not None:
                 weeding.tick_next()
-        saved.append(_save(window, folder / "weed.png"))
-    return saved
+        return [_save(window, folder / "weed.png")]
 
 
 def picture_cuts(folder: Path) -> list[Path]:
-    """Save pictures of cutting: a scrap to load, the cutter at work, test cuts, and the bench."""
+    """Save pictures of cutting: a scrap to load, and the cutter at work."""
     saved = []
-    with _shown_window() as window, TemporaryDirectory() as books:
+    with _shown_window() as window:
         session, cut = window.session, cast(CutStation, window.stations["cut"])
-        control, trial = cut.control, cast(TrialPage, cut.pages["trial"])
+        control = cut.control
         window.open_demo("shelf")
         _wait(lambda: bool(session.workshop.stock) and not session.background.is_busy)
         window.go_to("cut")
         _wait(lambda: control.load is not None and control.sheet_of(control.load) is not None)
         saved.append(_save(window, folder / "cut.png"))
-        window.enter_bench()
-        saved.append(_save(window, folder / "cut-bench.png"))
-        window.leave_bench()
-        session.use_store(WorkshopStore(Path(books) / "workshop.sqlite"))
         session.show_document(demo_document())
-        window.go_to("cut")
         _wait(lambda: control.load is not None and control.sheet_of(control.load) is not None)
-        cut.show_page("trial")
-        for tries, outcome in enumerate(TRIED, start=1):
-            trial.say(outcome)
-            _wait(partial(_has_tests, session, tries))
-        saved.append(_save(window, folder / "cut-test.png"))
         cut.show_page("cutter")
         control.say_loaded()
         control.send()
@@ -190,18 +152,56 @@ def picture_cuts(folder: Path) -> list[Path]:
     return saved
 
 
-def _has_tests(session: Session, count: int) -> bool:
-    return len(session.workshop.tests) == count and not session.background.is_busy
+def picture_presses(folder: Path) -> list[Path]:
+    """Save pictures of pressing: positions and heat, recipes, the timeline, and three cards of the bench."""
+    saved = []
+    with _shown_window() as window:
+        session, press = window.session, cast(PressStation, window.stations["press"])
+        control, places = press.control, cast(PlacesPage, press.pages["places"])
+        window.go_to("press")
+
+        def save(name: str) -> None:
+            saved.append(_save(window, folder / f"press-{name}.png"))
+
+        session.show_document(demo_document(name="blanket"))
+        press.show_page("places")
+        places.choose(1)
+        save("positions")
+        places.show_heat(True)
+        save("heat")
+        session.show_document(demo_document(name="hoodies"))
+        press.show_page("timeline")
+        _wait(lambda: control.schedule is not None and not control.is_planning)
+        save("timeline")
+        session.show_document(demo_document())
+        press.show_page("recipes")
+        save("recipes")
+        window.enter_bench()
+        _to_card(window.press_bench, "preheat")
+        window.press_bench.go_on()
+        if control.run is not None:
+            control.run.pause()
+        save("bench")
+        _to_card(window.press_bench, "peel")
+        save("bench-peel")
+    return saved
+
+
+def _to_card(bench: PressBench, kind: str) -> None:
+    """Let all timers ring until a card of a kind is due."""
+    run = bench.control.run
+    while run is not None and run.card is not None and run.card.step.kind != kind:
+        run.end_early()
 
 
 def main(folder: Path) -> None:
     """Draw all pictures of the README."""
     picture_stations(folder, demo_document())
     picture_fits(folder)
-    picture_artworks(folder)
     picture_layers(folder)
     picture_nests(folder)
     picture_cuts(folder)
+    picture_presses(folder)
     with _shown_window() as window:
         _save(window, folder / "welcome.png")
 

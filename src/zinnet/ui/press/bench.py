@@ -54,6 +54,11 @@ class PressBench(QWidget):
         self.setFocus()
         self.update()
 
+    def go_on(self) -> None:
+        """Do what the space bar does."""
+        self.control.go_on()
+        self.update()
+
     def end(self) -> None:
         """Leave the bench."""
         self.awake.release()

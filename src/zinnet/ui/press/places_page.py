@@ -5,7 +5,7 @@ from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.blanks.model import Panel
-from zinnet.pressing.coverage import Position
+from zinnet.pressing.coverage import Position, leaves_whole
 from zinnet.pressing.heat_map import heat_at
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.card_page import CardPage, small
@@ -130,7 +130,7 @@ class PlacesPage(CardPage):
         self.list = QListWidget()
         self.list.setAccessibleName("Presses")
         self.list.setFixedHeight(150)
-        self.list.currentRowChanged.connect(self._choose)
+        self.list.currentRowChanged.connect(self.choose)
         self.places = QPushButton("Positions")
         self.heat = QPushButton("Seconds of heat")
         group = QButtonGroup(self)
@@ -240,7 +240,9 @@ class PlacesPage(CardPage):
             ]
             shown += [f"and {count - MOST_SAID} more" if count > MOST_SAID else ""]
             self.lines.setText("\n".join(line for line in shown if line))
-            proof = "Fewer can't do." if coverage.is_proven else f"At least {coverage.least} are needed."
+            whole = " as they leave every part whole" if leaves_whole(work.film, coverage.positions) else ""
+            fewest = f"At least {coverage.least} are needed; these are {count}{whole}."
+            proof = "Fewer can't do." if coverage.is_proven else fewest
             left = (
                 "" if coverage.left.is_empty else " Some film can't be reached without pressing on what must stay cool."
             )
@@ -248,7 +250,8 @@ class PlacesPage(CardPage):
         self.picture.update()
         self.legend.update()
 
-    def _choose(self, row: int) -> None:
+    def choose(self, row: int) -> None:
+        """Look at another press."""
         if row >= 0:
             self._at = row
             self.follow()
