@@ -6,7 +6,7 @@ import pytest
 
 from tests.helpers import RED_AND_BLUE, document_of
 from zinnet.edits import choose_recipe, set_copies
-from zinnet.press_run import PressRun, cards_of, quick_cards, run_works, write_down
+from zinnet.press_run import PressRun, cards_left, cards_of, quick_cards, run_works, works_left, write_down
 from zinnet.pressing.schedule.plan import plan_work
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.pressing.timers import Moment
@@ -185,3 +185,26 @@ def test_nothing_to_press_has_no_cards(tmp_path, clock):
     assert run.card is None
     assert not run.is_over
     assert not run.go_on()
+
+
+def test_what_is_left_is_planned_anew_and_kept_in_that_order(tmp_path, clock):
+    run = run_of(tmp_path, clock, 3, *LONG)
+    while not [timer for timer in run.timers.all if "cool" in timer.name]:
+        run.go_on()
+        clock.later(6.0)
+    works = works_left(run)
+    assert [work.name for work in works] == [str(n) for n in dict.fromkeys(card.number for card in run.cards[run.at :])]
+    cooling = [timer for timer in run.timers.all if "cool" in timer.name and timer.left_s(clock()) > 0]
+    assert len(cooling) == 1
+    assert sum(work.tasks[0].needs[0].resource == "cooling" for work in works) == len(cooling)
+    found = plan_work(works, team_of(1, 1, 4), seconds=1)
+    order = cards_left(run, found)
+    assert sorted(card.id for card in order) == sorted(card.id for card in run.cards[run.at :])
+    for number in (1, 2, 3):
+        mine = [card.step_index for card in order if card.number == number and card.step.kind != "care"]
+        assert mine == sorted(mine)
+    run.take_order(order)
+    run.take_order(order[1:])
+    again = PressRun(run_of(tmp_path / "other", clock, 3, *LONG).cards, tmp_path, clock)
+    assert [card.id for card in again.cards] == [card.id for card in run.cards]
+    assert again.at == run.at

@@ -7,6 +7,7 @@ import contextlib
 import datetime
 import hashlib
 import json
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -18,9 +19,9 @@ from zinnet.pressed import GarmentPress
 from zinnet.pressing.cooling import temperature_after
 from zinnet.pressing.numbers import press_numbers
 from zinnet.pressing.recipes import Pressed
-from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
+from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task, Team
 from zinnet.pressing.schedule.plan import by_rules
-from zinnet.pressing.schedule.tasks import works_of
+from zinnet.pressing.schedule.tasks import tasks_of, works_of
 from zinnet.pressing.steps import PressStep
 from zinnet.pressing.timers import Clock, Timer, Timers, machine_clock
 from zinnet.workshop.cutbook import CutBook
@@ -84,6 +85,38 @@ def cards_of(presses: Sequence[GarmentPress], schedule: Schedule) -> tuple[Card,
     return tuple(found)
 
 
+def works_left(run: "PressRun") -> tuple[GarmentWork, ...]:
+    """Return the work that is left of a run: of each garment the cards to come, after what still cools."""
+    now = run.clock()
+    found = []
+    for number in dict.fromkeys(card.number for card in run.cards[run.at :]):
+        mine = [card for card in run.cards[run.at :] if card.number == number and not card.step.once]
+        steps = [card.step for card in mine if card.step.kind != "care"]
+        if not steps:
+            continue
+        tasks = tasks_of(steps)
+        timer = run.awaited(mine[0])
+        if timer is not None:
+            left = math.ceil(timer.left_s(now))
+            tasks = (Task(timer.name, left, (Need("cooling", 0, left),)), *tasks)
+        found.append(GarmentWork(str(number), number, tasks))
+    return tuple(found)
+
+
+def cards_left(run: "PressRun", schedule: Schedule) -> tuple[Card, ...]:
+    """Return the cards to come in the order of a schedule of the work that is left."""
+    to_come = run.cards[run.at :]
+    mine: dict[str, list[Card]] = {}
+    for card in to_come:
+        if not card.step.once and card.step.kind != "care":
+            mine.setdefault(str(card.number), []).append(card)
+    found = [card for card in to_come if card.step.once]
+    for slot in sorted(schedule.slots, key=lambda one: (one.start, one.garment)):
+        first, last = schedule.task(slot).steps
+        found += mine[schedule.works[slot.garment].name][first:last]
+    return (*found, *(card for card in to_come if card.step.kind == "care"))
+
+
 def quick_cards(presses: Sequence[GarmentPress], team: Team) -> tuple[Card, ...]:
     """Return the cards of a schedule by rule, which is there at once."""
     works = run_works(presses)
@@ -106,9 +139,9 @@ class PressRun:
 
     @property
     def key(self) -> str:
-        """What a kept run is about: other cards begin anew."""
-        said = "|".join(f"{card.id} {card.garment} {card.step.title} {card.step.seconds:.0f}" for card in self.cards)
-        return hashlib.sha256(said.encode()).hexdigest()[:20]
+        """What a kept run is about, in whatever order: other cards begin anew."""
+        said = sorted(f"{card.id} {card.garment} {card.step.title} {card.step.seconds:.0f}" for card in self.cards)
+        return hashlib.sha256("|".join(said).encode()).hexdigest()[:20]
 
     @property
     def card(self) -> Card | None:
@@ -152,6 +185,12 @@ class PressRun:
                 return False
         self._finish(card)
         return True
+
+    def take_order(self, to_come: Sequence[Card]) -> None:
+        """Take another order of the cards to come; one that is not about the same cards is left."""
+        if sorted(card.id for card in to_come) == sorted(card.id for card in self.cards[self.at :]):
+            self.cards = (*self.cards[: self.at], *to_come)
+            self._write()
 
     def end_early(self) -> None:
         """End the card that is due whatever its timer says: the press was opened, or it is cool enough."""
@@ -267,6 +306,7 @@ class PressRun:
         row = {
             "key": self.key,
             "at": self.at,
+            "order": [card.id for card in self.cards],
             "done": [[done.card, done.seconds, done.lifted] for done in self.done.values()],
         }
         write_whole(self.path, json.dumps(row).encode())
@@ -276,6 +316,8 @@ class PressRun:
         with contextlib.suppress(OSError, ValueError, KeyError, TypeError):
             row = json.loads(self.path.read_text(encoding="utf-8"))
             if row["key"] == self.key:
+                by_id = {card.id: card for card in self.cards}
+                self.cards = tuple(by_id[str(one)] for one in row["order"])
                 self.at = min(max(int(row["at"]), 0), len(self.cards))
                 self.done = {str(one[0]): Done(str(one[0]), one[1], int(one[2])) for one in row["done"]}
                 self._lifted = {done.card: done.lifted for done in self.done.values() if done.lifted}

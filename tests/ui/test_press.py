@@ -174,16 +174,26 @@ def test_timers_ring_are_paused_and_survive_the_window(bench, press, qtbot, monk
     hurry(run)
     qtbot.waitUntil(lambda: bool(rung), timeout=5000)
     bench.repaint()
+    key(qtbot, bench, Qt.Key.Key_Space)
     key(qtbot, bench, Qt.Key.Key_H)
     assert control.stand_in is not None
-    key(qtbot, bench, Qt.Key.Key_Space)
     while run.card.step.kind != "press":
         key(qtbot, bench, Qt.Key.Key_Space)
     key(qtbot, bench, Qt.Key.Key_Space)
-    assert control.stand_in.is_shut
-    bench.repaint()
-    key(qtbot, bench, Qt.Key.Key_E)
     assert not control.stand_in.is_shut
+    assert run.timer(run.card) is None
+    control.stand_in.advance(300)
+    while not control.stand_in.is_ready:
+        control.stand_in.advance(5)
+    bench.repaint()
+    qtbot.mouseClick(bench, Qt.MouseButton.LeftButton, pos=bench._display.center().toPoint())
+    assert control.stand_in.is_shut
+    assert run.timer(run.card) is not None
+    card = run.card
+    bench.repaint()
+    qtbot.mouseClick(bench, Qt.MouseButton.LeftButton, pos=bench._display.center().toPoint())
+    assert not control.stand_in.is_shut
+    assert run.card is not card
     key(qtbot, bench, Qt.Key.Key_Backspace)
     key(qtbot, bench, Qt.Key.Key_F11)
     assert press.isVisible()
@@ -215,3 +225,16 @@ def test_an_empty_table_says_what_to_do(window, qtbot):
 def test_a_chosen_recipe_shows_in_the_steps(press):
     press.session.apply(choose_recipe("mint", school="low and long"))
     assert "30 s" in " ".join(line for step in press.control.steps for line in step.lines)
+
+
+def test_the_rest_is_planned_anew_from_where_one_is(bench, press, qtbot):
+    run, said = press.control.run, []
+    press.session.said.connect(said.append)
+    for _ in range(9):
+        hurry(run)
+        key(qtbot, bench, Qt.Key.Key_Space)
+    at, ids = run.at, sorted(card.id for card in run.cards)
+    key(qtbot, bench, Qt.Key.Key_R)
+    qtbot.waitUntil(lambda: any("Planned anew" in one for one in said), timeout=20_000)
+    assert run.at == at
+    assert sorted(card.id for card in run.cards) == ids

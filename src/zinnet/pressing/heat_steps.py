@@ -31,7 +31,6 @@ class PanelSteps:
         self.numbers = press_numbers()
         self.carried: list[str] = []
         self.bare: list[str] = []
-        self._heated: Region = EMPTY
 
     def steps(self) -> Iterator[PressStep]:
         """Yield the steps in their order."""
@@ -230,8 +229,8 @@ class PanelSteps:
         wrong: str | None = None,
     ) -> PressStep:
         film = self.work.film if kind in ("preheat", "full", "back") else union(piece.region for piece in group)
-        heat = self._heat(kind, group, self._coverage(film, kind))
-        self._heated = union([self._heated, heat.coverage.pressed])
+        lying = [piece.region for piece in self.work.pieces if piece.key in self.bare and piece not in group]
+        heat = self._heat(kind, group, self._coverage(film, kind, union(lying) if lying else EMPTY))
         touched = self._touched(heat) if kind != "preheat" else ()
         if kind == "back":
             bare, cover_said = self.work.elsewhere, self._elsewhere_cover()
@@ -270,13 +269,13 @@ class PanelSteps:
             if piece.key in (*self.carried, *self.bare) and piece.region.intersects(pressed)
         )
 
-    def _coverage(self, film: Region, kind: PressKind) -> Coverage:
+    def _coverage(self, film: Region, kind: PressKind, done: Region) -> Coverage:
         platen = self.work.platen
         if platen is None:
             return Coverage((), 0)
         turns = self.work.heat_source in ("press", "hand", "iron")
         keep_outs = () if kind == "back" else self.work.panel.keep_outs
-        return cover(film, platen, keep_outs, overlap_mm=self.work.overlap_mm, turns=turns)
+        return cover(film, platen, keep_outs, overlap_mm=self.work.overlap_mm, done=done, turns=turns)
 
     def _heat(self, kind: PressKind, group: Sequence[PressPiece], coverage: Coverage) -> Heat:
         """Return the press of some pieces: one heat that none of those below forbids, the longest of their times."""

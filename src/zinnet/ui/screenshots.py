@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QApplication
 
 from zinnet.demo import demo_document
 from zinnet.document import Document
+from zinnet.edits import set_pressing
 from zinnet.ui.application import make_application
 from zinnet.ui.press.bench import PressBench
 from zinnet.ui.press.places_page import PlacesPage
@@ -29,6 +30,7 @@ MOST_LOOKS = 200
 MOST_WAIT_S = 60.0
 TICKED = 9
 CUT_SHARE = 0.4
+PICTURED_STEP = 12
 
 
 @contextmanager
@@ -55,6 +57,8 @@ def picture_stations(folder: Path, document: Document) -> list[Path]:
         window.session.show_document(document)
         for station, _ in STATIONS:
             window.go_to(station)
+            if station == "press":
+                cast(PressStation, window.stations["press"]).control.look_at_step(PICTURED_STEP)
             saved.append(_save(window, folder / f"{station}.png"))
     return saved
 
@@ -94,18 +98,14 @@ def picture_fits(folder: Path) -> list[Path]:
 
 
 def picture_nests(folder: Path) -> list[Path]:
-    """Save pictures of a nest on scraps, and of the shelf."""
-    saved = []
+    """Save a picture of a nest on scraps."""
     with _shown_window() as window:
         window.open_demo("shelf")
         _wait(lambda: bool(window.session.workshop.stock) and not window.session.background.is_busy)
         window.go_to("nest")
-        nest = cast(NestStation, window.stations["nest"])
-        for page, name in (("mats", "scraps"), ("shelf", "shelf")):
-            nest.show_page(page)
-            _wait(lambda: not window.session.background.is_busy)
-            saved.append(_save(window, folder / f"nest-{name}.png"))
-    return saved
+        cast(NestStation, window.stations["nest"]).show_page("mats")
+        _wait(lambda: not window.session.background.is_busy)
+        return [_save(window, folder / "nest-scraps.png")]
 
 
 def _wait(is_ready: Callable[[], bool]) -> None:
@@ -170,9 +170,11 @@ def picture_presses(folder: Path) -> list[Path]:
         places.show_heat(True)
         save("heat")
         session.show_document(demo_document(name="hoodies"))
+        session.apply(set_pressing("two at the press", people=2))
         press.show_page("timeline")
         _wait(lambda: control.schedule is not None and not control.is_planning)
         save("timeline")
+        session.document.saved = session.job
         session.show_document(demo_document())
         press.show_page("recipes")
         save("recipes")

@@ -146,6 +146,7 @@ def _sheet(t: Theme) -> str:
     QSlider::handle:horizontal {{ width: 16px; height: 16px; margin: -6px 0; border-radius: 8px;
                    background: {t.card_light}; border: 1px solid {t.ink}; }}
     QSlider::handle:horizontal:focus {{ border: 2px solid {t.accent}; }}
+    QAbstractScrollArea::corner {{ background: transparent; border: none; }}
     QScrollArea {{ border: none; background: transparent; }}
     QScrollBar:vertical {{ width: 9px; background: transparent; margin: 0; }}
     QScrollBar::handle:vertical {{ background: {t.card_line}; border-radius: 4px; min-height: 30px; }}

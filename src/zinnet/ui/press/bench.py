@@ -1,7 +1,7 @@
 """Pressing at the bench: one large card after another, with its timers, driven by the space bar."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QFontMetricsF, QKeyEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from zinnet.press_run import Card
@@ -21,7 +21,8 @@ CLOCK = 150
 STRIP = 78
 MOST_SHOWN = 5
 KEYS = (
-    "space: go on      L: it lifts      +: 10 s more      P: pause      E: end now      backspace: back      F11: leave"
+    "space: go on    L: it lifts    +: 10 s more    P: pause    E: end now    R: plan the rest anew    "
+    "H: stand-in press    backspace: back    F11: leave"
 )
 CAUTION = "Hot platen and base: burns. Gloves; nothing left switched on alone. Its manual and the labels come first."
 
@@ -42,6 +43,7 @@ class PressBench(QWidget):
         super().__init__()
         self.control = control
         self.awake = Awake()
+        self._display = QRectF()
         self.setAccessibleName("Pressing at the bench")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         control.changed.connect(self._follow)
@@ -205,10 +207,12 @@ class PressBench(QWidget):
             degrees = degrees_of(self.control.session.job)
             state = "shut" if press.is_shut else "open"
             shows = f"stand-in press: {write_temperature(press.display_c, degrees=degrees)}, {state}"
-            box = QRectF(card.right() - 360, card.top() + 22, 330, 30)
-            painter.setPen(colour("good" if press.is_ready else "stop"))
+            self._display = QRectF(card.right() - 430, card.top() + 14, 404, 40)
+            painter.setPen(pen("good" if press.is_ready else "stop", 2))
+            painter.setBrush(colour("card_light"))
+            painter.drawRoundedRect(self._display, 6, 6)
             painter.setFont(font(MIDDLE, bold=True))
-            painter.drawText(box, Qt.AlignmentFlag.AlignRight, shows)
+            painter.drawText(self._display, Qt.AlignmentFlag.AlignCenter, shows)
 
     def _draw_timers(self, painter: QPainter, strip: QRectF) -> None:
         """Draw all timers side by side: what each is for, what is left, and in words when it rang."""
@@ -251,6 +255,13 @@ class PressBench(QWidget):
         painter.drawText(box, flags, said)
         return float(painter.boundingRect(box, flags, said).height())
 
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Pull the handle of the stand-in press, where it is shown."""
+        if self.control.stand_in is not None and self._display.contains(event.position()):
+            self.control.pull_handle()
+        else:
+            super().mousePressEvent(event)
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Go on with the space bar; timers, lifting film, leaving."""
         control, run, key = self.control, self.control.run, event.key()
@@ -274,6 +285,8 @@ class PressBench(QWidget):
                 control.stand_in.open()
         elif key == Qt.Key.Key_H:
             control.use_stand_in(control.stand_in is None)
+        elif key == Qt.Key.Key_R:
+            control.plan_rest()
         elif key == Qt.Key.Key_D:
             run.dismiss()
         elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Left):

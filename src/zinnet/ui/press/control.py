@@ -7,7 +7,16 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from zinnet.edits import confirm, set_pressing
 from zinnet.plan import Plan
-from zinnet.press_run import Card, PressRun, quick_cards, run_works, write_down
+from zinnet.press_run import (
+    Card,
+    PressRun,
+    cards_left,
+    cards_of,
+    quick_cards,
+    run_works,
+    works_left,
+    write_down,
+)
 from zinnet.pressed import GarmentPress
 from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
 from zinnet.pressing.schedule.plan import Help, helps, plan_work
@@ -16,9 +25,12 @@ from zinnet.pressing.stand_in.press import StandInPress
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.background import Background
 from zinnet.ui.session import Session
+from zinnet.units import write_seconds
 
 SEARCH_S, HELP_S = 4.0, 1.5
 FOLLOW_MS = 100
+WARMING_TIMES = 10.0
+"""How much faster the stand-in warms up than a real press, so that nobody waits for practice."""
 
 
 class PressControl(QObject):
@@ -128,12 +140,11 @@ class PressControl(QObject):
         if not self.works:
             self.run = None
             return
-        from zinnet.press_run import cards_of
-
         presses = self.session.plan.presses
         cards = cards_of(presses, self.schedule) if self.schedule is not None else quick_cards(presses, self.team)
-        if self.run is None or [card.id for card in self.run.cards] != [card.id for card in cards]:
-            self.run = PressRun(cards, self.session.state_folder)
+        fresh = PressRun(cards, self.session.state_folder)
+        if self.run is None or self.run.key != fresh.key:
+            self.run = fresh
         self._looked = time.monotonic()
         self._timer.start()
 
@@ -153,6 +164,10 @@ class PressControl(QObject):
         if run is None or run.card is None:
             return
         card = run.card
+        press = self.stand_in
+        if press is not None and card.step.heat is not None and run.timer(card) is None and not press.is_ready:
+            self.session.said.emit(f"The press is at {press.display_c} °C; wait until it holds {press.set_c:.0f} °C.")
+            return
         if card.step.kind == "heat up":
             if self.session.plan.open_stops:
                 names = ", ".join(dict.fromkeys(one.title.lower() for one in self.session.plan.open_stops))
@@ -176,6 +191,34 @@ class PressControl(QObject):
             press.shut(card.seconds)
         elif self.run.timer(card) is None:
             press.open()
+
+    def pull_handle(self) -> None:
+        """Shut the stand-in press, or open it: the bench follows it."""
+        press, run = self.stand_in, self.run
+        if press is None or run is None or run.card is None:
+            return
+        if press.is_shut:
+            press.open()
+            run.end_early()
+            self.changed.emit()
+        else:
+            self.go_on()
+
+    def plan_rest(self) -> None:
+        """Plan what is left of the run anew, beside the window, from where one is."""
+        run, team = self.run, self.team
+        if run is None or run.is_over:
+            return
+        works = works_left(run)
+
+        def take(found: Schedule) -> None:
+            if self.run is run:
+                run.take_order(cards_left(run, found))
+                self.session.said.emit(f"Planned anew: about {write_seconds(found.total_s)} are left.")
+                self.changed.emit()
+
+        if works:
+            self._background.run(lambda: plan_work(works, team, seconds=HELP_S), take, self._failed)
 
     def use_stand_in(self, used: bool) -> None:
         """Put the stand-in press beside the bench, or away."""
@@ -201,7 +244,8 @@ class PressControl(QObject):
     def _tick(self) -> None:
         now = time.monotonic()
         if self.stand_in is not None:
-            self.stand_in.advance(now - self._looked)
+            warming = not self.stand_in.is_ready and not self.stand_in.is_shut
+            self.stand_in.advance((now - self._looked) * (WARMING_TIMES if warming else 1.0))
         self._looked = now
         if self.run is not None:
             moment = self.run.clock()

@@ -1,6 +1,6 @@
 """Positions: where the platen goes on the garment, in order and with measures, and how long each point is at heat."""
 
-from PySide6.QtCore import QPointF, QRectF, QSize
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
 
@@ -130,6 +130,8 @@ class PlacesPage(CardPage):
         self.list = QListWidget()
         self.list.setAccessibleName("Presses")
         self.list.setFixedHeight(150)
+        self.list.setWordWrap(True)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentRowChanged.connect(self.choose)
         self.places = QPushButton("Positions")
         self.heat = QPushButton("Seconds of heat")
