@@ -60,7 +60,7 @@ def test_any_film_is_covered_and_no_keep_out_is_touched(seed):
         zip_ = box(x - 3, y - 90, x + 3, y + 90)
         film = Region([part for part in film.geoms if shapely.distance(part, zip_) > 1])
         keeps = [KeepOut("zip", zip_)]
-    found = cover(film, of_size(200, 150), keeps, overlap_mm=15)
+    found = cover([film], of_size(200, 150), keeps, overlap_mm=15)
     left = film_left(film, found.positions)
     assert shapely.area(shapely.difference(left, shapely.buffer(found.left, 1e-3))) < 1e-2
     for position in found.positions:
@@ -70,29 +70,29 @@ def test_any_film_is_covered_and_no_keep_out_is_touched(seed):
 
 
 def test_what_fits_is_pressed_at_once_in_its_middle():
-    found = cover(box(-100, 50, 100, 250), FLAT, [], overlap_mm=15)
+    found = cover([box(-100, 50, 100, 250)], FLAT, [], overlap_mm=15)
     (one,) = found.positions
     assert (one.x, one.y, one.turn_deg) == (0, 150, 0)
     assert found.is_proven
 
 
 def test_a_long_piece_lies_across_the_turned_platen_and_along_its_diagonal():
-    upright = cover(box(0, 0, 100, 290), of_size(300, 120), [], overlap_mm=15)
+    upright = cover([box(0, 0, 100, 290)], of_size(300, 120), [], overlap_mm=15)
     assert [one.turn_deg for one in upright.positions] == [90]
-    slanted = cover(as_region(moved(box(-250, -10, 250, 10), turn(0))), of_size(381, 381), [], overlap_mm=15)
+    slanted = cover([as_region(moved(box(-250, -10, 250, 10), turn(0)))], of_size(381, 381), [], overlap_mm=15)
     (one,) = slanted.positions
     assert one.turn_deg not in (0, 90)
     assert one.box.buffer(1e-6).covers(box(-250, -10, 250, 10))
-    two = cover(box(-250, -10, 250, 10), of_size(381, 381), [], overlap_mm=15, turns=False)
+    two = cover([box(-250, -10, 250, 10)], of_size(381, 381), [], overlap_mm=15, turns=False)
     assert len(two.positions) == 2
 
 
 def test_parts_of_one_piece_overlap_and_a_piece_that_fits_is_not_split():
-    found = cover(box(0, 0, 500, 100), of_size(300, 150), [], overlap_mm=15, turns=False)
+    found = cover([box(0, 0, 500, 100)], of_size(300, 150), [], overlap_mm=15, turns=False)
     first, second = (one.box for one in found.positions)
     assert shapely.intersection(first, second).bounds[2] - shapely.intersection(first, second).bounds[0] >= 15 - 1e-6
     apart = union([box(0, 0, 250, 100), box(300, 0, 550, 100)])
-    whole = cover(apart, of_size(300, 150), [], overlap_mm=15, turns=False)
+    whole = cover([apart], of_size(300, 150), [], overlap_mm=15, turns=False)
     assert len(whole.positions) == 2
     for part in apart.geoms:
         assert any(one.box.buffer(1e-6).covers(part) for one in whole.positions)
@@ -100,7 +100,7 @@ def test_parts_of_one_piece_overlap_and_a_piece_that_fits_is_not_split():
 
 def test_film_that_is_done_is_not_heated_again_where_that_can_be_helped():
     film, done = box(0, 0, 100, 100), box(110, 0, 400, 100)
-    found = cover(union([film, box(0, 400, 100, 500)]), of_size(200, 150), [], overlap_mm=0, done=done, turns=False)
+    found = cover([film, box(0, 400, 100, 500)], of_size(200, 150), [], overlap_mm=0, done=done, turns=False)
     assert len(found.positions) == 2
     assert shapely.area(shapely.intersection(found.pressed, done)) < 1e-6
 
@@ -108,16 +108,16 @@ def test_film_that_is_done_is_not_heated_again_where_that_can_be_helped():
 def test_a_raised_pocket_is_padded_and_a_zip_keeps_the_platen_off():
     film = box(0, 0, 100, 100)
     pocket = KeepOut("other", box(-20, 60, 120, 160), raised=True)
-    (one,) = cover(film, FLAT, [pocket], overlap_mm=15).positions
+    (one,) = cover([film], FLAT, [pocket], overlap_mm=15).positions
     assert one.pads == ("pocket or seam",)
     zip_ = KeepOut("zip", box(110, -500, 116, 500))
-    (beside,) = cover(film, FLAT, [zip_], overlap_mm=15).positions
+    (beside,) = cover([film], FLAT, [zip_], overlap_mm=15).positions
     assert beside.box.bounds[2] <= 110 + 1e-5
 
 
 def test_film_under_a_zip_on_both_sides_can_not_be_reached():
     zips = [KeepOut("zip", box(-40, -500, -30, 500)), KeepOut("zip", box(130, -500, 140, 500))]
-    found = cover(box(0, 0, 100, 100), of_size(200, 200), zips, overlap_mm=0)
+    found = cover([box(0, 0, 100, 100)], of_size(200, 200), zips, overlap_mm=0)
     assert found.left.area == pytest.approx(100 * 100, rel=0.01)
 
 

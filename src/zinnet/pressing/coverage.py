@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
 from zinnet.blanks.model import KeepOut
-from zinnet.geometry.region import EMPTY, Region, as_region, common, union, without
+from zinnet.geometry.region import EMPTY, Region, as_region, common, hull_box, union, without
 from zinnet.geometry.transform import moved, turn
 from zinnet.pressing.boxes import Boxes, bare_parts, fewest_boxes
 from zinnet.pressing.platens import Platen, is_padded
@@ -23,6 +23,8 @@ ROUNDING_MM = 1e-3
 PASSES = 3
 CENTRING = 1e-3
 """How much area in mm2 pressed twice a mm off the middle is worth."""
+
+Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True)
@@ -73,7 +75,7 @@ def _placed(x: float, y: float, turn_deg: float) -> NDArray[np.float64]:
 
 
 def cover(
-    film: Region,
+    films: Sequence[Region],
     platen: Platen,
     keep_outs: Sequence[KeepOut],
     *,
@@ -81,16 +83,21 @@ def cover(
     done: Region = EMPTY,
     turns: bool = True,
 ) -> Coverage:
-    """Return the fewest positions of a platen that cover the film.
+    """Return the fewest positions of a platen that cover all films, which may lie on one another.
 
     Film that is larger than the platen is pressed in parts that overlap; a part that fits is pressed whole. Of as few
     positions, those are taken that press least twice, ``done`` counted in. ``turns`` allows the platen to be turned,
     also along its diagonal.
     """
-    if film.is_empty:
+    films = [film for film in films if not film.is_empty]
+    if not films:
         return Coverage((), 0)
-    hard = tuple(one.region for one in keep_outs if not is_padded(one))
-    found = _cover(_Key(film), platen.width_mm, platen.height_mm, _Key(union(hard)), overlap_mm, _Key(done), turns)
+    hard = union([one.region for one in keep_outs if not is_padded(one)])
+    size = platen.width_mm, platen.height_mm
+    found = _at_once(hull_box(films), *size, hard, turns)
+    if found is None:
+        film = films[0] if len(films) == 1 else union(films)
+        found = _cover(_Key(film), *size, _Key(hard), overlap_mm, _Key(done), turns)
     padded = [one for one in keep_outs if is_padded(one)]
     if not padded:
         return found
@@ -101,6 +108,16 @@ def _with_pads(position: Position, padded: Sequence[KeepOut]) -> Position:
     under = [one.kind for one in padded if common(one.region, position.box).area > LEAST_MM2]
     said = ["pocket or seam" if kind == "other" else kind for kind in under]
     return replace(position, pads=tuple(dict.fromkeys(said)))
+
+
+def _at_once(box: Box, width: float, height: float, hard: Region, turns: bool) -> Coverage | None:
+    """Return the one position that covers a box, the platen straight or upright, where there is one."""
+    for angle in (0.0, 90.0) if turns and width != height else (0.0,):
+        across, down = (width, height) if angle == 0.0 else (height, width)
+        one = _one(box, across, down, hard)
+        if one is not None:
+            return Coverage((Position(*one, angle, width, height),), 1)
+    return None
 
 
 class _Key:
@@ -120,15 +137,10 @@ class _Key:
 @lru_cache(maxsize=256)
 def _cover(film: _Key, width: float, height: float, hard: _Key, overlap_mm: float, done: _Key, turns: bool) -> Coverage:
     region, keep = film.region, hard.region
-    for angle in (0.0, 90.0) if turns and width != height else (0.0,):
-        one = _one(region, width, height, keep, angle)
+    for angle in _slants(region, width, height) if turns else ():
+        one = _one(_turned(region, angle).bounds, width, height, _turned(keep, angle))
         if one is not None:
-            return Coverage((one,), 1)
-    if turns:
-        for angle in _slants(region, width, height):
-            one = _one(region, width, height, keep, angle)
-            if one is not None:
-                return Coverage((one,), 1)
+            return Coverage((_back(*one, width, height, angle),), 1)
     best: Coverage | None = None
     for angle in _several_turns(region, width, height, turns):
         tried = _several(region, width, height, keep, overlap_mm, done.region, angle)
@@ -146,22 +158,21 @@ def _turned(region: Region, angle: float) -> Region:
     return moved(region, turn(-angle)) if angle else region
 
 
-def _one(film: Region, width: float, height: float, hard: Region, angle: float) -> Position | None:
-    """Return the position of a platen turned by an angle that covers all, the one nearest to the film's middle."""
-    film, hard = _turned(film, angle), _turned(hard, angle)
-    left, top, right, bottom = film.bounds
+def _one(box: Box, width: float, height: float, hard: Region) -> tuple[float, float] | None:
+    """Return the middle of a platen that covers a box and meets nothing hard, the nearest to the box's own middle."""
+    left, top, right, bottom = box
     slack_x, slack_y = width - (right - left), height - (bottom - top)
     if slack_x < -1e-9 or slack_y < -1e-9:
         return None
     x, y = (left + right) / 2, (top + bottom) / 2
-    if not hard.is_empty:
-        spots = shapely.box(x - slack_x / 2, y - slack_y / 2, x + slack_x / 2, y + slack_y / 2)
-        free = shapely.difference(spots, reach(hard, width, height))
-        if free.is_empty:
-            return None
-        nearest = shapely.shortest_line(free, shapely.Point(x, y)).coords[0]
-        x, y = float(nearest[0]), float(nearest[1])
-    return _back(x, y, width, height, angle)
+    if hard.is_empty:
+        return x, y
+    spots = shapely.box(x - slack_x / 2, y - slack_y / 2, x + slack_x / 2, y + slack_y / 2)
+    free = shapely.difference(spots, reach(hard, width, height))
+    if free.is_empty:
+        return None
+    nearest = shapely.shortest_line(free, shapely.Point(x, y)).coords[0]
+    return float(nearest[0]), float(nearest[1])
 
 
 def _back(x: float, y: float, width: float, height: float, angle: float) -> Position:

@@ -100,7 +100,7 @@ def print_steps(work: PanelWork, degrees: Degrees) -> Iterator[PressStep]:
         covered = (
             Coverage((), 0)
             if work.platen is None
-            else cover(piece.region, work.platen, work.panel.keep_outs, overlap_mm=0.0)
+            else cover([piece.region], work.platen, work.panel.keep_outs, overlap_mm=0.0)
         )
         heat = Heat("full", heat_c, seconds, setting.pressure if setting is not None else None, covered)
         yield PressStep(

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 
-from zinnet.geometry.region import EMPTY, Region, union
+from zinnet.geometry.region import Region, union
 from zinnet.pressing.coverage import Coverage, cover
 from zinnet.pressing.numbers import middle, press_numbers
 from zinnet.pressing.pieces import PanelWork, PressPiece, groups_of
@@ -228,9 +228,9 @@ class PanelSteps:
         title: str,
         wrong: str | None = None,
     ) -> PressStep:
-        film = self.work.film if kind in ("preheat", "full", "back") else union(piece.region for piece in group)
+        films = [piece.region for piece in (self.work.pieces if kind in ("preheat", "full", "back") else group)]
         lying = [piece.region for piece in self.work.pieces if piece.key in self.bare and piece not in group]
-        heat = self._heat(kind, group, self._coverage(film, kind, union(lying) if lying else EMPTY))
+        heat = self._heat(kind, group, self._coverage(films, kind, lying))
         touched = self._touched(heat) if kind != "preheat" else ()
         if kind == "back":
             bare, cover_said = self.work.elsewhere, self._elsewhere_cover()
@@ -269,13 +269,17 @@ class PanelSteps:
             if piece.key in (*self.carried, *self.bare) and piece.region.intersects(pressed)
         )
 
-    def _coverage(self, film: Region, kind: PressKind, done: Region) -> Coverage:
+    def _coverage(self, films: Sequence[Region], kind: PressKind, lying: Sequence[Region]) -> Coverage:
         platen = self.work.platen
         if platen is None:
             return Coverage((), 0)
         turns = self.work.heat_source in ("press", "hand", "iron")
         keep_outs = () if kind == "back" else self.work.panel.keep_outs
-        return cover(film, platen, keep_outs, overlap_mm=self.work.overlap_mm, done=done, turns=turns)
+        one = cover(films, platen, keep_outs, overlap_mm=self.work.overlap_mm, turns=turns)
+        if len(one.positions) < 2 or not lying:
+            return one
+        done = union(lying)
+        return cover(films, platen, keep_outs, overlap_mm=self.work.overlap_mm, done=done, turns=turns)
 
     def _heat(self, kind: PressKind, group: Sequence[PressPiece], coverage: Coverage) -> Heat:
         """Return the press of some pieces: one heat that none of those below forbids, the longest of their times."""
