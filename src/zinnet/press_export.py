@@ -5,8 +5,8 @@ from typing import Any
 from zinnet.plan import Plan
 from zinnet.pressed import GarmentPress
 from zinnet.pressing.heat_map import most_heat
+from zinnet.pressing.known_recipes import Offer, heat_span, seconds_span
 from zinnet.pressing.pieces import PanelWork, PressPiece
-from zinnet.pressing.recipes import Offer, heat_span, seconds_span
 from zinnet.pressing.schedule.model import Schedule, one_after_another_s
 from zinnet.pressing.schedule.plan import Help
 from zinnet.pressing.steps import Heat, PressStep

@@ -15,45 +15,16 @@ from pathlib import Path
 import platformdirs
 
 from zinnet.files import write_whole
-from zinnet.pressed import GarmentPress
+from zinnet.press_cards import Card
 from zinnet.pressing.cooling import temperature_after
 from zinnet.pressing.numbers import press_numbers
 from zinnet.pressing.recipes import Pressed
-from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task, Team
-from zinnet.pressing.schedule.plan import by_rules
-from zinnet.pressing.schedule.tasks import tasks_of, works_of
-from zinnet.pressing.steps import PressStep
+from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task
+from zinnet.pressing.schedule.tasks import tasks_of
 from zinnet.pressing.timers import Clock, Timer, Timers, machine_clock
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.store import WorkshopStore
-
-TIMED = ("press", "preheat", "wait", "cool")
-
-
-@dataclass(frozen=True)
-class Card:
-    """One card: a step of one garment. ``number`` counts all garments of the job from 1."""
-
-    number: int
-    garment: str
-    press: GarmentPress
-    step_index: int
-
-    @property
-    def step(self) -> PressStep:
-        """The step."""
-        return self.press.steps[self.step_index]
-
-    @property
-    def id(self) -> str:
-        """By what its timer and its entry are known."""
-        return f"{self.number}.{self.step_index}"
-
-    @property
-    def seconds(self) -> float:
-        """How long its timer runs; 0 where it has none."""
-        return self.step.seconds if self.step.kind in TIMED else 0.0
 
 
 @dataclass(frozen=True)
@@ -63,64 +34,6 @@ class Done:
     card: str
     seconds: float | None = None
     lifted: int = 0
-
-
-def run_works(presses: Sequence[GarmentPress]) -> tuple[GarmentWork, ...]:
-    """Return the work of all garments of a job, size after size."""
-    return works_of([(press.garment.blank.name, press.garment.copies, press.steps) for press in presses])
-
-
-def cards_of(presses: Sequence[GarmentPress], schedule: Schedule) -> tuple[Card, ...]:
-    """Return the cards in the order of the schedule: what is done once first, then what begins first."""
-    rows = [(press, copy) for press in presses for copy in range(press.garment.copies) if press.steps]
-    names = [work.name for work in schedule.works]
-    found = [Card(1, names[0], presses[0], k) for k, step in enumerate(presses[0].steps) if step.once] if names else []
-    for slot in sorted(schedule.slots, key=lambda one: (one.start, one.garment)):
-        first, last = schedule.task(slot).steps
-        press, _ = rows[slot.garment]
-        found += [Card(slot.garment + 1, names[slot.garment], press, k) for k in range(first, last)]
-    last_card = next((k for k, step in enumerate(presses[0].steps) if step.kind == "care"), None)
-    if found and last_card is not None:
-        found.append(Card(len(rows), names[-1], presses[-1], last_card))
-    return tuple(found)
-
-
-def works_left(run: "PressRun") -> tuple[GarmentWork, ...]:
-    """Return the work that is left of a run: of each garment the cards to come, after what still cools."""
-    now = run.clock()
-    found = []
-    for number in dict.fromkeys(card.number for card in run.cards[run.at :]):
-        mine = [card for card in run.cards[run.at :] if card.number == number and not card.step.once]
-        steps = [card.step for card in mine if card.step.kind != "care"]
-        if not steps:
-            continue
-        tasks = tasks_of(steps)
-        timer = run.awaited(mine[0])
-        if timer is not None:
-            left = math.ceil(timer.left_s(now))
-            tasks = (Task(timer.name, left, (Need("cooling", 0, left),)), *tasks)
-        found.append(GarmentWork(str(number), number, tasks))
-    return tuple(found)
-
-
-def cards_left(run: "PressRun", schedule: Schedule) -> tuple[Card, ...]:
-    """Return the cards to come in the order of a schedule of the work that is left."""
-    to_come = run.cards[run.at :]
-    mine: dict[str, list[Card]] = {}
-    for card in to_come:
-        if not card.step.once and card.step.kind != "care":
-            mine.setdefault(str(card.number), []).append(card)
-    found = [card for card in to_come if card.step.once]
-    for slot in sorted(schedule.slots, key=lambda one: (one.start, one.garment)):
-        first, last = schedule.task(slot).steps
-        found += mine[schedule.works[slot.garment].name][first:last]
-    return (*found, *(card for card in to_come if card.step.kind == "care"))
-
-
-def quick_cards(presses: Sequence[GarmentPress], team: Team) -> tuple[Card, ...]:
-    """Return the cards of a schedule by rule, which is there at once."""
-    works = run_works(presses)
-    return cards_of(presses, by_rules(works, team, 0)) if works else ()
 
 
 class PressRun:
@@ -353,3 +266,35 @@ def write_down(
                     )
                 )
     return at
+
+
+def works_left(run: PressRun) -> tuple[GarmentWork, ...]:
+    """Return the work that is left of a run: of each garment the cards to come, after what still cools."""
+    now = run.clock()
+    found = []
+    for number in dict.fromkeys(card.number for card in run.cards[run.at :]):
+        mine = [card for card in run.cards[run.at :] if card.number == number and not card.step.once]
+        steps = [card.step for card in mine if card.step.kind != "care"]
+        if not steps:
+            continue
+        tasks = tasks_of(steps)
+        timer = run.awaited(mine[0])
+        if timer is not None:
+            left = math.ceil(timer.left_s(now))
+            tasks = (Task(timer.name, left, (Need("cooling", 0, left),)), *tasks)
+        found.append(GarmentWork(str(number), number, tasks))
+    return tuple(found)
+
+
+def cards_left(run: PressRun, schedule: Schedule) -> tuple[Card, ...]:
+    """Return the cards to come in the order of a schedule of the work that is left."""
+    to_come = run.cards[run.at :]
+    mine: dict[str, list[Card]] = {}
+    for card in to_come:
+        if not card.step.once and card.step.kind != "care":
+            mine.setdefault(str(card.number), []).append(card)
+    found = [card for card in to_come if card.step.once]
+    for slot in sorted(schedule.slots, key=lambda one: (one.start, one.garment)):
+        first, last = schedule.task(slot).steps
+        found += mine[schedule.works[slot.garment].name][first:last]
+    return (*found, *(card for card in to_come if card.step.kind == "care"))

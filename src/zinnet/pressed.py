@@ -17,11 +17,12 @@ from zinnet.layers.stack import FilmLayer
 from zinnet.pressing.fabrics import Limit, fabric_of, heat_limits
 from zinnet.pressing.garment_steps import garment_steps
 from zinnet.pressing.heat_map import HeatPress, HeatSpot, heat_map
+from zinnet.pressing.known_recipes import Offer, offers
 from zinnet.pressing.misfit import Meeting, Misfit, misfits_of
 from zinnet.pressing.numbers import press_numbers
 from zinnet.pressing.pieces import PanelWork, PressPiece
 from zinnet.pressing.platens import Platen
-from zinnet.pressing.recipes import HeatSource, Offer, offers
+from zinnet.pressing.recipes import HeatSource
 from zinnet.pressing.setting import PressSetting, setting_of
 from zinnet.pressing.steps import PressStep
 from zinnet.units import Degrees

@@ -13,18 +13,11 @@ from zinnet.edits import choose_blank, choose_film, choose_recipe, pass_finding,
 from zinnet.errors import SettingsError, UnitsError
 from zinnet.layers.films import Film, catalogue_films
 from zinnet.pressing.fabrics import fabric_of, fabrics, heat_limits, label_limit
+from zinnet.pressing.known_recipes import heat_span, offers, seconds_span
 from zinnet.pressing.numbers import middle
-from zinnet.pressing.recipes import (
-    KeptRecipe,
-    Pressed,
-    Recipe,
-    habits,
-    heat_span,
-    offers,
-    seconds_span,
-    typed_recipe,
-)
+from zinnet.pressing.recipes import KeptRecipe, Pressed, Recipe, habits
 from zinnet.pressing.setting import setting_of
+from zinnet.pressing.typed_recipe import typed_recipe
 from zinnet.units import from_fahrenheit, read_temperature, to_fahrenheit, write_seconds, write_temperature
 
 BOX = '<rect width="80" height="60" fill="#f4ead5"/>'

@@ -11,9 +11,10 @@ from zinnet.layers.films import Film, by_nearness
 from zinnet.pressed import GarmentPress, degrees_of
 from zinnet.pressing.fabrics import fabric_of, label_limit
 from zinnet.pressing.heat_map import most_heat
+from zinnet.pressing.known_recipes import offers
 from zinnet.pressing.numbers import press_numbers
 from zinnet.pressing.pieces import PanelWork, PressPiece, carrier_crossings, groups_of
-from zinnet.pressing.recipes import PEELS, SOURCES_SAID, habits, offers
+from zinnet.pressing.recipes import PEELS, SOURCES_SAID, habits
 from zinnet.pressing.setting import PressSetting, setting_of
 from zinnet.units import write_length, write_temperature
 

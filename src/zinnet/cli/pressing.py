@@ -54,8 +54,8 @@ def schedule(
     as_json: Json = False,
 ) -> None:
     """Say who and what does which step when, how long it takes, and what holds it up."""
+    from zinnet.press_cards import run_works
     from zinnet.press_export import schedule_json
-    from zinnet.press_run import run_works
     from zinnet.pressing.schedule.model import one_after_another_s
     from zinnet.pressing.schedule.plan import helps, plan_work
     from zinnet.pressing.schedule.tasks import team_of, works_of
@@ -102,7 +102,8 @@ def recipe(
 ) -> None:
     """Type in a film maker's sheet or a recipe of one's own, or show what is known of a film."""
     from zinnet.pressing.fabrics import fabric_of
-    from zinnet.pressing.recipes import ORIGINS_SAID, KeptRecipe, habits, typed_recipe
+    from zinnet.pressing.recipes import ORIGINS_SAID, KeptRecipe, habits
+    from zinnet.pressing.typed_recipe import typed_recipe
     from zinnet.workshop.open import open_workshop
     from zinnet.workshop.pressbook import PressBook
     from zinnet.workshop.store import WorkshopStore

@@ -6,8 +6,9 @@ from typing import Literal
 
 from zinnet.pressing.cooling import cool_to_touch_s
 from zinnet.pressing.fabrics import Limit
+from zinnet.pressing.known_recipes import Offer
 from zinnet.pressing.numbers import Range, middle, press_numbers
-from zinnet.pressing.recipes import PEELS, Offer, Peel, Pressure, Recipe
+from zinnet.pressing.recipes import PEELS, Peel, Pressure, Recipe
 
 PressKind = Literal["preheat", "tack", "lower", "full", "covered", "back"]
 SLACK_C = 1e-6

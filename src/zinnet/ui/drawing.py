@@ -171,6 +171,17 @@ def _written(text: str, chosen: QFont, edge: str, ink: str, ratio: float) -> QPi
     return picture
 
 
+def draw_words(
+    painter: QPainter, box: QRectF, pixels: int, said: str, *, bold: bool = False, ink: str = "ink"
+) -> float:
+    """Write in a box, over several lines where need be, and return how high it came out."""
+    painter.setPen(colour(ink))
+    painter.setFont(font(pixels, bold=bold))
+    flags = Qt.TextFlag.TextWordWrap
+    painter.drawText(box, flags, said)
+    return float(painter.boundingRect(box, flags, said).height())
+
+
 def draw_card(painter: QPainter, card: QRectF, *, light: bool = False) -> None:
     """Draw a manila card with its shadow."""
     painter.setPen(Qt.PenStyle.NoPen)

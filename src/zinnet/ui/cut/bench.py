@@ -9,7 +9,7 @@ from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.cutter_page import draw_cutter
 from zinnet.ui.cut.loading_page import picture_box
 from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_pieces, draw_sticks, mat_world
-from zinnet.ui.drawing import draw_card, draw_sign, pen
+from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
 from zinnet.ui.theme import colour, font
 from zinnet.units import write_length
 
@@ -64,7 +64,7 @@ class CutBench(QWidget):
         draw_card(painter, card)
         load = self.control.load
         if load is None:
-            self._write(painter, card.adjusted(42, 60, -42, 0), HUGE, "Nothing to cut yet", bold=True)
+            draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, "Nothing to cut yet", bold=True)
         else:
             self._draw(painter, card, load)
         painter.setPen(colour("chalk"))
@@ -90,18 +90,18 @@ class CutBench(QWidget):
         wide = picture.left() - card.left() - 80
         text = QRectF(card.left() + 42, card.top() + 34, wide, 30)
         place = f"Cut · mat {loads.index(load) + 1} of {len(loads)} in the order of cutting · {load.films}"
-        self._write(painter, text, MIDDLE, place, ink="quiet_ink")
+        draw_words(painter, text, MIDDLE, place, ink="quiet_ink")
         title, lines = self._said(load)
-        self._write(painter, QRectF(text.left(), card.top() + 62, wide, 120), HUGE, title, bold=True)
+        draw_words(painter, QRectF(text.left(), card.top() + 62, wide, 120), HUGE, title, bold=True)
         y = card.top() + 146
         for number, line in enumerate(lines):
             box = QRectF(text.left(), y, wide, 200)
             large = number < 2 or line.startswith("space")
-            y += self._write(painter, box, BIG if large else MIDDLE, line[:1].upper() + line[1:], bold=not number) + 12
+            y += draw_words(painter, box, BIG if large else MIDDLE, line[:1].upper() + line[1:], bold=not number) + 12
         if running and control.run is not None:
             self._bar(painter, QRectF(text.left(), card.bottom() - 130, wide, 26), control.run.sending.share)
         draw_sign(painter, "warn", QRectF(card.left() + 42, card.bottom() - 62, 32, 30), "!")
-        self._write(painter, QRectF(card.left() + 88, card.bottom() - 60, card.width() - 130, 40), 17, CAUTION)
+        draw_words(painter, QRectF(card.left() + 88, card.bottom() - 60, card.width() - 130, 40), 17, CAUTION)
 
     def _said(self, load: LoadedMat) -> tuple[str, list[str]]:
         control, unit = self.control, self.control.session.job.unit
@@ -139,16 +139,6 @@ class CutBench(QWidget):
 
     def _duration(self, load: LoadedMat) -> str:
         return "" if self.control.sheet_of(load) is None else load.duration.said()
-
-    def _write(
-        self, painter: QPainter, box: QRectF, pixels: int, said: str, *, bold: bool = False, ink: str = "ink"
-    ) -> float:
-        """Write in a box and return how high it came out."""
-        painter.setPen(colour(ink))
-        painter.setFont(font(pixels, bold=bold))
-        flags = Qt.TextFlag.TextWordWrap
-        painter.drawText(box, flags, said)
-        return float(painter.boundingRect(box, flags, said).height())
 
     def _bar(self, painter: QPainter, box: QRectF, share: float) -> None:
         painter.setPen(pen("ink", 1.5))

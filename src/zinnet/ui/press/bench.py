@@ -4,11 +4,11 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from zinnet.press_run import Card
+from zinnet.press_cards import Card
 from zinnet.pressed import degrees_of
 from zinnet.pressing.numbers import press_numbers
 from zinnet.pressing.timers import Timer
-from zinnet.ui.drawing import draw_card, draw_sign, pen
+from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
 from zinnet.ui.press.awake import Awake
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_step
@@ -88,11 +88,11 @@ class PressBench(QWidget):
         card = QRectF(28, 24, self.width() - 56, self.height() - 82 - strip)
         draw_card(painter, card)
         if run is None or not run.cards:
-            self._write(painter, card.adjusted(42, 60, -42, 0), HUGE, "Nothing to press yet", bold=True)
+            draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, "Nothing to press yet", bold=True)
         elif run.card is None:
-            self._write(painter, card.adjusted(42, 40, -42, 0), HUGE, "All pressed", bold=True)
+            draw_words(painter, card.adjusted(42, 40, -42, 0), HUGE, "All pressed", bold=True)
             said = "Did it hold, on every garment?   Y: yes   N: no\nIt is written down with the times that it took."
-            self._write(painter, card.adjusted(42, 130, -42, 0), BIG, said)
+            draw_words(painter, card.adjusted(42, 130, -42, 0), BIG, said)
         else:
             self._draw_due(painter, card, run.card)
         if strip:
@@ -121,9 +121,9 @@ class PressBench(QWidget):
         wide = picture.left() - card.left() - 74
         text = QRectF(card.left() + 42, card.top() + 24, card.width() - 84, 30)
         place = f"{due.garment} · card {run.at + 1} of {len(run.cards)}"
-        self._write(painter, text, MIDDLE, place, ink="quiet_ink")
+        draw_words(painter, text, MIDDLE, place, ink="quiet_ink")
         y = card.top() + 52
-        y += self._write(painter, QRectF(text.left(), y, wide, 200), HUGE, due.step.title, bold=True) + 8
+        y += draw_words(painter, QRectF(text.left(), y, wide, 200), HUGE, due.step.title, bold=True) + 8
         waiting, timer = run.awaited(due), run.timer(due)
         shown = waiting or timer
         if shown is not None:
@@ -137,7 +137,7 @@ class PressBench(QWidget):
             box = QRectF(text.left(), y, wide, foot - y)
             if self._height(size, line, wide) > foot - y:
                 break
-            y += self._write(painter, box, size, line, bold=number == 0 and shown is None) + 9
+            y += draw_words(painter, box, size, line, bold=number == 0 and shown is None) + 9
         self._draw_foot(painter, card, due)
 
     def _lines(self, due: Card) -> list[str]:
@@ -199,9 +199,9 @@ class PressBench(QWidget):
         said = due.step.caution or (due.step.wrong and f"{due.step.wrong}") or (CAUTION if due.step.heat else "")
         if said:
             draw_sign(painter, "warn", QRectF(card.left() + 42, y + 4, 28, 26), "!")
-            self._write(painter, QRectF(card.left() + 82, y + 2, card.width() * 0.55, 52), SAID, said)
+            draw_words(painter, QRectF(card.left() + 82, y + 2, card.width() * 0.55, 52), SAID, said)
         then = "Then: all done" if following is None else f"Then: {following.garment}: {following.step.title}"
-        self._write(painter, QRectF(card.left() + card.width() * 0.62, y + 2, card.width() * 0.36, 52), SAID, then)
+        draw_words(painter, QRectF(card.left() + card.width() * 0.62, y + 2, card.width() * 0.36, 52), SAID, then)
         press = self.control.stand_in
         if press is not None:
             degrees = degrees_of(self.control.session.job)
@@ -244,16 +244,6 @@ class PressBench(QWidget):
     def _height(self, pixels: int, said: str, wide: float) -> float:
         metrics = QFontMetricsF(font(pixels))
         return float(metrics.boundingRect(QRectF(0, 0, wide, 4000), Qt.TextFlag.TextWordWrap, said).height())
-
-    def _write(
-        self, painter: QPainter, box: QRectF, pixels: int, said: str, *, bold: bool = False, ink: str = "ink"
-    ) -> float:
-        """Write in a box and return how high it came out."""
-        painter.setPen(colour(ink))
-        painter.setFont(font(pixels, bold=bold))
-        flags = Qt.TextFlag.TextWordWrap
-        painter.drawText(box, flags, said)
-        return float(painter.boundingRect(box, flags, said).height())
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Pull the handle of the stand-in press, where it is shown."""

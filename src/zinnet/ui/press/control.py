@@ -7,16 +7,8 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from zinnet.edits import confirm, set_pressing
 from zinnet.plan import Plan
-from zinnet.press_run import (
-    Card,
-    PressRun,
-    cards_left,
-    cards_of,
-    quick_cards,
-    run_works,
-    works_left,
-    write_down,
-)
+from zinnet.press_cards import Card, cards_of, quick_cards, run_works
+from zinnet.press_run import PressRun, cards_left, works_left, write_down
 from zinnet.pressed import GarmentPress
 from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
 from zinnet.pressing.schedule.plan import Help, helps, plan_work

@@ -9,7 +9,9 @@ from zinnet.errors import ZinnetError
 from zinnet.layers.films import Film
 from zinnet.pressed import GarmentPress, degrees_of
 from zinnet.pressing.fabrics import Limit
-from zinnet.pressing.recipes import KeptRecipe, Offer, heat_span, seconds_span, typed_recipe
+from zinnet.pressing.known_recipes import Offer, heat_span, seconds_span
+from zinnet.pressing.recipes import KeptRecipe
+from zinnet.pressing.typed_recipe import typed_recipe
 from zinnet.ui.card_page import CardList, CardPage, light_card, small
 from zinnet.ui.drawing import pen
 from zinnet.ui.films import film_chip

@@ -1,0 +1,54 @@
+"""Reading a recipe that is typed in: a film maker's sheet, or one of the user's own."""
+
+from collections.abc import Mapping
+from typing import Any
+
+from pydantic import ValidationError
+
+from zinnet.errors import SettingsError
+from zinnet.pressing.numbers import Range
+from zinnet.pressing.recipes import PEELS, PRESSURES, Origin, Recipe
+from zinnet.units import Degrees, read_temperature
+
+
+def typed_recipe(typed: Mapping[str, str | None], *, origin: Origin, degrees: Degrees = "C") -> Recipe:
+    """Return a recipe from typed texts: heat, time, tack, back, wait (a number or a range), pressure and peel.
+
+    Raises :class:`SettingsError` where one of them can't be read.
+    """
+    said: dict[str, Any] = {
+        "school": "the film's sheet" if origin == "maker" else "my own",
+        "origin": origin,
+        "source": "the film maker's sheet" if origin == "maker" else "measured and logged here",
+    }
+    heat = (typed.get("heat") or "").strip()
+    if heat:
+        low, _, high = heat.partition("-")
+        unit = degrees if not heat.lower().rstrip().endswith(("c", "f")) else heat.rstrip()[-1].upper()
+        found = [read_temperature(one, degrees="F" if unit == "F" else "C") for one in (low, high or low)]
+        said["heat_c"] = tuple(found)
+    for name, key in (("time", "seconds"), ("tack", "tack_s"), ("back", "back_s"), ("wait", "wait_s")):
+        text = (typed.get(name) or "").replace("s", "").strip()
+        if text:
+            said[key] = _typed_span(text, name)
+    for name, known in (("pressure", PRESSURES), ("peel", PEELS)):
+        words = tuple(word.strip() for word in (typed.get(name) or "").lower().split(",") if word.strip())
+        for word in words:
+            if word not in known:
+                raise SettingsError(f"“{word}” is no {name}; write {', '.join(known)}.")
+        said[name] = words
+    if "heat_c" not in said or "seconds" not in said:
+        raise SettingsError("A recipe needs a heat and a time at least; type them like 320 F and 10-15.")
+    try:
+        return Recipe.model_validate(said)
+    except ValidationError as error:
+        message = str(error.errors()[0]["msg"]).removeprefix("Value error, ")
+        raise SettingsError(f"That is no recipe: {message}; type it again.") from None
+
+
+def _typed_span(text: str, name: str) -> Range:
+    low, _, high = text.partition("-")
+    try:
+        return float(low.replace(",", ".")), float((high or low).replace(",", "."))
+    except ValueError:
+        raise SettingsError(f"“{text}” is no time for the {name}; write seconds, such as 15 or 10-15.") from None
