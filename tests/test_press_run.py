@@ -171,7 +171,7 @@ def test_what_was_pressed_goes_into_the_books_and_counts_the_next_time(tmp_path,
     run = PressRun(quick_cards(plan.presses, team_of(1, 1, 4)), tmp_path, clock)
     do_all(run, clock)
     store = WorkshopStore(tmp_path / "workshop.sqlite")
-    at = write_down("Tees", run, store, worked=True)
+    at = write_down("Tees", run.cards, run.said(), store, worked=True)
     assert at.startswith("20")
     (entry,) = CutBook(store).entries()
     assert (entry.job, entry.what) == ("Tees", "press")

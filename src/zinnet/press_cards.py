@@ -4,12 +4,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from zinnet.pressed import GarmentPress
+from zinnet.pressing.schedule.dispatch import dispatch
 from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
-from zinnet.pressing.schedule.plan import by_rules
 from zinnet.pressing.schedule.tasks import works_of
 from zinnet.pressing.steps import PressStep
 
 TIMED = ("press", "preheat", "wait", "cool")
+QUICK_IN_WORK = 3
+"""With so many garments in work the rule of the quick cards does well for all that cools."""
 
 
 @dataclass(frozen=True)
@@ -58,6 +60,10 @@ def cards_of(presses: Sequence[GarmentPress], schedule: Schedule) -> tuple[Card,
 
 
 def quick_cards(presses: Sequence[GarmentPress], team: Team) -> tuple[Card, ...]:
-    """Return the cards of a schedule by rule, which is there at once."""
+    """Return the cards of a schedule by one rule, which is there soon."""
     works = run_works(presses)
-    return cards_of(presses, by_rules(works, team, 0)) if works else ()
+    if not works:
+        return ()
+    heats = {task.heat_c for work in works for task in work.tasks if task.heat_c is not None}
+    slots = dispatch(works, team, rule="farthest", most_in_work=QUICK_IN_WORK, by_heat=len(heats) > 1)
+    return cards_of(presses, Schedule(works, team, slots, 0))

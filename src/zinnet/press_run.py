@@ -8,7 +8,7 @@ import datetime
 import hashlib
 import json
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -21,7 +21,7 @@ from zinnet.pressing.numbers import press_numbers
 from zinnet.pressing.recipes import Pressed
 from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task
 from zinnet.pressing.schedule.tasks import tasks_of
-from zinnet.pressing.timers import Clock, Timer, Timers, machine_clock
+from zinnet.pressing.timers import TIMERS, Clock, Timer, Timers, machine_clock
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.store import WorkshopStore
@@ -44,7 +44,7 @@ class PressRun:
         self.clock = clock
         folder = folder or platformdirs.user_state_path("zinnet")
         self.path = folder / "pressing.json"
-        self.timers = Timers(folder / "timers.json", clock)
+        self.timers = Timers(folder / TIMERS, clock)
         self.at = 0
         self.done: dict[str, Done] = {}
         self._lifted: dict[str, int] = {}
@@ -238,15 +238,13 @@ class PressRun:
         self.timers.clear()
 
 
-def write_down(
-    title: str, run: PressRun, store: WorkshopStore, *, worked: bool, now: Callable[[], datetime.datetime] | None = None
-) -> str:
-    """Write what was pressed into the books, film by film; return when it was done."""
-    at = (now or (lambda: datetime.datetime.now().astimezone()))().isoformat(timespec="minutes")
-    CutBook(store).log(title, "press", run.said() or "pressed")
+def write_down(title: str, cards: Sequence[Card], said: str, store: WorkshopStore, *, worked: bool) -> str:
+    """Write what was pressed into the books, what is said of it and film by film; return when it was done."""
+    at = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
+    CutBook(store).log(title, "press", said or "pressed")
     book = PressBook(store)
     seen: set[tuple[str, str]] = set()
-    for card in run.cards:
+    for card in cards:
         for work in card.press.works:
             for piece in work.pieces:
                 setting = piece.setting

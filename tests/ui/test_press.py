@@ -24,8 +24,9 @@ def press(window, qtbot, tmp_path):
 
 
 @pytest.fixture
-def bench(press, window):
+def bench(press, window, qtbot):
     window.enter_bench()
+    qtbot.waitUntil(lambda: press.control.run is not None, timeout=20_000)
     return window.press_bench
 
 
@@ -140,7 +141,9 @@ def test_the_bench_is_driven_by_the_space_bar_to_the_end_and_written_down(bench,
     bench.repaint()
     key(qtbot, bench, Qt.Key.Key_Y)
     qtbot.waitUntil(lambda: session.job.pressing.pressed_at is not None, timeout=20_000)
-    assert [entry.what for entry in CutBook(session.store).entries()] == ["press"]
+    (entry,) = CutBook(session.store).entries()
+    assert entry.what == "press"
+    assert "Tee, adult M 4: press layer 3, mint" in entry.said
     assert {one.film for one in session.workshop.pressed} == {"cream", "amber", "mint"}
     assert any(finding.id == "too-fresh" for finding in session.plan.findings)
 

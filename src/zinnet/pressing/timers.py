@@ -12,6 +12,7 @@ from zinnet.errors import ZinnetError
 from zinnet.files import write_whole
 
 BOOT = Path("/proc/sys/kernel/random/boot_id")
+TIMERS = "timers.json"
 MOST = 60
 
 
@@ -68,7 +69,7 @@ class Timers:
     """The running timers, kept in a file at every change."""
 
     def __init__(self, path: Path | None = None, clock: Clock = machine_clock) -> None:
-        self.path = path or platformdirs.user_state_path("zinnet") / "timers.json"
+        self.path = path or platformdirs.user_state_path("zinnet") / TIMERS
         self.clock = clock
         self._timers: dict[str, Timer] = {one.id: one for one in _read(self.path)}
 

@@ -88,7 +88,8 @@ class PressBench(QWidget):
         card = QRectF(28, 24, self.width() - 56, self.height() - 82 - strip)
         draw_card(painter, card)
         if run is None or not run.cards:
-            draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, "Nothing to press yet", bold=True)
+            said = "Laying out the cards ..." if self.control.works else "Nothing to press yet"
+            draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, said, bold=True)
         elif run.card is None:
             draw_words(painter, card.adjusted(42, 40, -42, 0), HUGE, "All pressed", bold=True)
             said = "Did it hold, on every garment?   Y: yes   N: no\nIt is written down with the times that it took."

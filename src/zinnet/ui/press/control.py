@@ -2,6 +2,7 @@
 
 import threading
 import time
+from collections.abc import Sequence
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -15,12 +16,17 @@ from zinnet.pressing.schedule.plan import Help, helps, plan_work
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.pressing.stand_in.press import StandInPress
 from zinnet.pressing.steps import PressStep
+from zinnet.pressing.timers import TIMERS, Timers
 from zinnet.ui.background import Background
 from zinnet.ui.session import Session
 from zinnet.units import write_seconds
 
 SEARCH_S, HELP_S = 4.0, 1.5
 FOLLOW_MS = 100
+MOST_AT_ONCE = 12
+"""So many garments at most are laid out while the window waits."""
+FORGOTTEN_S = 3600.0
+"""A timer that rang so long ago rings no more."""
 WARMING_TIMES = 10.0
 """How much faster the stand-in warms up than a real press, so that nobody waits for practice."""
 
@@ -48,6 +54,10 @@ class PressControl(QObject):
         self._looked = 0.0
         self._timer = QTimer(self, interval=FOLLOW_MS)
         self._timer.timeout.connect(self._tick)
+        folder = session.state_folder
+        self._left = Timers(None if folder is None else folder / TIMERS)
+        if self._left.all:
+            self._timer.start()
         session.plan_changed.connect(self.changed)
         session.closing.connect(self.close)
 
@@ -129,21 +139,36 @@ class PressControl(QObject):
 
     def begin_run(self) -> None:
         """Lay the cards out: in the order of the schedule where it is planned, else by rule; go on where it stopped."""
-        if not self.works:
+        works, team, found = self.works, self.team, self.schedule
+        if not works:
             self.run = None
             return
         presses = self.session.plan.presses
-        cards = cards_of(presses, self.schedule) if self.schedule is not None else quick_cards(presses, self.team)
+        if found is not None and found.works == works:
+            self._take_cards(cards_of(presses, found))
+        elif len(works) <= MOST_AT_ONCE:
+            self._take_cards(quick_cards(presses, team))
+        else:
+            self.run = None
+            self._background.run(lambda: quick_cards(presses, team), self._take_cards, self._failed)
+
+    def _take_cards(self, cards: Sequence[Card]) -> None:
         fresh = PressRun(cards, self.session.state_folder)
         if self.run is None or self.run.key != fresh.key:
             self.run = fresh
         self._looked = time.monotonic()
         self._timer.start()
+        self.changed.emit()
 
     def end_run(self) -> None:
-        """Leave the bench: timers go on in their file."""
-        if self.run is None or not self.run.timers.all:
+        """Leave the bench: timers go on, and ring."""
+        if not self.timers.all:
             self._timer.stop()
+
+    @property
+    def timers(self) -> Timers:
+        """The timers of the run, or those that were left by one before."""
+        return self.run.timers if self.run is not None else self._left
 
     @property
     def stray_subject(self) -> str | None:
@@ -157,9 +182,12 @@ class PressControl(QObject):
             return
         card = run.card
         press = self.stand_in
-        if press is not None and card.step.heat is not None and run.timer(card) is None and not press.is_ready:
-            self.session.said.emit(f"The press is at {press.display_c} °C; wait until it holds {press.set_c:.0f} °C.")
-            return
+        if press is not None and card.step.heat is not None and run.timer(card) is None:
+            press.set_c = card.step.heat.heat_c or press.set_c
+            if not press.is_ready:
+                said = f"The press is at {press.display_c} °C; wait until it holds {press.set_c:.0f} °C."
+                self.session.said.emit(said)
+                return
         if card.step.kind == "heat up":
             if self.session.plan.open_stops:
                 names = ", ".join(dict.fromkeys(one.title.lower() for one in self.session.plan.open_stops))
@@ -178,7 +206,6 @@ class PressControl(QObject):
         if press is None or card.step.heat is None or self.run is None:
             return
         if started and self.run.timer(card) is not None:
-            press.set_c = card.step.heat.heat_c or press.set_c
             press.lay()
             press.shut(card.seconds)
         elif self.run.timer(card) is None:
@@ -223,13 +250,13 @@ class PressControl(QObject):
         run = self.run
         if run is None or not run.is_over:
             return
-        title = self.session.job.title
+        title, cards, said = self.session.job.title, run.cards, run.said()
 
         def then(at: str) -> None:
             self.session.apply(set_pressing("pressed", pressed_at=at))
             self.session.said.emit("It is written down.")
 
-        self.session.use_books(lambda store: write_down(title, run, store, worked=worked), then)
+        self.session.use_books(lambda store: write_down(title, cards, said, store, worked=worked), then)
         run.begin_anew()
         self.changed.emit()
 
@@ -239,12 +266,12 @@ class PressControl(QObject):
             warming = not self.stand_in.is_ready and not self.stand_in.is_shut
             self.stand_in.advance((now - self._looked) * (WARMING_TIMES if warming else 1.0))
         self._looked = now
-        if self.run is not None:
-            moment = self.run.clock()
-            over = {timer.id: timer.name for timer in self.run.timers.all if timer.left_s(moment) <= 0}
-            for timer_id in over.keys() - self._rung:
-                self.rang.emit(over[timer_id])
-            self._rung = set(over)
+        timers = self.timers
+        moment = timers.clock()
+        over = {timer.id: timer.name for timer in timers.all if -FORGOTTEN_S < timer.left_s(moment) <= 0}
+        for timer_id in over.keys() - self._rung:
+            self.rang.emit(over[timer_id])
+        self._rung = set(over)
         self.changed.emit()
 
     def close(self) -> None:
