@@ -1,7 +1,7 @@
 """Findings of pressing: heat and limits, recipes, covers, carriers, shrink, the platen, and curing."""
 
 import datetime
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from zinnet.checks.model import Finding, Place, found
 from zinnet.edits import Edit, choose_film, choose_recipe, set_layers, set_pressing
@@ -16,6 +16,7 @@ from zinnet.pressing.numbers import press_numbers
 from zinnet.pressing.pieces import PanelWork, PressPiece, carrier_crossings, groups_of
 from zinnet.pressing.recipes import PEELS, SOURCES_SAID, habits
 from zinnet.pressing.setting import PressSetting, setting_of
+from zinnet.pressing.spread import Spread
 from zinnet.units import write_length, write_temperature
 
 LAP_ROOM = 1.1
@@ -138,12 +139,8 @@ def platen_smaller(facts: Facts) -> Iterator[Finding]:
     unit = facts.job.unit
     for press in facts.presses:
         for work in press.works:
-            counts = [
-                len(step.heat.coverage.positions)
-                for step in press.presses
-                if step.heat is not None and step.panel == work.panel.id
-            ]
-            if work.platen is None or max(counts, default=0) < 2:
+            spreads = [step.heat.spread for step in press.presses if step.heat is not None]
+            if work.platen is None or work.pieces[0].kind.bond == "glue" or not _is_larger(work, spreads):
                 continue
             left, top, right, bottom = work.film.bounds
             art = f"{write_length(right - left, unit=unit, with_unit=False)} x {write_length(bottom - top, unit=unit)}"
@@ -152,10 +149,16 @@ def platen_smaller(facts: Facts) -> Iterator[Finding]:
             size += write_length(platen.height_mm, unit=unit)
             yield found(
                 "platen-smaller",
-                f"{_size(facts, press)}film over {art} takes {max(counts)} positions on the {work.panel.name.lower()}",
-                f"the platen of {size}; parts overlap a little, and the first is held still",
+                f"{_size(facts, press)}film over {art} on the {work.panel.name.lower()} is pressed in parts",
+                f"the platen of {size}; parts overlap a little, and the first is held still (Positions shows them)",
                 place=_place(press, work.film, work.pieces[0]),
             )
+
+
+def _is_larger(work: PanelWork, spreads: Sequence[Spread]) -> bool:
+    """Tell whether any press of a panel takes more than one position; only what does not fit straight is worked out."""
+    mine = [one for one in spreads if any(film is piece.region for film in one.films for piece in work.pieces)]
+    return not all(one.may_be_one for one in mine)
 
 
 def bare_film(facts: Facts) -> Iterator[Finding]:
@@ -251,11 +254,13 @@ def too_much_heat(facts: Facts) -> Iterator[Finding]:
         for work in press.works:
             if work.pieces[0].kind.bond == "glue":
                 continue
-            spots = press.heat_on(work.panel.id)
+            likely = _likely_heat(press, work)
             for piece in work.pieces:
                 limit = piece.kind.most_heat_s
-                seconds = most_heat(spots, piece.region) if limit is not None else 0.0
-                if limit is None or seconds <= limit:
+                if limit is None or likely <= limit:
+                    continue
+                seconds = most_heat(press.heat_on(work.panel.id), piece.region)
+                if seconds <= limit:
                     continue
                 full = facts.job.pressing.school == "full"
                 yield found(
@@ -266,6 +271,19 @@ def too_much_heat(facts: Facts) -> Iterator[Finding]:
                     mend=set_pressing("tack first", school="tack") if full else None,
                     subject=piece.film.id,
                 )
+
+
+def _likely_heat(press: GarmentPress, work: PanelWork) -> float:
+    """Return for how many seconds film of a panel is at heat at most; in parts, where two of them overlap.
+
+    Only past that the map is worked out: where four parts meet is no larger than the overlap is wide.
+    """
+    heats = [step.heat for step in press.presses if step.heat is not None and step.panel == work.panel.id]
+    return sum(
+        (heat.seconds or 0.0) * (1 if heat.spread.at_once is not None else 2)
+        for heat in heats
+        if heat.kind != "preheat"
+    )
 
 
 def too_fresh(facts: Facts) -> Iterator[Finding]:

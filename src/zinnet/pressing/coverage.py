@@ -94,7 +94,7 @@ def cover(
         return Coverage((), 0)
     hard = union([one.region for one in keep_outs if not is_padded(one)])
     size = platen.width_mm, platen.height_mm
-    found = _at_once(hull_box(films), *size, hard, turns)
+    found = at_once(hull_box(films), *size, hard, turns)
     if found is None:
         film = films[0] if len(films) == 1 else union(films)
         found = _cover(_Key(film), *size, _Key(hard), overlap_mm, _Key(done), turns)
@@ -110,7 +110,7 @@ def _with_pads(position: Position, padded: Sequence[KeepOut]) -> Position:
     return replace(position, pads=tuple(dict.fromkeys(said)))
 
 
-def _at_once(box: Box, width: float, height: float, hard: Region, turns: bool) -> Coverage | None:
+def at_once(box: Box, width: float, height: float, hard: Region, turns: bool) -> Coverage | None:
     """Return the one position that covers a box, the platen straight or upright, where there is one."""
     for angle in (0.0, 90.0) if turns and width != height else (0.0,):
         across, down = (width, height) if angle == 0.0 else (height, width)
@@ -137,7 +137,7 @@ class _Key:
 @lru_cache(maxsize=256)
 def _cover(film: _Key, width: float, height: float, hard: _Key, overlap_mm: float, done: _Key, turns: bool) -> Coverage:
     region, keep = film.region, hard.region
-    for angle in _slants(region, width, height) if turns else ():
+    for angle in slants(region, width, height) if turns else ():
         one = _one(_turned(region, angle).bounds, width, height, _turned(keep, angle))
         if one is not None:
             return Coverage((_back(*one, width, height, angle),), 1)
@@ -193,7 +193,7 @@ def reach(hard: Region, width: float, height: float) -> Region:
     return union(grown)
 
 
-def _slants(film: Region, width: float, height: float) -> list[float]:
+def slants(film: Region, width: float, height: float) -> list[float]:
     """Return the turns at which the film would lie within the platen, the smallest first: a long piece on its diagonal.
 
     Tried are whole degrees, and the directions of the film's own hull.

@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator
 
-from zinnet.pressing.coverage import Coverage, cover
 from zinnet.pressing.heat_steps import NOT_SLID
 from zinnet.pressing.numbers import press_numbers
 from zinnet.pressing.pieces import PanelWork
+from zinnet.pressing.spread import Spread
 from zinnet.pressing.steps import Heat, PressStep
 from zinnet.units import Degrees, write_temperature
 
@@ -97,18 +97,21 @@ def print_steps(work: PanelWork, degrees: Degrees) -> Iterator[PressStep]:
         seconds = None if setting is None else setting.full_s
         said = "The heat on its sheet" if heat_c is None else write_temperature(heat_c, degrees=degrees)
         time = "the time on its sheet" if seconds is None else f"{seconds:.0f} s"
-        covered = (
-            Coverage((), 0)
-            if work.platen is None
-            else cover([piece.region], work.platen, work.panel.keep_outs, overlap_mm=0.0)
+        spread = Spread(
+            films=(piece.region,),
+            platen=work.platen,
+            keep_outs=work.panel.keep_outs,
+            overlap_mm=0.0,
+            lying=(),
+            turns=False,
         )
-        heat = Heat("full", heat_c, seconds, setting.pressure if setting is not None else None, covered)
+        heat = Heat("full", heat_c, seconds, setting.pressure if setting is not None else None, spread)
         yield PressStep(
             "press",
             f"Press {piece.name}",
             (f"{said}, {time}, firm and even.", NOT_SLID),
             panel,
-            heat.total_s,
+            0.0,
             "press",
             keys,
             heat=heat,

@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator, Sequence
 
-from zinnet.geometry.region import Region, union
-from zinnet.pressing.coverage import Coverage, cover
+from zinnet.geometry.region import Region
 from zinnet.pressing.numbers import middle, press_numbers
 from zinnet.pressing.pieces import PanelWork, PressPiece, groups_of
 from zinnet.pressing.recipes import PEELS, Peel
 from zinnet.pressing.setting import PressKind
+from zinnet.pressing.spread import Spread
 from zinnet.pressing.steps import Heat, PressStep
 from zinnet.units import Degrees, write_temperature
 
@@ -211,9 +211,9 @@ class PanelSteps:
         return PressStep(
             kind=kind,  # type: ignore[arg-type]
             title=title,
-            lines=tuple(lines),
+            words=tuple(lines),
             panel=self.work.panel.id,
-            seconds=seconds,
+            base_s=seconds,
             place=place,  # type: ignore[arg-type]
             **fields,  # type: ignore[arg-type]
         )
@@ -230,7 +230,7 @@ class PanelSteps:
     ) -> PressStep:
         films = [piece.region for piece in (self.work.pieces if kind in ("preheat", "full", "back") else group)]
         lying = [piece.region for piece in self.work.pieces if piece.key in self.bare and piece not in group]
-        heat = self._heat(kind, group, self._coverage(films, kind, lying))
+        heat = self._heat(kind, group, self._spread(films, kind, lying))
         touched = self._touched(heat) if kind != "preheat" else ()
         if kind == "back":
             bare, cover_said = self.work.elsewhere, self._elsewhere_cover()
@@ -239,14 +239,14 @@ class PanelSteps:
             bare = tuple(key for key in touched if key in self.bare)
             carried = tuple(key for key in touched if key in self.carried)
             cover_said = self._cover() if bare else None
-        said = [*self._heat_lines(heat), *lines, MOVED if heat.moving else NOT_SLID]
+        said = [self._heat_line(heat), *lines, MOVED if heat.moving else NOT_SLID]
         if cover_said is not None:
             said.insert(1, f"Covered by {cover_said}.")
         return self._step(
             "press" if kind != "preheat" else "preheat",
             title,
             said,
-            heat.total_s,
+            0.0,
             "press",
             pieces=tuple(piece.key for piece in group) if kind != "preheat" else (),
             heat=heat,
@@ -262,26 +262,24 @@ class PanelSteps:
         return COVERS[self.work.spec.cover] if self.work.spec.cover != "carriers" else "the used carriers of that side"
 
     def _touched(self, heat: Heat) -> tuple[str, ...]:
-        pressed = heat.coverage.pressed
-        return tuple(
-            piece.key
-            for piece in self.work.pieces
-            if piece.key in (*self.carried, *self.bare) and piece.region.intersects(pressed)
+        """Return what lies under the platen; where it goes to several places, all that lies on the panel."""
+        lying = [piece for piece in self.work.pieces if piece.key in (*self.carried, *self.bare)]
+        at_once = heat.spread.at_once
+        if at_once is not None:
+            lying = [piece for piece in lying if piece.region.intersects(at_once.box)]
+        return tuple(piece.key for piece in lying)
+
+    def _spread(self, films: Sequence[Region], kind: PressKind, lying: Sequence[Region]) -> Spread:
+        return Spread(
+            films=tuple(films),
+            platen=self.work.platen,
+            keep_outs=() if kind == "back" else self.work.panel.keep_outs,
+            overlap_mm=self.work.overlap_mm,
+            lying=tuple(lying),
+            turns=self.work.heat_source in ("press", "hand", "iron"),
         )
 
-    def _coverage(self, films: Sequence[Region], kind: PressKind, lying: Sequence[Region]) -> Coverage:
-        platen = self.work.platen
-        if platen is None:
-            return Coverage((), 0)
-        turns = self.work.heat_source in ("press", "hand", "iron")
-        keep_outs = () if kind == "back" else self.work.panel.keep_outs
-        one = cover(films, platen, keep_outs, overlap_mm=self.work.overlap_mm, turns=turns)
-        if len(one.positions) < 2 or not lying:
-            return one
-        done = union(lying)
-        return cover(films, platen, keep_outs, overlap_mm=self.work.overlap_mm, done=done, turns=turns)
-
-    def _heat(self, kind: PressKind, group: Sequence[PressPiece], coverage: Coverage) -> Heat:
+    def _heat(self, kind: PressKind, group: Sequence[PressPiece], spread: Spread) -> Heat:
         """Return the press of some pieces: one heat that none of those below forbids, the longest of their times."""
         all_pieces = self.work.pieces
         about = all_pieces if kind in ("preheat", "full", "back") else group
@@ -304,24 +302,16 @@ class PanelSteps:
             heat_c=heat_c,
             seconds=seconds,
             pressure=setting.pressure if setting is not None else None,
-            coverage=coverage,
+            spread=spread,
             moving=self.work.heat_source == "hand" or (setting is not None and setting.recipe.moving),
             back=kind == "back",
             setting="middle" if setting is not None and setting.recipe.setting else None,
         )
 
-    def _heat_lines(self, heat: Heat) -> list[str]:
-        said = self._degrees(heat)
+    def _heat_line(self, heat: Heat) -> str:
         time = "as long as the sheet in the roll says" if heat.seconds is None else f"{heat.seconds:.0f} s"
         pressure = f", {heat.pressure} pressure" if heat.pressure else ""
-        lines = [f"{said}, {time}{pressure}."]
-        count = len(heat.coverage.positions)
-        if count > 1:
-            lines.append(f"In {count} positions that overlap a little; hold the first part still.")
-        pads = dict.fromkeys(pad for position in heat.coverage.positions for pad in position.pads)
-        if pads:
-            lines.append(f"Fill up {' and '.join(pads)} from behind with a pillow or folded cloth.")
-        return lines
+        return f"{self._degrees(heat)}, {time}{pressure}."
 
     def _degrees(self, heat: Heat) -> str:
         if heat.setting is not None:

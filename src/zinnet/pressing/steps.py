@@ -1,11 +1,13 @@
 """The steps of pressing as values: what is done, with which heat, what lies under it and what covers what."""
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 from zinnet.pressing.coverage import Coverage
 from zinnet.pressing.recipes import Peel, Pressure
 from zinnet.pressing.setting import PressKind
+from zinnet.pressing.spread import Spread
 
 StepKind = Literal[
     "label", "heat up", "lint", "clean", "preheat", "crease", "fix", "tape", "lay", "look", "cover", "press", "wait",
@@ -17,7 +19,7 @@ Place = Literal["hands", "press", "cooling", "none"]
 
 @dataclass(frozen=True, eq=False)
 class Heat:
-    """One press: heat in degC and seconds (None: only the film's sheet knows), and the platen's positions.
+    """One press: heat in degC and seconds (None: only the film's sheet knows), and what the platen has to cover.
 
     ``back`` presses from behind. ``setting`` is said where the source of heat has only settings.
     """
@@ -26,10 +28,15 @@ class Heat:
     heat_c: float | None
     seconds: float | None
     pressure: Pressure | None
-    coverage: Coverage
+    spread: Spread
     moving: bool = False
     back: bool = False
     setting: str | None = None
+
+    @property
+    def coverage(self) -> Coverage:
+        """The platen's positions, worked out when somebody asks."""
+        return self.spread.coverage
 
     @property
     def total_s(self) -> float:
@@ -42,14 +49,14 @@ class PressStep:
     """One step. ``pieces`` are those that it is about, by key.
 
     In a press ``carried`` lie under their own carrier, ``bare`` without one, and ``cover`` is what lies over those;
-    None where nothing does. ``seconds`` is how long the step takes for one garment; waits are in it.
+    None where nothing does. ``base_s`` is how long the step takes for one garment where nothing is heated.
     """
 
     kind: StepKind
     title: str
-    lines: tuple[str, ...]
+    words: tuple[str, ...]
     panel: str | None
-    seconds: float
+    base_s: float
     place: Place
     pieces: tuple[str, ...] = ()
     heat: Heat | None = None
@@ -60,10 +67,31 @@ class PressStep:
     wrong: str | None = None
     lifts: str | None = None
     caution: str | None = None
-    once: bool = field(default=False)
+    once: bool = False
     """Whether it is done once for the whole job, not for every garment."""
+
+    @property
+    def seconds(self) -> float:
+        """How long it takes for one garment, in s; waits are in it."""
+        return self.base_s if self.heat is None else self.heat.total_s
+
+    @cached_property
+    def lines(self) -> tuple[str, ...]:
+        """What to do, in sentences: of a press first its heat, then its positions."""
+        if self.heat is None:
+            return self.words
+        return (self.words[0], *_positions_said(self.heat.coverage), *self.words[1:])
 
     @property
     def is_bare(self) -> bool:
         """Whether a platen would touch film that nothing covers."""
         return self.heat is not None and bool(self.bare) and self.cover is None
+
+
+def _positions_said(coverage: Coverage) -> list[str]:
+    count = len(coverage.positions)
+    said = [f"In {count} positions that overlap a little; hold the first part still."] if count > 1 else []
+    pads = dict.fromkeys(pad for position in coverage.positions for pad in position.pads)
+    if pads:
+        said.append(f"Fill up {' and '.join(pads)} from behind with a pillow or folded cloth.")
+    return said
