@@ -106,7 +106,9 @@ def _press_of(job: Job, workshop: Workshop, garment: Garment) -> GarmentPress:
         for design in garment.on_panel(panel.id):
             if design.placement is None or design.stack is None:
                 continue
-            rows = [row for row in design.stack.in_press_order if row.film is not None]
+            rows = [
+                row for row in design.stack.in_press_order if row.film is not None and not row.layer.region.is_empty
+            ]
             for place, row in enumerate(rows):
                 assert row.film is not None
                 options = offers(

@@ -64,6 +64,8 @@ def misfits_of(
     """Return how far the edges of pieces that meet are off, the farthest first."""
     found = []
     for meeting in meetings:
+        if not {meeting.under, meeting.over} <= {piece.key for piece in work.pieces}:
+            continue
         under, over = work.piece(meeting.under), work.piece(meeting.over)
         share = shrink_before(under, steps, over.key)
         if share > 0:
