@@ -153,7 +153,6 @@ def _work(
         panel=panel,
         pieces=pieces,
         fabric=fabric_of(fabric),
-        fabric_said=fabric,
         platen=platen if pieces[0].kind.bond != "glue" else None,
         heat_source=source,
         spec=job.pressing,

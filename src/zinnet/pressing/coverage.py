@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
 from zinnet.blanks.model import KeepOut
-from zinnet.geometry.region import EMPTY, Region, as_region, common, hull_box, union, without
+from zinnet.geometry.region import EMPTY, Region, common, hull_box, union
 from zinnet.geometry.transform import moved, turn
 from zinnet.pressing.boxes import Boxes, bare_parts, fewest_boxes
 from zinnet.pressing.platens import Platen, is_padded
@@ -294,12 +294,6 @@ def _places_for(own: Region, task: Boxes) -> list[tuple[float, float]]:
         for y in ((top + bottom) / 2, bottom - reach_y, top + reach_y)
     ]
     return [one for one in places if task.blocked.is_empty or not shapely.contains_xy(task.blocked, *one)]
-
-
-def film_left(film: Region, positions: Sequence[Position]) -> Region:
-    """Return the film that no position covers."""
-    rest = without(as_region(film), union([one.box for one in positions]))
-    return Region([part for part in rest.geoms if part.area > LEAST_MM2])
 
 
 def leaves_whole(film: Region, positions: Sequence[Position]) -> bool:

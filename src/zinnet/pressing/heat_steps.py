@@ -1,6 +1,7 @@
 """The steps of films that are pressed with heat on one panel, derived from what lies there and how."""
 
 from collections.abc import Iterator, Sequence
+from typing import Any
 
 from zinnet.geometry.region import Region
 from zinnet.pressing.numbers import middle, press_numbers
@@ -8,7 +9,7 @@ from zinnet.pressing.pieces import PanelWork, PressPiece, groups_of
 from zinnet.pressing.recipes import PEELS, Peel
 from zinnet.pressing.setting import PressKind
 from zinnet.pressing.spread import Spread
-from zinnet.pressing.steps import Heat, PressStep
+from zinnet.pressing.steps import Heat, Place, PressStep, StepKind
 from zinnet.units import Degrees, write_temperature
 
 NOT_SLID = "Press straight down, lift straight up: never slide it, the layers would move."
@@ -55,7 +56,6 @@ class PanelSteps:
         yield self._heat_step(
             "preheat",
             groups_of(self.work.pieces, together=self.work.spec.together)[0],
-            "Preheat",
             ["Drives out moisture and wrinkles, before anything is laid."],
             title="Preheat the bare cloth",
         )
@@ -113,12 +113,12 @@ class PanelSteps:
         ]
         wrong = SHRUNK if kind == "lower" else None
         yield from self._covered(group if kind != "full" else self.work.pieces)
-        yield self._heat_step(kind, group, names, said, title=title, wrong=wrong)
+        yield self._heat_step(kind, group, said, title=title, wrong=wrong)
         covered = [piece for piece in group if piece.setting is not None and piece.setting.covered_s]
         if covered:
             names = _listed(covered)
             said = [f"Once more, with {COVERS[self.work.spec.cover] or 'parchment'} over the carrier."]
-            yield self._heat_step("covered", covered, names, said, title=f"Press {names} again, covered")
+            yield self._heat_step("covered", covered, said, title=f"Press {names} again, covered")
         yield from self._peel(group)
 
     def _covered(self, group: Sequence[PressPiece]) -> Iterator[PressStep]:
@@ -192,7 +192,7 @@ class PanelSteps:
                 said.append("Film on this side would be bare: lay the cover sheet over it.")
             hands = self.numbers.hands
             yield self._step("turn over", "Turn it over", said, hands.turn_s, "hands")
-            yield self._heat_step("back", pieces, "from the back", ["From the back."], title="Press from the back")
+            yield self._heat_step("back", pieces, ["From the back."], title="Press from the back")
         wait = max((_wait_of(piece) for piece in pieces), default=0.0)
         if back and wait:
             yield self._step("cool", "Let it cool flat", ["Do not fold film on film."], wait, "cooling")
@@ -200,29 +200,22 @@ class PanelSteps:
     # how a step is made
 
     def _step(
-        self,
-        kind: object,
-        title: str,
-        lines: Sequence[str],
-        seconds: float,
-        place: object,
-        **fields: object,
+        self, kind: StepKind, title: str, lines: Sequence[str], seconds: float, place: Place, **fields: Any
     ) -> PressStep:
         return PressStep(
-            kind=kind,  # type: ignore[arg-type]
+            kind=kind,
             title=title,
             words=tuple(lines),
             panel=self.work.panel.id,
             base_s=seconds,
-            place=place,  # type: ignore[arg-type]
-            **fields,  # type: ignore[arg-type]
+            place=place,
+            **fields,
         )
 
     def _heat_step(
         self,
         kind: PressKind,
         group: Sequence[PressPiece],
-        names: str,
         lines: Sequence[str],
         *,
         title: str,

@@ -16,10 +16,9 @@ class Dots(Frozen):
 
 
 class Touch(Frozen):
-    """How hot a thing may be that is touched, in degC."""
+    """How hot a thing may be that is touched for a minute, in degC."""
 
     minute_c: float
-    ten_minutes_c: float
     source: str
 
 

@@ -64,7 +64,6 @@ class PanelWork:
     panel: Panel
     pieces: tuple[PressPiece, ...]
     fabric: Fabric | None
-    fabric_said: str
     platen: Platen | None
     heat_source: HeatSource
     spec: PressSpec

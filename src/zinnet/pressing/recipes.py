@@ -86,7 +86,10 @@ class Recipe(Frozen):
             (self.back_s, "back "),
         ):
             if span is not None:
-                parts.append(f"{what}{_span_said(span)}")
+                said = self.seconds_said if span is self.seconds and self.seconds_said else _span_said(span)
+                parts.append(f"{what}{said}")
+        parts += ["moving"] if self.moving else []
+        parts += ["in parts"] if self.in_parts else []
         parts += [f"{self.pressure_said or ' to '.join(_ends(self.pressure))} pressure"] if self.pressure else []
         parts += [f"after {_span_said(self.wait_s)}"] if self.wait_s is not None else []
         parts += [f"peel {' or '.join(self.peel)}"] if self.peel else []

@@ -40,11 +40,6 @@ class PressSetting:
         """The recipe that it comes from."""
         return self.offer.recipe
 
-    @property
-    def is_known(self) -> bool:
-        """Whether heat and time are known, and not only by the film's own sheet."""
-        return self.heat_c is not None and self.full_s is not None
-
     def seconds(self, kind: PressKind) -> float | None:
         """Return how long a press of a kind takes."""
         if kind == "preheat":

@@ -125,10 +125,6 @@ class Schedule:
         """Return the task of a slot."""
         return self.works[slot.garment].tasks[slot.task]
 
-    def busy_s(self, resource: Resource) -> int:
-        """Return for how long all units of a resource are needed, in s together."""
-        return sum(self.task(slot).load(resource) for slot in self.slots)
-
     def idle_s(self, resource: Resource = "press") -> int:
         """Return how long units of a resource are idle between their first and last need, in s together."""
         spans: dict[int, list[int]] = {}
