@@ -18,7 +18,11 @@ def glue_steps(work: PanelWork) -> Iterator[PressStep]:
     yield PressStep(
         "clean",
         f"Clean the {side}",
-        ("Wipe it with alcohol and a cloth that leaves no lint.", "Let it dry; do not touch it again."),
+        (
+            "Wipe it with alcohol and a cloth that leaves no lint.",
+            "Let it dry; do not touch it again.",
+            "Adhesive film is PVC: it is never heated.",
+        ),
         panel,
         hands.clean_s,
         "hands",
