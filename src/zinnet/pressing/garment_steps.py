@@ -10,8 +10,8 @@ from zinnet.pressing.steps import PressStep
 from zinnet.units import Degrees, write_temperature
 
 HOT = (
-    "Hot platen and base: burns. Gloves, a heat-proof mat, fresh air, nothing left switched on alone; a child only with "
-    "an adult. The press's manual, labels and local rules come first."
+    "Hot platen and base: burns. Gloves, a heat-proof mat, fresh air, nothing left switched on alone; a child only "
+    "with an adult. The press's manual, labels and local rules come first."
 )
 CARE = (
     "Wait a day before it is washed (typical, from memory).",
