@@ -65,12 +65,13 @@ def document_of(body: str, *edits, attributes: str = 'viewBox="0 0 100 100"') ->
     return document
 
 
-def nested(document: Document, seconds: float = 0.4) -> Document:
-    """Nest what is not nested yet."""
+def nested(document: Document, seconds: float | None = None) -> Document:
+    """Nest what is not nested yet: by a narrow search that finds the same each time, or a wide one for so long."""
     from dataclasses import replace
 
     waiting = [nest for nest in document.plan.nests if nest.layout is None]
-    for nest, layout in zip(waiting, nest_all([replace(nest.task, seconds=seconds) for nest in waiting]), strict=True):
+    how = {"steps": 1} if seconds is None else {"seconds": seconds}
+    for nest, layout in zip(waiting, nest_all([replace(nest.task, **how) for nest in waiting]), strict=True):
         document.keep_layout(nest.key, layout)
     return document
 

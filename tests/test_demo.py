@@ -28,7 +28,7 @@ def test_between_them_they_show_the_arrangements_and_a_family():
 
 
 def test_the_caps_are_cut_along_the_arc(tmp_path):
-    document = nested(demo_document(name="caps"), 0.5)
+    document = nested(demo_document(name="caps"))
     written = write_cut_files(document.plan, tmp_path)
     assert {path.suffix for path in written} == {".svg", ".plt"}
     said = plan_json(document.plan)
@@ -37,6 +37,6 @@ def test_the_caps_are_cut_along_the_arc(tmp_path):
 
 
 def test_the_blankets_flock_lies_one_way():
-    document = nested(demo_document(name="blanket"), 1.0)
+    document = nested(demo_document(name="blanket"))
     turns = {placed.turn_deg % 360 for mat in document.plan.mats for placed in mat.layout.placed}
     assert turns == {0.0}

@@ -84,7 +84,7 @@ def test_scraps_are_used_first_and_the_trim_list_says_what_to_take():
 
 
 def test_lengths_cut_off_one_roll_follow_one_another():
-    document = nested(on_shelf(stock(ROLL), width=200.0, copies=4), 0.8)
+    document = nested(on_shelf(stock(ROLL), width=200.0, copies=4))
     boxes = [trim.box for trim in document.plan.trims]
     assert len(boxes) > 1
     for one, following in itertools.pairwise(boxes):
@@ -93,13 +93,13 @@ def test_lengths_cut_off_one_roll_follow_one_another():
 
 
 def test_the_use_of_film_adds_up_in_area_and_money():
-    use = nested(on_shelf(stock(SCRAP, ROLL), copies=10), 1.0).plan.use
+    use = nested(on_shelf(stock(SCRAP, ROLL), copies=10)).plan.use
     (film,) = use.films
     assert film.taken_mm2 == pytest.approx(film.pieces_mm2 + film.kept_mm2 + film.waste_mm2)
     assert film.pieces_mm2 == pytest.approx(10 * 60 * 45, rel=1e-6)
     assert film.cost == pytest.approx((film.taken_mm2 - film.kept_mm2) * 20e-6)
     assert use.garments == 10
-    plain = nested(document_of(BOX, set_copies(3)), 0.4).plan.use
+    plain = nested(document_of(BOX, set_copies(3))).plan.use
     assert plain.cost is None
     assert plain.rows_mm2 >= plain.taken_mm2 - 1e-6
 
@@ -124,7 +124,7 @@ def test_spares_a_test_cut_and_frames_are_nested_too():
 
 
 def test_one_frame_around_all_pieces_stays_inside_the_margin():
-    document = nested(on_shelf(stock(ROLL), set_nesting("x", weed_frame="mat"), copies=6), 0.6)
+    document = nested(on_shelf(stock(ROLL), set_nesting("x", weed_frame="mat"), copies=6))
     for load in document.plan.loads:
         (mat,) = load.mats
         frame = mat.frame()
@@ -138,14 +138,14 @@ def test_one_frame_around_all_pieces_stays_inside_the_margin():
 def test_film_with_a_direction_lies_along_the_shelfs_film():
     items = stock({"film": "moss-flock"}, {**SCRAP, "film": "moss-flock"})
     document = on_shelf(items, choose_film("#f4ead5", "moss-flock"))
-    plan = nested(document, 0.8).plan
+    plan = nested(document).plan
     turns = {one.turn_deg for mat in plan.mats for one in mat.layout.placed}
     assert turns == {90.0}
     assert "against-nap" not in ids(document)
 
 
 def test_too_little_film_is_a_stop_with_what_is_missing_and_no_film_says_so():
-    document = nested(on_shelf(stock({"length_mm": 120.0}), copies=20), 0.6)
+    document = nested(on_shelf(stock({"length_mm": 120.0}), copies=20))
     assert "film-short" in ids(document)
     (row,) = missing(document.plan)
     assert row.pieces == len(document.plan.nests[0].layout.unplaced)
@@ -159,16 +159,16 @@ def test_too_little_film_is_a_stop_with_what_is_missing_and_no_film_says_so():
 
 def test_the_nearest_film_of_which_there_is_enough_mends_it():
     document = on_shelf(stock({"length_mm": 60.0, "width_mm": 60.0}, {"film": "mint"}), copies=6)
-    nested(document, 0.5)
+    nested(document)
     finding = next(one for one in document.plan.findings if one.id == "film-short")
     document.apply(finding.mend)
-    nested(document, 0.5)
+    nested(document)
     assert document.plan.nests[0].film.id == "mint"
     assert "film-short" not in ids(document)
 
 
 def test_a_job_that_was_cut_keeps_its_plan_whatever_happens_to_the_shelf():
-    document = nested(on_shelf(stock(SCRAP, ROLL)), 0.6)
+    document = nested(on_shelf(stock(SCRAP, ROLL)))
     mats = document.plan.mats
     document.apply(record_cut(1, document.plan.shelf))
     document.use_workshop(document.workshop.model_copy(update={"stock": ()}))
@@ -178,7 +178,7 @@ def test_a_job_that_was_cut_keeps_its_plan_whatever_happens_to_the_shelf():
 
 
 def test_pieces_moved_by_hand_are_judged_at_once_and_held_ones_stay():
-    document = nested(document_of(BOX, set_placement("x", width_mm=60.0), set_copies(5)), 0.5)
+    document = nested(document_of(BOX, set_placement("x", width_mm=60.0), set_copies(5)))
     mat = document.plan.mats[0]
     first, second = mat.layout.placed[:2]
     onto = second.model_copy(update={"piece": first.piece, "copy_number": first.copy_number})
@@ -190,7 +190,7 @@ def test_pieces_moved_by_hand_are_judged_at_once_and_held_ones_stay():
     document.apply(move_pieces("move", [pin_of(mat, free, held=True)]))
     assert not {"pieces-too-close", "off-sheet"} & set(ids(document))
     document.apply(nest_again(document.plan.held))
-    nested(document, 0.6)
+    nested(document)
     lying = {one.copy_number: one for one in document.plan.mats[0].layout.placed}
     assert lying[first.copy_number] == free
     assert [pin.copy_number for pin in document.plan.held] == [first.copy_number]
@@ -198,7 +198,7 @@ def test_pieces_moved_by_hand_are_judged_at_once_and_held_ones_stay():
 
 
 def test_by_hand_survives_saving(tmp_path):
-    document = nested(document_of(BOX, set_placement("x", width_mm=60.0), set_copies(3)), 0.4)
+    document = nested(document_of(BOX, set_placement("x", width_mm=60.0), set_copies(3)))
     mat = document.plan.mats[0]
     put = mat.layout.placed[0].model_copy(update={"x_mm": 180.0, "y_mm": 150.0})
     document.apply(move_pieces("move", [pin_of(mat, put, held=False)]))
@@ -211,11 +211,11 @@ def test_questions_about_a_job(monkeypatch):
     for module in (answers, questions):
         monkeypatch.setattr(module, "TRIAL_S", 0.5)
     monkeypatch.setattr(questions, "LAST_S", 0.8)
-    document = nested(on_shelf(stock(SCRAP, {**ROLL, "length_mm": 300.0}, {"film": "mint"}), copies=4), 0.6)
+    document = nested(on_shelf(stock(SCRAP, {**ROLL, "length_mm": 300.0}, {"film": "mint"}), copies=4))
     plan = document.plan
     (row,) = more_garments(plan, goes_on=until(6))
     assert row.more >= 10
-    more = nested(on_shelf(plan.shelf, copies=4 + row.more), 2.0)
+    more = nested(on_shelf(plan.shelf, copies=4 + row.more))
     assert len(more.plan.nests[0].layout.unplaced) <= 1
     (scrap,) = scraps_that_do(plan)
     assert (scrap.item.number, scrap.wanted) == (1, 4)
@@ -231,7 +231,7 @@ def test_questions_about_a_job(monkeypatch):
 
 
 def test_plan_json_says_where_each_mats_film_is_from():
-    plan = nested(on_shelf(stock(SCRAP, ROLL), copies=10), 0.8).plan
+    plan = nested(on_shelf(stock(SCRAP, ROLL), copies=10)).plan
     data = plan_json(plan)
     assert data["mats"][0]["from"] == 1
     assert data["trims"][0]["source"] == "scrap 1"
@@ -259,7 +259,7 @@ def run(monkeypatch, capsys):
 @pytest.fixture
 def job_file(tmp_path):
     Stock(WorkshopStore()).add(stock(SCRAP, ROLL))
-    document = nested(on_shelf(stock(SCRAP, ROLL), copies=6), 0.5)
+    document = nested(on_shelf(stock(SCRAP, ROLL), copies=6))
     document.save(tmp_path / "walk.zinnet")
     return tmp_path / "walk.zinnet"
 
@@ -336,14 +336,14 @@ def test_without_any_film_every_question_has_an_answer_in_words(monkeypatch):
 def test_answers_are_sentences_with_numbers(monkeypatch):
     for module in (answers, questions):
         monkeypatch.setattr(module, "TRIAL_S", 0.4)
-    document = nested(on_shelf(stock({**SCRAP, "length_mm": 100.0, "width_mm": 90.0, "outline": None}), copies=9), 0.5)
+    document = nested(on_shelf(stock({**SCRAP, "length_mm": 100.0, "width_mm": 90.0, "outline": None}), copies=9))
     assert "of a roll" in answers_in_words.missing_film(document.plan, always, "mm")
     assert "holds 1 of 9 pieces" in answers_in_words.scraps(document.plan, always, "mm")
     assert "too little" in answers_in_words.films(document.plan, always, "in")
 
 
 def test_every_edit_of_the_nest_is_kept_in_the_job_and_undone():
-    document = nested(document_of(BOX, set_placement("x", width_mm=60.0), set_copies(3)), 0.4)
+    document = nested(document_of(BOX, set_placement("x", width_mm=60.0), set_copies(3)))
     first = document.job
     for fields in ({"turns": "any"}, {"share_mats": True}, {"aims": ("film", "scraps", "loads", "rest")}, {"spare": 4}):
         document.apply(set_nesting("x", **fields))

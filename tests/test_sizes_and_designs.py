@@ -156,7 +156,7 @@ def test_every_copy_that_is_cut_lies_where_the_artwork_is(kind, film, copies, se
         choose_film("#f4ead5", film),
         set_placement("x", width_mm=40.0, arrangement=arrangement.model_dump()),
     )
-    nested(document, 0.3)
+    nested(document)
     plan = document.plan
     pieces = [(piece, mat) for mat in plan_json(plan)["mats"] for piece in mat["pieces"]]
     count = len(plan.placement.matrices)

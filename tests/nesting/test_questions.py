@@ -84,11 +84,15 @@ SMALL = Sheet(width_mm=170, height_mm=120, copies=1, kind="sheet", margin_mm=3.0
 
 
 def test_the_answer_for_free_shapes_is_a_nest_that_holds():
-    count = how_many(triangle(1, SMALL), goes_on=until(8))
     boxes = math.floor(166 / 44) * math.floor(116 / 40)
+    for seconds in (8, 24):
+        count = how_many(triangle(1, SMALL), goes_on=until(seconds))
+        more = how_many_more(triangle(4, SMALL), 4, goes_on=until(seconds))
+        if abs(more - (count - 4)) <= 1:
+            break
     assert count >= boxes
     assert all_fit(triangle(count, SMALL), seconds=4)
-    assert abs(how_many_more(triangle(4, SMALL), 4, goes_on=until(8)) - (count - 4)) <= 1
+    assert abs(more - (count - 4)) <= 1, "with three times as long the two answers agree, on a busy machine too"
 
 
 def test_the_largest_size_fits_and_a_longer_search_finds_at_most_a_percent_more(monkeypatch):

@@ -112,7 +112,7 @@ def test_no_piece_is_turned_against_the_nap():
             Piece(piece.name, piece.region, piece.copies, turns)
             for piece, turns in zip(random_pieces(rng), ("none", "none", "half"), strict=True)
         )
-        tasks.append(NestTask(pieces, (Sheet(width_mm=300, height_mm=250, margin_mm=3),), 2.0, seconds=0.3, seed=seed))
+        tasks.append(NestTask(pieces, (Sheet(width_mm=300, height_mm=250, margin_mm=3),), 2.0, seed=seed, steps=2))
     for task, layout in zip(tasks, nest_all(tasks), strict=True):
         turned = {piece.name: piece.allowed_turns for piece in task.pieces}
         for sheet in layout.sheets:

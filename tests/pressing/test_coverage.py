@@ -48,7 +48,7 @@ def test_as_few_positions_as_trying_all_finds(seeds):
             assert shapely.area(shapely.intersection(mine, region(case.hard))) < 1e-4
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=25, deadline=None)
 @given(st.integers(0, 10_000))
 def test_any_film_is_covered_and_no_keep_out_is_touched(seed):
     luck = np.random.default_rng(seed)

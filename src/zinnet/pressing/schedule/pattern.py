@@ -50,7 +50,7 @@ def repeat(works: Sequence[GarmentWork], team: Team, seconds: float) -> tuple[tu
     The pattern is given where there is but one heat.
     """
     tasks = works[0].tasks
-    parts = _by_heat(tasks)
+    parts = _by_heat(tasks, team)
     starts: dict[tuple[int, int], int] = {}
     base = 0
     patterns: list[Pattern] = []
@@ -69,14 +69,24 @@ def repeat(works: Sequence[GarmentWork], team: Team, seconds: float) -> tuple[tu
     return assign_units(works, team, starts), patterns[0] if len(patterns) == 1 else None
 
 
-def _by_heat(tasks: Sequence[Task]) -> list[tuple[int, int]]:
-    """Return the parts of a garment's tasks that go at one heat; hands before a press belong to its part."""
-    cuts, heat = [0], None
+def _by_heat(tasks: Sequence[Task], team: Team) -> list[tuple[int, int]]:
+    """Return the parts of a garment's tasks that go at one heat.
+
+    What hands do between two heats goes with the one that makes the periods shorter.
+    """
+    cuts = [0]
+    last: int | None = None
     for t, task in enumerate(tasks):
-        if task.heat_c is not None:
-            if heat is not None and task.heat_c != heat:
-                cuts.append(t)
-            heat = task.heat_c
+        if task.heat_c is None:
+            continue
+        if last is not None and task.heat_c != tasks[last].heat_c:
+            first = cuts[-1]
+
+            def both(cut: int, first: int = first, end: int = t + 1) -> int:
+                return least_period(tasks[first:cut], team) + least_period(tasks[cut:end], team)
+
+            cuts.append(min(range(last + 1, t + 1), key=both))
+        last = t
     return list(pairwise([*cuts, len(tasks)]))
 
 
