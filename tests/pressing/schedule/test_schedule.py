@@ -146,6 +146,15 @@ def test_whatever_is_scheduled_nothing_is_used_twice_at_once(seed):
         assert faults(Schedule(tuple(works), team, slots, 0)) == []
 
 
+@pytest.mark.parametrize("count", [4, 12, 40])
+def test_two_who_work_side_by_side_never_share_a_press(count):
+    works = works_of([("tee", count, three_layers())])
+    team = team_of(2, 2, 4)
+    found = by_rules(works, team, lower_bound(works, team))
+    assert faults(found) == []
+    assert found.total_s < 0.6 * one_after_another_s(works, team)
+
+
 def test_the_bound_holds_where_all_orders_are_tried():
     luck = random.Random(3)
     for _ in range(20):

@@ -12,7 +12,7 @@ RULES: tuple[Rule, ...] = ("farthest", "nearest", "longest")
 NEVER = 10**9
 
 
-@dataclass
+@dataclass(eq=False)
 class _Unit:
     """One press, person or place: when it is busy (start, end), and the heat of a press."""
 
