@@ -19,9 +19,6 @@ from zinnet.pressing.setting import PressSetting, setting_of
 from zinnet.pressing.spread import Spread
 from zinnet.units import write_length, write_temperature
 
-LAP_ROOM = 1.1
-"""A lap that is widened for shrink gets so many times what the shrink asks for."""
-
 
 def fabric_limit(facts: Facts) -> Iterator[Finding]:
     """Heat is above what the care label or the fabric allows, or may be, where the label was not read."""
@@ -232,7 +229,7 @@ def shrink_misfit(facts: Facts) -> Iterator[Finding]:
         work = next(w for w in press.works if any(one.key == worst.meeting.under for one in w.pieces))
         under, over = work.piece(worst.meeting.under), work.piece(worst.meeting.over)
         tacked = facts.job.pressing.school == "tack"
-        lap = round(worst.mm * LAP_ROOM, 1)
+        lap = round(worst.mm * press_numbers().shrink.lap_times, 1)
         mend = (
             set_layers("wider lap", method="lap", lap_mm=lap) if tacked else set_pressing("tack first", school="tack")
         )

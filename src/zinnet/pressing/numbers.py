@@ -72,10 +72,18 @@ class Trim(Frozen):
     source: str
 
 
+class Together(Frozen):
+    """By how much heats of films that are pressed at once may differ, in degC."""
+
+    heats_apart_c: float
+    source: str
+
+
 class Shrink(Frozen):
-    """A gap between films that the eye finds, in mm."""
+    """A gap between films that the eye finds, in mm, and by how much more than it a lap is widened."""
 
     seen_mm: float
+    lap_times: float
     source: str
 
 
@@ -147,6 +155,7 @@ class PressNumbers(Frozen):
     times: Times
     settings: Settings
     trim: Trim
+    together: Together
     shrink: Shrink
     hands: Hands
     change: Change

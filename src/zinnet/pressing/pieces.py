@@ -18,8 +18,6 @@ from zinnet.pressing.spec import PressSpec
 
 TOUCH_MM2 = 0.5
 """Film that shares less than this is beside other film."""
-SAME_HEAT_C = 3.0
-"""Films whose heats differ by no more may be pressed at once."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -117,4 +115,4 @@ def _may_join(piece: PressPiece, other: PressPiece) -> bool:
     one, two = piece.setting, other.setting
     if one is None or two is None or one.heat_c is None or two.heat_c is None:
         return False
-    return abs(one.heat_c - two.heat_c) <= SAME_HEAT_C
+    return abs(one.heat_c - two.heat_c) <= press_numbers().together.heats_apart_c
