@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from zinnet.pressed import GarmentPress
 from zinnet.pressing.schedule.dispatch import dispatch
 from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
+from zinnet.pressing.schedule.phases import all_at_once
 from zinnet.pressing.schedule.tasks import works_of
 from zinnet.pressing.steps import PressStep
 
@@ -64,6 +65,7 @@ def quick_cards(presses: Sequence[GarmentPress], team: Team) -> tuple[Card, ...]
     works = run_works(presses)
     if not works:
         return ()
-    heats = {task.heat_c for work in works for task in work.tasks if task.heat_c is not None}
-    slots = dispatch(works, team, rule="farthest", most_in_work=QUICK_IN_WORK, by_heat=len(heats) > 1)
+    phases = all_at_once(works)
+    most = len(works) if phases else QUICK_IN_WORK
+    slots = dispatch(works, team, rule="farthest", most_in_work=most, phases=phases)
     return cards_of(presses, Schedule(works, team, slots, 0))

@@ -14,7 +14,6 @@ HOT = (
     "with an adult. The press's manual, labels and local rules come first."
 )
 CARE = (
-    "Wait a day before it is washed (typical, from memory).",
     "Wash inside out, cold or gentle, in a bag; hang it to dry.",
     "Follow the film's and the garment's label, whichever is gentler.",
 )
@@ -49,8 +48,15 @@ def _steps(panels: Sequence[PanelWork], label_read: bool, degrees: Degrees) -> I
         else:
             yield from PanelSteps(work, degrees).steps()
     if panels:
-        lines = CARE if cloth else ("Leave it alone for a day; wash by hand only, away from food (from memory).",)
-        yield PressStep("care", "Say how to care for it", lines, None, 0.0, "none")
+        yield PressStep("care", "Say how to care for it", _care(bool(cloth)), None, 0.0, "none")
+
+
+def _care(cloth: bool) -> tuple[str, ...]:
+    """Return what to tell whoever gets it."""
+    hours = press_numbers().cure.hours
+    if cloth:
+        return (f"Wait {hours:g} hours before it is washed (typical, from memory).", *CARE)
+    return (f"Leave it alone for {hours:g} hours; wash by hand only, away from food (from memory).",)
 
 
 def _heat_up(hot: Sequence[PanelWork], degrees: Degrees) -> PressStep:

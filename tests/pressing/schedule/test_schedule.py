@@ -7,42 +7,15 @@ import pytest
 
 from tests.helpers import RED_AND_BLUE, document_of
 from tests.pressing.schedule.checking import faults
-from zinnet.edits import choose_film, choose_recipe, set_blank
+from tests.pressing.schedule.examples import alike, cool, hands, press, task, three_layers
+from zinnet.edits import choose_film, choose_recipe
 from zinnet.pressing.schedule.bound import lower_bound
 from zinnet.pressing.schedule.dispatch import RULES, dispatch
-from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task, Team, one_after_another_s
+from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Team, one_after_another_s
 from zinnet.pressing.schedule.pattern import find_pattern, least_period, repeat
-from zinnet.pressing.schedule.plan import by_rules, helps, longer, plan_work, replan
+from zinnet.pressing.schedule.plan import helps, longer, plan_work, replan
+from zinnet.pressing.schedule.rules import by_rules
 from zinnet.pressing.schedule.tasks import tasks_of, team_of, works_of
-
-RINGS = "".join(
-    f'<circle cx="50" cy="50" r="{50 - 15 * k}" fill="{colour}"/>'
-    for k, colour in enumerate(("#d62828", "#1f57c3", "#f4ead5"))
-)
-
-
-def task(name, *needs, heat=None):
-    return Task(name, max(need.end_s for need in needs), needs, heat)
-
-
-def press(seconds, heat=None):
-    return task("press", Need("press", 0, seconds), heat=heat)
-
-
-def hands(seconds):
-    return task("lay", Need("person", 0, seconds))
-
-
-def cool(seconds):
-    return task("cool", Need("cooling", 0, seconds))
-
-
-def alike(tasks, count):
-    return tuple(GarmentWork(f"garment {k}", 0, tuple(tasks)) for k in range(1, count + 1))
-
-
-def three_layers(*edits):
-    return document_of(RINGS, set_blank("x", care_dots=3), *edits).plan.presses[0].steps
 
 
 def johnson(jobs):
@@ -142,7 +115,7 @@ def test_whatever_is_scheduled_nothing_is_used_twice_at_once(seed):
     assert faults(found) == []
     assert lower_bound(works, team) <= found.bound_s <= found.total_s
     for rule in RULES:
-        slots = dispatch(works, team, rule=rule, most_in_work=2, by_heat=False)
+        slots = dispatch(works, team, rule=rule, most_in_work=2)
         assert faults(Schedule(tuple(works), team, slots, 0)) == []
 
 
@@ -163,7 +136,7 @@ def test_the_bound_holds_where_all_orders_are_tried():
             for k in range(4)
         )
         shortest = min(
-            max(slot.end for slot in dispatch(order, Team(cooling=1), rule="nearest", most_in_work=9, by_heat=False))
+            max(slot.end for slot in dispatch(order, Team(cooling=1), rule="nearest", most_in_work=9))
             for order in permutations(works)
         )
         assert lower_bound(works, Team(cooling=1)) <= shortest

@@ -1,11 +1,13 @@
 """Schedules by rule: at every moment the most urgent task that can begin is begun. Quick, for runs of any length."""
 
 import heapq
+from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
-from zinnet.pressing.schedule.model import GarmentWork, Resource, Slot, Task, Team
+from zinnet.pressing.schedule.model import RESOURCES, GarmentWork, Resource, Slot, Task, Team
+from zinnet.pressing.schedule.phases import Phases
 
 Rule = Literal["farthest", "nearest", "longest"]
 RULES: tuple[Rule, ...] = ("farthest", "nearest", "longest")
@@ -35,36 +37,40 @@ def dispatch(
     *,
     rule: Rule,
     most_in_work: int,
-    by_heat: bool,
+    phases: Phases | None = None,
     fixed: Sequence[Slot] = (),
     now_s: int = 0,
 ) -> tuple[Slot, ...]:
     """Return slots by a rule, with at most so many garments in work.
 
-    ``by_heat`` does all garments at one heat before the press takes the next one. ``fixed`` are slots that are done or
-    under way; nothing else begins before ``now_s``.
+    With ``phases`` all presses of a phase are done before the next one's; hands may be ahead. ``fixed`` are slots that
+    are done or under way; nothing else begins before ``now_s``.
     """
-    return _Dispatch(works, team, rule, most_in_work, by_heat).run(fixed, now_s)
+    return _Dispatch(works, team, rule, most_in_work, phases).run(fixed, now_s)
 
 
 class _Dispatch:
-    """One run of the rule."""
+    """One run of the rule. Of the garments of a kind that wait for the same task, the first one goes first."""
 
-    def __init__(self, works: Sequence[GarmentWork], team: Team, rule: Rule, most_in_work: int, by_heat: bool) -> None:
-        self.works, self.team, self.most_in_work = works, team, most_in_work
+    def __init__(
+        self, works: Sequence[GarmentWork], team: Team, rule: Rule, most_in_work: int, phases: Phases | None
+    ) -> None:
+        self.works, self.team, self.most_in_work, self.phases = works, team, most_in_work, phases
         self.urgency = self._rule(rule)
-        resources: tuple[Resource, ...] = ("press", "person", "cooling")
-        self.units = {one: [_Unit() for _ in range(team.count(one))] for one in resources}
+        self.units = {one: [_Unit() for _ in range(team.count(one))] for one in RESOURCES}
         self.next = [0] * len(works)
-        self.ready = [0] * len(works)
         self.slots: list[Slot] = []
+        self.in_work = 0
+        self.waiting: dict[tuple[int, int], list[int]] = {}
+        self.coming: list[tuple[int, int]] = []
         kinds = {work.kind: work for work in works}
         tasks = [task for work in kinds.values() for task in work.tasks]
         self.heats = {task.heat_c for task in tasks if task.heat_c is not None}
         self.lead = {need.start_s for task in tasks for need in task.needs if need.start_s}
-        by_kind = {kind: _stages(work.tasks) for kind, work in kinds.items()}
-        self.stage = [by_kind[work.kind] for work in works]
-        self.by_heat = by_heat
+        self.left: Counter[int] = Counter()
+        if phases is not None:
+            for g, work in enumerate(works):
+                self.left.update(phases.of(g, work.kind, t) for t, task in enumerate(work.tasks) if task.heat_c)
 
     def _rule(self, rule: Rule) -> Callable[[int], tuple[float, ...]]:
         if rule == "farthest":
@@ -76,36 +82,52 @@ class _Dispatch:
     def run(self, fixed: Sequence[Slot], now_s: int) -> tuple[Slot, ...]:
         """Begin tasks from moment to moment until all are done."""
         self._take(fixed)
+        for garment, begun in enumerate(self.next):
+            if not begun:
+                self._wait(garment)
         moments = sorted({now_s, *(moment for slot in fixed for moment in self._moments(slot) if moment > now_s)})
         seen = set(moments)
         left = sum(len(work.tasks) for work in self.works) - len(fixed)
         while left:
-            now = heapq.heappop(moments)
-            began = True
-            while began:
-                began = False
-                for garment in self._candidates(now):
-                    slot = self._try(garment, now)
-                    if slot is None:
-                        continue
-                    left -= 1
-                    began = True
-                    for moment in self._moments(slot):
-                        if moment > now and moment not in seen:
-                            seen.add(moment)
-                            heapq.heappush(moments, moment)
-                    break
-            self._forget(now)
-            if not moments and left:
+            if not moments:
                 raise RuntimeError("no task can begin, though some are left")
+            now = heapq.heappop(moments)
+            while self.coming and self.coming[0][0] <= now:
+                self._wait(heapq.heappop(self.coming)[1])
+            while (slot := self._first(now)) is not None:
+                left -= 1
+                heapq.heappush(self.coming, (slot.end, slot.garment))
+                for moment in self._moments(slot):
+                    if moment > now and moment not in seen:
+                        seen.add(moment)
+                        heapq.heappush(moments, moment)
+            self._forget(now)
         return tuple(self.slots)
+
+    def _wait(self, garment: int) -> None:
+        """Put a garment whose next task is ready with those that wait for the same."""
+        if self.next[garment] < len(self.works[garment].tasks):
+            key = self.works[garment].kind, self.next[garment]
+            heapq.heappush(self.waiting.setdefault(key, []), garment)
+
+    def _first(self, now: int) -> Slot | None:
+        """Begin the most urgent task that can begin."""
+        for key in self._candidates():
+            slot = self._try(self.waiting[key][0], now)
+            if slot is not None:
+                heapq.heappop(self.waiting[key])
+                return slot
+        return None
 
     def _take(self, fixed: Sequence[Slot]) -> None:
         """Take over slots that are done or under way."""
+        ends: dict[int, int] = {}
         for slot in sorted(fixed, key=lambda one: one.start):
             task = self.works[slot.garment].tasks[slot.task]
             units = [self.units[need.resource][unit] for need, unit in zip(task.needs, slot.units, strict=True)]
             self._begin(slot.garment, task, slot.start, units)
+            ends[slot.garment] = slot.end
+        self.coming = sorted((end, garment) for garment, end in ends.items())
 
     def _moments(self, slot: Slot) -> set[int]:
         """Return when something becomes free or possible through a slot."""
@@ -116,19 +138,20 @@ class _Dispatch:
             found |= {end + self.team.change_s(task.heat_c, other) for other in self.heats}
         return found | {moment - lead for moment in found for lead in self.lead}
 
-    def _candidates(self, now: int) -> list[int]:
-        """Return the garments whose next task is ready, the most urgent first."""
-        begun = [k for k, work in enumerate(self.works) if 0 < self.next[k] < len(work.tasks) and self.ready[k] <= now]
-        in_work = sum(0 < done < len(work.tasks) for done, work in zip(self.next, self.works, strict=True))
-        fresh = next((k for k, done in enumerate(self.next) if done == 0), None)
-        if fresh is not None and (in_work < self.most_in_work or self.by_heat):
-            begun.append(fresh)
-        if self.by_heat and begun:
-            stage = min(
-                self.stage[k][self.next[k]] for k, work in enumerate(self.works) if self.next[k] < len(work.tasks)
-            )
-            begun = [k for k in begun if self.stage[k][self.next[k]] == stage]
-        return sorted(begun, key=self.urgency)
+    def _candidates(self) -> list[tuple[int, int]]:
+        """Return what garments wait for (kind, task), the most urgent first."""
+        phase = min((phase for phase, left in self.left.items() if left), default=0)
+        found = []
+        for key, garments in self.waiting.items():
+            if not garments or (key[1] == 0 and self.in_work >= self.most_in_work):
+                continue
+            own = self._phase(garments[0])
+            if own <= phase or self.works[garments[0]].tasks[key[1]].heat_c is None:
+                found.append(((own, *self.urgency(garments[0])), key))
+        return [key for _, key in sorted(found)]
+
+    def _phase(self, garment: int) -> int:
+        return self.phases.of(garment, self.works[garment].kind, self.next[garment]) if self.phases else 0
 
     def _try(self, garment: int, now: int) -> Slot | None:
         task = self.works[garment].tasks[self.next[garment]]
@@ -159,8 +182,10 @@ class _Dispatch:
         units = (self.units[need.resource].index(unit) for need, unit in zip(task.needs, chosen, strict=True))
         slot = Slot(garment, self.next[garment], now, now + task.seconds, tuple(units))
         self.slots.append(slot)
+        if task.heat_c is not None and self.phases:
+            self.left[self._phase(garment)] -= 1
+        self.in_work += (self.next[garment] == 0) - (self.next[garment] == len(self.works[garment].tasks) - 1)
         self.next[garment] += 1
-        self.ready[garment] = slot.end
         return slot
 
     def _forget(self, now: int) -> None:
@@ -168,15 +193,3 @@ class _Dispatch:
             for unit in units:
                 if len(unit.busy) > 8:
                     unit.busy = [span for span in unit.busy if span[1] > now] or unit.busy[-1:]
-
-
-def _stages(tasks: Sequence[Task]) -> list[int]:
-    """Return for each task after how many changes of heat it comes; what leads up to a press belongs to its heat."""
-    found, stage, heat = [], 0, None
-    for task in tasks:
-        if task.heat_c is not None:
-            if heat is not None and task.heat_c != heat:
-                stage += 1
-            heat = task.heat_c
-        found.append(stage)
-    return found

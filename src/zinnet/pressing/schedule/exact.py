@@ -3,11 +3,22 @@
 import threading
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
-from typing import Any
+from typing import Any, NamedTuple
 
 from zinnet.pressing.schedule.model import RESOURCES, GarmentWork, Need, Resource, Slot, Team
 
 WATCH_S = 0.05
+WORKERS = 4
+"""Searches at once. More than there are cores: some look for a shorter schedule, others for a proof."""
+
+
+class PressUse(NamedTuple):
+    """A use of a press in a model: when its task starts, what it needs, at which heat, and whether it is there."""
+
+    start: Any
+    need: Need
+    heat_c: float | None
+    here: Any = None
 
 
 def solve(
@@ -19,25 +30,28 @@ def solve(
     bound_s: int,
     fixed: Sequence[Slot] = (),
     now_s: int = 0,
+    most_s: int | None = None,
     stop: threading.Event | None = None,
 ) -> tuple[tuple[Slot, ...], int]:
     """Return the best slots found in so many seconds, and the time that no schedule undercuts; ``stop`` ends it sooner.
 
-    Garments of one kind are done in their order: any schedule can be relabelled so, task by task. ``fixed`` are slots
-    that are done or under way; nothing else begins before ``now_s``.
+    ``most_s`` asks for a schedule of so many seconds at most; without one the ``hint`` comes back. Garments of one kind
+    are done in their order: any schedule can be relabelled so, task by task. ``fixed`` are slots that are done or under
+    way; nothing else begins before ``now_s``.
     """
     from ortools.sat.python import cp_model
 
     model: Any = cp_model.CpModel()
     hinted = {(slot.garment, slot.task): slot.start for slot in hint}
     begun = {(slot.garment, slot.task): slot for slot in fixed}
-    horizon = max(slot.end for slot in hint)
+    horizon = max(slot.end for slot in hint) if most_s is None else most_s
     total = model.new_int_var(bound_s, horizon, "total")
     starts: dict[tuple[int, int], Any] = {}
     for g, work in enumerate(works):
         for t, task in enumerate(work.tasks):
             starts[g, t] = model.new_int_var(0, horizon - task.seconds, f"s{g}.{t}")
-            model.add_hint(starts[g, t], hinted[g, t])
+            if most_s is None:
+                model.add_hint(starts[g, t], hinted[g, t])
             if (g, t) in begun:
                 model.add(starts[g, t] == begun[g, t].start)
             elif now_s:
@@ -60,6 +74,7 @@ def solve(
     model.minimize(total)
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = seconds
+    solver.parameters.num_workers = WORKERS
     with _stopped_by(solver, stop):
         status = solver.solve(model)
     if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
@@ -134,22 +149,32 @@ def _heats(
         for g, t, _, _ in rows:
             on[g, t] = [model.new_bool_var(f"on{g}.{t}.{p}") for p in range(team.presses)]
             model.add_exactly_one(on[g, t])
+    if team.presses == 1:
+        keep_heats_apart(model, [PressUse(starts[g, t], need, heat) for g, t, need, heat in rows], team)
+        return on
     for index, (g, t, need, heat) in enumerate(rows):
         for g2, t2, need2, heat2 in rows[index + 1 :]:
-            if heat == heat2 and team.presses == 1:
-                continue
             first = starts[g, t] + need.end_s + team.change_s(heat, heat2) <= starts[g2, t2] + need2.start_s
             second = starts[g2, t2] + need2.end_s + team.change_s(heat2, heat) <= starts[g, t] + need.start_s
             before = model.new_bool_var("")
-            if team.presses == 1:
-                model.add(first).only_enforce_if(before)
-                model.add(second).only_enforce_if(~before)
-                continue
             for p in range(team.presses):
                 both = [on[g, t][p], on[g2, t2][p]]
                 model.add(first).only_enforce_if([before, *both])
                 model.add(second).only_enforce_if([~before, *both])
     return on
+
+
+def keep_heats_apart(model: Any, uses: Sequence[PressUse], team: Team) -> None:
+    """Leave time between uses of the one press that there is, where they are of different heat."""
+    for index, one in enumerate(uses):
+        for two in uses[index + 1 :]:
+            if one.heat_c == two.heat_c:
+                continue
+            both = [use.here for use in (one, two) if use.here is not None]
+            before = model.new_bool_var("")
+            for condition, a, b in ((before, one, two), (~before, two, one)):
+                free = a.start + a.need.end_s + team.change_s(a.heat_c, b.heat_c)
+                model.add(free <= b.start + b.need.start_s).only_enforce_if([condition, *both])
 
 
 def assign_units(

@@ -88,6 +88,17 @@ class Slot:
 
 
 @dataclass(frozen=True)
+class Progress:
+    """How far a run has got: the slots that are done or under way, and what time it is, in s."""
+
+    slots: tuple[Slot, ...] = ()
+    now_s: int = 0
+
+
+NEW = Progress()
+
+
+@dataclass(frozen=True)
 class Pattern:
     """A repeating pattern: every ``period_s`` so many garments more are ``begun``; so many are in work at once."""
 

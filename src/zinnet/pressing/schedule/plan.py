@@ -1,29 +1,31 @@
 """Planning a run of garments: quick rules, the proven best for short runs, a repeating pattern for long ones."""
 
 import threading
+import time
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from zinnet.pressing.schedule.bound import lower_bound
-from zinnet.pressing.schedule.dispatch import RULES, Rule, dispatch
-from zinnet.pressing.schedule.model import RESOURCES, GarmentWork, Need, Resource, Schedule, Slot, Task, Team
+from zinnet.pressing.schedule.model import (
+    NEW,
+    RESOURCES,
+    GarmentWork,
+    Need,
+    Progress,
+    Resource,
+    Schedule,
+    Task,
+    Team,
+)
+from zinnet.pressing.schedule.rules import by_phases, by_rules
 
 MOST_EXACT = 220
 """So many tasks at most are planned with a proof."""
-SAMPLE = 24
-"""By how many garments the rules are compared before a long run."""
-MOST_IN_WORK = 8
+PHASES = 0.2
+"""The share of the time that a short run's phases are given."""
 NEAR = 0.01
 """A repeating pattern so near to the bound is taken as it is: people can keep to it."""
 Better = Callable[[Schedule], None]
-
-
-@dataclass(frozen=True)
-class Progress:
-    """How far a run has got: the slots that are done or under way, and what time it is, in s."""
-
-    slots: tuple[Slot, ...] = ()
-    now_s: int = 0
 
 
 @dataclass(frozen=True)
@@ -38,9 +40,6 @@ class Help:
         number = team.count(self.resource) + 1
         ordinal = {2: "A second", 3: "A third", 4: "A fourth"}.get(number, f"A {number}th")
         return f"{ordinal} {'place to cool' if self.resource == 'cooling' else self.resource}"
-
-
-NEW = Progress()
 
 
 def plan_work(
@@ -59,37 +58,40 @@ def plan_work(
     bound = max(lower_bound(works, team), *(slot.end for slot in progress.slots), 0)
     if sum(len(work.tasks) for work in works) > MOST_EXACT:
         return _long_run(works, team, bound, seconds, progress, better)
-    best = by_rules(works, team, bound, progress)
+    end = time.monotonic() + seconds
+    best = _by_rules(works, team, bound, seconds * PHASES, progress)
     better(best)
     if best.is_proven or (stop is not None and stop.is_set()):
         return best
-    from zinnet.pressing.schedule.exact import solve
+    from zinnet.pressing.schedule.proof import proven
 
-    slots, proven = solve(
-        works,
-        team,
-        seconds=seconds,
-        hint=best.slots,
-        bound_s=bound,
-        fixed=progress.slots,
-        now_s=progress.now_s,
-        stop=stop,
-    )
-    exact = Schedule(works, team, slots, proven)
-    return exact if exact.total_s < best.total_s else replace(best, bound_s=proven)
+    return proven(best, end - time.monotonic(), progress, stop or threading.Event(), better)
+
+
+def _by_rules(works: tuple[GarmentWork, ...], team: Team, bound_s: int, seconds: float, progress: Progress) -> Schedule:
+    found = (by_phases(works, team, bound_s, seconds, progress), by_rules(works, team, bound_s, progress))
+    return min((one for one in found if one is not None), key=lambda one: one.total_s)
 
 
 def _long_run(
     works: tuple[GarmentWork, ...], team: Team, bound_s: int, seconds: float, progress: Progress, better: Better
 ) -> Schedule:
-    """Return the best of a repeating pattern and the rules; a pattern that is near enough to the bound is taken."""
-    repeated = None if progress.slots else _repeated(works, team, bound_s, seconds)
-    if repeated is not None:
-        better(repeated)
-        if repeated.gap <= NEAR:
-            return repeated
-    ruled = by_rules(works, team, bound_s, progress)
-    return repeated if repeated is not None and repeated.total_s <= ruled.total_s else ruled
+    """Return the best of a repeating pattern, phases and the rules; what is near enough to the bound is taken."""
+    best: Schedule | None = None
+    ways: tuple[Callable[[], Schedule | None], ...] = (
+        lambda: None if progress.slots else _repeated(works, team, bound_s, seconds),
+        lambda: by_phases(works, team, bound_s, seconds, progress),
+        lambda: by_rules(works, team, bound_s, progress),
+    )
+    for way in ways:
+        found = way()
+        if found is not None and (best is None or found.total_s < best.total_s):
+            best = found
+            better(best)
+            if best.gap <= NEAR:
+                break
+    assert best is not None
+    return best
 
 
 def _repeated(works: tuple[GarmentWork, ...], team: Team, bound_s: int, seconds: float) -> Schedule | None:
@@ -99,30 +101,6 @@ def _repeated(works: tuple[GarmentWork, ...], team: Team, bound_s: int, seconds:
 
     found = repeat(works, team, seconds)
     return None if found is None else Schedule(works, team, found[0], bound_s, found[1])
-
-
-def by_rules(works: Sequence[GarmentWork], team: Team, bound_s: int, progress: Progress = NEW) -> Schedule:
-    """Return the shortest of the schedules that simple rules give."""
-    heats = {task.heat_c for work in works for task in work.tasks if task.heat_c is not None}
-    ways: list[tuple[Rule, int, bool]] = [
-        (rule, most, False) for rule in RULES for most in (*range(1, MOST_IN_WORK + 1), len(works))
-    ]
-    if len(heats) > 1:
-        ways = [(rule, len(works), True) for rule in RULES] + ways[:: len(RULES)]
-
-    def run(way: tuple[Rule, int, bool], some: Sequence[GarmentWork], so_far: Progress) -> tuple[Slot, ...]:
-        rule, most, by_heat = way
-        fixed, now_s = so_far.slots, so_far.now_s
-        return dispatch(some, team, rule=rule, most_in_work=most, by_heat=by_heat, fixed=fixed, now_s=now_s)
-
-    if len(works) > SAMPLE:
-        ways = [min(ways, key=lambda way: _total(run(way, works[:SAMPLE], NEW)))]
-    found = min((run(way, works, progress) for way in ways), key=_total)
-    return Schedule(tuple(works), team, found, bound_s)
-
-
-def _total(slots: Sequence[Slot]) -> int:
-    return max(slot.end for slot in slots)
 
 
 def helps(found: Schedule, seconds: float = 2.0) -> tuple[Help, ...]:
