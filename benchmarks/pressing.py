@@ -82,7 +82,7 @@ def schedules() -> None:
                 for team in TEAMS:
                     works = works_of([("tee", count, rows)])
                     began = time.perf_counter()
-                    found = plan_work(works, team_of(*team), seconds=4.0)
+                    found = plan_work(works, team_of(*team), seconds=4.8)
                     took = time.perf_counter() - began
                     proof = "proven" if found.is_proven else f"{found.gap:.2%} above the bound"
                     alone = one_after_another_s(works, found.team)
