@@ -20,18 +20,21 @@ ONE_S = 0.4
 """So long each of them is worked on at most; one that isn't done counts by its own bound."""
 
 
-def bound_with_ends(works: Sequence[GarmentWork], team: Team, seconds: float) -> int:
-    """Return a time in s that no schedule undercuts: load and idle time at both ends, over how many there are."""
+def bound_with_ends(works: Sequence[GarmentWork], team: Team, seconds: float, bound_s: int = 0) -> int:
+    """Return a time in s that no schedule undercuts: load and idle time at both ends, over how many there are.
+
+    ``bound_s`` is such a time that is known; what can't lift it isn't looked at.
+    """
     end = time.monotonic() + seconds
     turned, back = turned_works(works), turned_team(team)
-    best = 0
+    best, most = bound_s, BEGIN_S[-1] + END_S[-1]
     for resource in ("person", "press"):
         load = sum(task.load(resource) for work in works for task in work.tasks)
-        if not load:
+        if -(-load // team.count(resource)) + most <= best:
             continue
         idle = idle_s(turned, back, resource, END_S, end) + idle_s(works, team, resource, BEGIN_S, end)
         bound = -(-(load + idle) // team.count(resource))
-        if bound >= END_S[-1] + BEGIN_S[-1]:
+        if bound >= most:
             best = max(best, bound)
     return best
 
@@ -39,14 +42,15 @@ def bound_with_ends(works: Sequence[GarmentWork], team: Team, seconds: float) ->
 def idle_s(works: Sequence[GarmentWork], team: Team, resource: Resource, lengths: Sequence[int], end: float) -> int:
     """Return how long units of a resource are idle together, at least, in the first seconds of any schedule.
 
-    ``end`` (``time.monotonic``) ends the search of longer windows.
+    Longer windows are looked at as long as they find more, until ``end`` (``time.monotonic``).
     """
     best = 0
     for length in lengths:
         left = min(ONE_S, end - time.monotonic())
-        if left <= 0:
+        found = length * team.count(resource) - _most_busy(works, team, resource, length, left) if left > 0 else 0
+        if found <= best:
             break
-        best = max(best, length * team.count(resource) - _most_busy(works, team, resource, length, left))
+        best = found
     return best
 
 

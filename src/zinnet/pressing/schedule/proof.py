@@ -13,10 +13,8 @@ from zinnet.pressing.schedule.ends import bound_with_ends
 from zinnet.pressing.schedule.exact import solve
 from zinnet.pressing.schedule.model import Progress, Schedule
 
-ENDS, AIMED, BACKWARDS = 0.25, 0.2, 0.45
+ENDS, AIMED, BACKWARDS = 0.25, 0.3, 0.5
 """Shares of the time for the bound, and of what is left then for each way but the last."""
-NEAR = 0.02
-"""Only a schedule so near to the bound is worth aiming at the bound itself."""
 
 
 def proven(
@@ -26,8 +24,7 @@ def proven(
     end = time.monotonic() + seconds
     if progress.slots:
         return _forwards(best, seconds, progress, stop)
-    bound = max(best.bound_s, bound_with_ends(best.works, best.team, seconds * ENDS))
-    best = replace(best, bound_s=bound)
+    best = replace(best, bound_s=bound_with_ends(best.works, best.team, seconds * ENDS, best.bound_s))
     for way, share in ((_aimed, AIMED), (_backwards, BACKWARDS), (_forwards, 1.0)):
         if best.is_proven or stop.is_set():
             break
