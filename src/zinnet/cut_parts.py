@@ -16,14 +16,15 @@ from zinnet.layers.films import kind_of
 from zinnet.layers.marks import Marks, frame_box, marks_of
 from zinnet.layers.split import ColourLayer
 from zinnet.layers.stack import FilmLayer
+from zinnet.named import NamedGarment
 
 
 @dataclass(frozen=True, eq=False)
 class CutPart:
     """What is cut of one layer as one rigid piece: as cut, about the artwork's centre.
 
-    ``garment`` and ``design`` say where it belongs, ``places`` which of the design's places it is cut for. As cut it
-    is the artwork moved by ``to_cut``.
+    ``garment`` and ``design`` say where it belongs, ``places`` which of the design's places it is cut for, ``row``
+    whose it is of the list of names. As cut it is the artwork moved by ``to_cut``.
     """
 
     name: str
@@ -35,6 +36,7 @@ class CutPart:
     places: tuple[int, ...]
     to_cut: Matrix
     marks: Marks | None = None
+    row: int | None = None
 
     @cached_property
     def room(self) -> Region:
@@ -55,26 +57,41 @@ class CutRequest:
     turns: tuple[float, ...]
     copies: int
     marks: Marks | None
+    row: int | None = None
 
 
-def cut_requests(garments: Sequence[Garment], marked: bool) -> Iterator[CutRequest]:
-    """Yield what is cut of every design on every size; ``marked`` asks for register marks and their frame."""
+def cut_requests(garments: Sequence[Garment], named: Sequence[NamedGarment], marked: bool) -> Iterator[CutRequest]:
+    """Yield what is cut of every design on every size, and of the words of every name.
+
+    ``marked`` asks for register marks and their frame.
+    """
     for number, garment in enumerate(garments):
         size = f"{garment.size}-" if len(garments) > 1 else ""
         for design in garment.designs:
-            if design.placement is None:
-                continue
-            yield CutRequest(
-                prefix=size + (f"design-{design.index + 1}-" if design.index else ""),
-                garment=number,
-                design=design.index,
-                layers=design.layers,
-                middle=(design.placement.width_mm / 2, design.placement.height_mm / 2),
-                groups=_groups_in_mm(design),
-                turns=tuple(_turn_of(matrix) for matrix in design.placement.matrices),
-                copies=garment.copies,
-                marks=marks_of(design.stack) if marked and design.stack is not None else None,
-            )
+            if design.words is None and garment.copies:
+                yield from _request(design, size, number, garment.copies, marked)
+    for one in named:
+        for design in one.designs:
+            yield from _request(design, one.key, one.garment, one.names.count, marked, one.row)
+
+
+def _request(
+    design: FittedDesign, prefix: str, garment: int, copies: int, marked: bool, row: int | None = None
+) -> Iterator[CutRequest]:
+    if design.placement is None:
+        return
+    yield CutRequest(
+        prefix=prefix + (f"design-{design.index + 1}-" if design.index else ""),
+        garment=garment,
+        design=design.index,
+        layers=design.layers,
+        middle=(design.placement.width_mm / 2, design.placement.height_mm / 2),
+        groups=_groups_in_mm(design),
+        turns=tuple(_turn_of(matrix) for matrix in design.placement.matrices),
+        copies=copies,
+        marks=marks_of(design.stack) if marked and design.stack is not None else None,
+        row=row,
+    )
 
 
 def _groups_in_mm(design: FittedDesign) -> tuple[Group, ...]:
@@ -94,7 +111,7 @@ def _turn_of(matrix: Matrix) -> float:
     return round(math.degrees(math.atan2(matrix[1, 0], matrix[0, 0])), 6) % 360
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=4096)
 def cut_parts(
     request: CutRequest, layer: FilmLayer, *, together: bool, joined: bool, framed: bool
 ) -> tuple[CutPart, ...]:
@@ -142,7 +159,9 @@ def _pieces(
     def part(part_name: str, part_region: Region, own: tuple[Region, ...]) -> CutPart:
         whole = len(pieces) == 1 and request.marks is not None
         marks = request.marks.moved(to_cut) if whole and request.marks is not None else None
-        return CutPart(part_name, layer, part_region, own, request.garment, request.design, places, to_cut, marks)
+        return CutPart(
+            part_name, layer, part_region, own, request.garment, request.design, places, to_cut, marks, request.row
+        )
 
     if len(pieces) == 1:
         yield part(name, region, drawn)

@@ -17,6 +17,7 @@ from zinnet.job import Job
 from zinnet.layers.split import Split
 from zinnet.layers.stack import FilmLayer
 from zinnet.loading import Cutting, LoadedMat, cutting_of, loads_of
+from zinnet.named import NamedGarment, named_garments
 from zinnet.nested import FilmNest, Mat, film_nests, mats_of, pin_of, with_layout
 from zinnet.nesting.model import Layout, Pin
 from zinnet.placement.place import Placement
@@ -34,6 +35,7 @@ class Facts:
     job: Job
     workshop: Workshop
     garments: tuple[Garment, ...]
+    named: tuple[NamedGarment, ...] = ()
     nests: tuple[FilmNest, ...] = ()
     mats: tuple[Mat, ...] = ()
 
@@ -132,9 +134,17 @@ class Facts:
         """The first design on its panel."""
         return self.first.art if self.first is not None else None
 
+    def design_of(self, part: CutPart) -> FittedDesign:
+        """The design that a part is cut for: that of a size, or a name's own."""
+        if part.row is None:
+            return self.garments[part.garment].designs[part.design]
+        design = self.named[part.row].design(part.design)
+        assert design is not None
+        return design
+
     def place_of(self, part: CutPart, copy_number: int) -> Matrix:
         """The matrix from artwork mm to the panel for one copy of a part."""
-        placement = self.garments[part.garment].designs[part.design].placement
+        placement = self.design_of(part).placement
         assert placement is not None
         return placement.matrices[part.places[(copy_number - 1) % len(part.places)]]
 
@@ -154,9 +164,10 @@ def gather(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Facts
     Raises a :class:`ZinnetError` where the job can't be made sense of.
     """
     garments = garments_of(job, workshop)
-    requests = tuple(cut_requests(garments, job.layers.marks))
+    named = named_garments(job, workshop, garments)
+    requests = tuple(cut_requests(garments, named, job.layers.marks))
     nests = tuple(
         with_layout(nest, layouts.get(nest.key), job.nesting.moved)
         for nest in film_nests(requests, job.nesting, job.layers.join_outlines, shelf_of(job, workshop))
     )
-    return Facts(job=job, workshop=workshop, garments=garments, nests=nests, mats=mats_of(nests))
+    return Facts(job=job, workshop=workshop, garments=garments, named=named, nests=nests, mats=mats_of(nests))

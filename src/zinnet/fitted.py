@@ -1,13 +1,14 @@
 """Designs fitted to blanks: each design of a job on each size, at its width and in its place."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
 import shapely
 
 from zinnet.artwork.model import Artwork
+from zinnet.artwork.source import Source
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import blank_kind
 from zinnet.blanks.model import Blank, BlankSpec, Panel
@@ -19,6 +20,9 @@ from zinnet.layers.build import build_layers
 from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
 from zinnet.layers.stack import FilmLayer, LayerStack
+from zinnet.names.model import NameList
+from zinnet.names.sizes import FittedWords, fit_words, usual_height_mm, word_boxes
+from zinnet.names.words import all_filled, columns_in
 from zinnet.nesting.mats import mat_sheet
 from zinnet.nesting.sheet import Sheet
 from zinnet.placement.arrange import DEFAULTS, Arc, Setting, arc_under, set_on_arc
@@ -38,7 +42,7 @@ class FittedDesign:
     """One design on one blank. What can't be known yet, for artwork without a shape, is None or empty.
 
     ``split`` is the artwork as it is laid: letters that stand on an arc are set already. ``word_width_mm`` is its
-    width laid straight. ``art`` is all that lies on the panel.
+    width laid straight. ``art`` is all that lies on the panel. With a list of names it shows the widest of them.
     """
 
     index: int
@@ -52,6 +56,8 @@ class FittedDesign:
     placement: Placement | None = None
     stack: LayerStack | None = None
     art: Region | None = None
+    words: FittedWords | None = None
+    """How large the words of each row of the list of names are, where the design has a field for them."""
 
     @property
     def layers(self) -> tuple[FilmLayer, ...]:
@@ -89,7 +95,8 @@ def garments_of(job: Job, workshop: Workshop) -> tuple[Garment, ...]:
         _fit(index, design, design.placement, blank, job, workshop, sheet, press)
         for index, design in enumerate(job.designs)
     )
-    garments = [Garment(blank.size, blank, job.copies, own)]
+    named = job.names if job.names.rows else None
+    garments = [Garment(blank.size, blank, named.count_of(blank.size, blank.size) if named else job.copies, own)]
     for member in job.family:
         if member.size in [garment.size for garment in garments]:
             raise BlankError(f"The size {member.size} stands twice in the job; take one of them out.")
@@ -99,7 +106,8 @@ def garments_of(job: Job, workshop: Workshop) -> tuple[Garment, ...]:
             spec = member.apart_for(index) or following(design.placement)
             ratio = 1.0 if member.apart_for(index) else _ratio(own[index])
             fitted.append(_fit(index, design, spec, other, job, workshop, sheet, press, ratio, own[index].artwork))
-        garments.append(Garment(member.size, other, member.copies, tuple(fitted)))
+        copies = named.count_of(member.size, blank.size) if named else member.copies
+        garments.append(Garment(member.size, other, copies, tuple(fitted)))
     return tuple(garments)
 
 
@@ -142,6 +150,8 @@ def _fit(
 ) -> FittedDesign:
     """Return a design on a blank; ``own`` is its artwork on the job's own size, None where this is that size."""
     panel = blank_panel(spec, blank)
+    if job.names.rows and columns_in(design.source):
+        return _fit_words(index, design, spec, blank, job, workshop, sheet, press, ratio)
     artwork = own or finished(design.source, design.steps, ANY_WIDTH_MM)
     if not artwork.shapes:
         return FittedDesign(index, spec, artwork, panel)
@@ -149,28 +159,88 @@ def _fit(
     bare = PlacementSpec(place=spec.place, school=spec.school)
     proposal = _proposal(bare, blank, workshop.habits, any_size, sheet, press)
     width = spec.width_mm or _stepped(proposal.width_mm, ratio)
-    if own is None:
-        artwork = finished(design.source, design.steps, width)
-        any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM)
-    height = _height(spec, any_size, width)
+    found = fit_at(index, design, spec, blank, job.layers, workshop, width_mm=width, own=own)
+    return replace(found, proposal=proposal)
+
+
+def _fit_words(
+    index: int,
+    design: Design,
+    spec: PlacementSpec,
+    blank: Blank,
+    job: Job,
+    workshop: Workshop,
+    sheet: Sheet,
+    press: Platen | None,
+    ratio: float,
+) -> FittedDesign:
+    """Return a design with a field for names, showing the widest, and how large the words of every row are."""
+    boxes = word_boxes(design.source, design.steps, job.names)
+    sources = all_filled(design.source, job.names)
+    if not boxes:
+        raise ZinnetError(f"No row of the list of names has words for design {index + 1}; fill in its column.")
+    longest = max(boxes, key=lambda row: boxes[row].width)
+    field = job.names.field(index)
+    plain = job.model_copy(update={"names": NameList()})
+    shown = _with_source(design, sources[longest])
+    wide = spec if field.width_mm is None else at_width(spec, field.width_mm)
+    first = _fit(index, shown, wide, blank, plain, workshop, sheet, press, ratio)
+    height = field.height_mm or usual_height_mm(first.word_width_mm)
+    own = [row for row in boxes if (job.names.rows[row].size or job.blank.size) == blank.size] or list(boxes)
+    words = fit_words({row: boxes[row] for row in own}, first.word_width_mm, height, field.sizing)
+    widest = _with_source(design, sources[words.widest])
+    found = fit_at(index, widest, at_width(spec, words.widths[words.widest]), blank, job.layers, workshop)
+    return replace(found, spec=spec, proposal=first.proposal, words=words)
+
+
+def at_width(spec: PlacementSpec, width_mm: float) -> PlacementSpec:
+    """Return the placement at a width, in its proportions."""
+    return spec.model_copy(update={"width_mm": width_mm, "height_mm": None})
+
+
+def _with_source(design: Design, source: Source | None) -> Design:
+    assert source is not None
+    return design.model_copy(update={"source": source})
+
+
+def fit_at(
+    index: int,
+    design: Design,
+    spec: PlacementSpec,
+    blank: Blank,
+    layers: LayersSpec,
+    workshop: Workshop,
+    *,
+    width_mm: float | None = None,
+    own: Artwork | None = None,
+) -> FittedDesign:
+    """Return a design on a blank at a width in mm, its placement's if none is given.
+
+    ``own`` is its artwork where that is made already.
+    """
+    width = width_mm or spec.width_mm or ANY_WIDTH_MM
+    artwork = own or finished(design.source, design.steps, width)
+    height = None
+    if spec.height_mm is not None:
+        height = _height(spec.height_mm, split_artwork(artwork, width_mm=ANY_WIDTH_MM), width)
     split = split_artwork(artwork, width_mm=width, height_mm=height)
     setting = _setting(spec, blank, workshop.habits, split)
     if setting is not None:
         split = _set(split, setting)
     laid = _laid(spec, blank, workshop.habits, split, setting)
-    stack = build_layers(split, job.layers, workshop.films, seen=panel.seen)
+    panel = blank_panel(spec, blank)
+    stack = build_layers(split, layers, workshop.films, seen=panel.seen)
     return FittedDesign(
         index=index,
         spec=spec,
         artwork=artwork,
         panel=panel,
-        proposal=proposal,
         split=split,
         word_width_mm=width,
         setting=setting,
         placement=laid,
         stack=stack,
-        art=_on_panel(split, _reach(stack, job.layers), tuple(map(_frozen, laid.matrices))),
+        art=_on_panel(split, _reach(stack, layers), tuple(map(_frozen, laid.matrices))),
     )
 
 
@@ -180,17 +250,15 @@ def _stepped(width: float, ratio: float) -> float:
     return max(WIDTH_STEP_MM, round(width * ratio / WIDTH_STEP_MM) * WIDTH_STEP_MM)
 
 
-def _height(spec: PlacementSpec, any_size: Split, width: float) -> float | None:
+def _height(asked_mm: float, any_size: Split, width: float) -> float | None:
     """Return the height that the user asked for, where it is not the one that follows from the width."""
-    if spec.height_mm is None:
-        return None
     natural = width * any_size.height_mm / any_size.width_mm
-    if not 1 / MOST_STRETCH <= spec.height_mm / natural <= MOST_STRETCH:
+    if not 1 / MOST_STRETCH <= asked_mm / natural <= MOST_STRETCH:
         raise ArtworkError(
-            f"A height of {spec.height_mm:.0f} mm is more than {MOST_STRETCH:.0f} times off the {natural:.0f} mm "
+            f"A height of {asked_mm:.0f} mm is more than {MOST_STRETCH:.0f} times off the {natural:.0f} mm "
             "that the proportions ask for; type another one."
         )
-    return None if math.isclose(natural, spec.height_mm, abs_tol=0.005) else spec.height_mm
+    return None if math.isclose(natural, asked_mm, abs_tol=0.005) else asked_mm
 
 
 @lru_cache(maxsize=256)

@@ -9,6 +9,7 @@ from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.cutting.spec import CutSpec
 from zinnet.layers.spec import LayersSpec
 from zinnet.model import Frozen
+from zinnet.names.model import NameList
 from zinnet.nesting.model import NestSpec
 from zinnet.placement.as_laid import Readings
 from zinnet.placement.place import PlacementSpec
@@ -17,7 +18,7 @@ from zinnet.steps.model import Step
 from zinnet.units import Unit
 from zinnet.workshop.stock import StockItem
 
-SCHEMA = 8
+SCHEMA = 9
 MOST_DESIGNS = 40
 MOST_STEPS = 60
 
@@ -99,6 +100,7 @@ class Job(Frozen):
     blank: BlankSpec = BlankSpec()
     designs: tuple[Design, ...] = Field(default=(), max_length=MOST_DESIGNS)
     family: tuple[FamilyMember, ...] = ()
+    names: NameList = NameList()
     layers: LayersSpec = LayersSpec()
     nesting: NestSpec = NestSpec()
     cutting: CutSpec = CutSpec()

@@ -66,6 +66,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     5: _same,
     6: _same,
     7: _same,
+    8: _same,
 }
 """How ``job.json`` of each older schema becomes the next one."""
 

@@ -31,7 +31,7 @@ def wrong_sides(plan: Plan) -> Iterator[tuple[Mat, str]]:
     for mat in plan.mats:
         for placed in mat.layout.placed:
             part = mat.nest.part(placed.piece)
-            design = plan.garments[part.garment].designs[part.design]
+            design = plan.design_of(part)
             side = cut_side(mat.nest.film, seen=design.panel.seen)
             turned_over = float(np.linalg.det((placed.matrix @ part.to_cut)[:2, :2])) < 0
             if turned_over != side.mirrored or mat.nest.mirrored != side.mirrored:

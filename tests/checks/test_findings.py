@@ -7,6 +7,7 @@ import pytest
 from PIL import Image, ImageDraw
 
 from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, svg
+from tests.names.bags import bags
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
 from zinnet.blanks.catalogue import read_blank_name, typical_measures
@@ -255,6 +256,12 @@ SHOWN |= {
 }
 
 
+SHOWN |= {
+    "name-too-long": lambda: bags(("Ada", "Bo", "Eli", "Bartholomew of the Long Reed Bank")),
+    "name-twice": lambda: bags(("Ada", "Bo", "Ada")),
+}
+
+
 def ids(document):
     return [finding.id for finding in document.plan.findings]
 
@@ -305,7 +312,7 @@ def test_a_mend_mends(finding_id):
         assert finding_id in {
             "blank-not-measured", "picture-not-traced", "blend-not-cuttable",
             "double-line", "over-keep-out", "as-laid-off", "not-for-baby", "no-spare", "no-test-cut",
-            "no-recipe", "platen-smaller", "too-fresh",
+            "no-recipe", "platen-smaller", "too-fresh", "name-too-long", "name-twice",
         }  # fmt: skip
         return
     document.apply(finding.mend)

@@ -75,7 +75,7 @@ def picture_not_traced(facts: Facts) -> Iterator[Finding]:
 def missing_glyph(facts: Facts) -> Iterator[Finding]:
     """A font lacks a character."""
     for before, design in _designs(facts):
-        for remark in design.artwork.remarks:
+        for remark in design.artwork.remarks if design.words is None else ():
             if remark.code == "missing-glyph":
                 yield found(
                     "missing-glyph",

@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from zinnet.checks import artwork, cut, film, fit, layers, mats, press, use
+from zinnet.checks import artwork, cut, film, fit, layers, mats, names, press, use
 from zinnet.checks.model import LEVELS, Finding
 from zinnet.facts import Facts
 from zinnet.job import Job
@@ -12,6 +12,7 @@ CHECKS = (
     *fit.CHECKS,
     *use.CHECKS,
     *artwork.CHECKS,
+    *names.CHECKS,
     *layers.CHECKS,
     *mats.CHECKS,
     *film.CHECKS,

@@ -46,12 +46,25 @@ def home(design: FittedDesign) -> Region:
 
 
 def layer_rows(facts: Facts) -> Iterator[tuple[str, FittedDesign, FilmLayer]]:
-    """Yield every layer of every design on the job's own size, with what to call it."""
+    """Yield every layer of every design on the job's own size, with what to call it; of names, the smallest too."""
     designs = facts.garments[0].designs
     for design in designs:
         several = f"{design.name.lower()}, " if len(designs) > 1 else ""
         for row in sorted(design.layers, key=lambda row: row.layer.order):
             yield f"{several}layer {row.layer.order}", design, row
+        smallest = _smallest_name(facts, design)
+        if smallest is not None:
+            for row in sorted(smallest.layers, key=lambda row: row.layer.order):
+                yield f"{several}layer {row.layer.order} of the smallest name", smallest, row
+
+
+def _smallest_name(facts: Facts, shown: FittedDesign) -> FittedDesign | None:
+    """Return the design of the name with the smallest letters, where it is not the one that is shown."""
+    if shown.words is None:
+        return None
+    ems = shown.words.ems
+    row = min(ems, key=lambda one: (ems[one], one))
+    return None if ems[row] == ems[shown.words.widest] else facts.named[row].design(shown.index)
 
 
 def several(count: int, one: str, many: str) -> str:

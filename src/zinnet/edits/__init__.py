@@ -35,6 +35,7 @@ from zinnet.edits.films import (
     press_in_order,
     set_layers,
 )
+from zinnet.edits.names import drop_names, set_name_field, set_names
 from zinnet.edits.nest import (
     pass_finding,
     record_cut,
@@ -67,6 +68,7 @@ __all__ = [
     "derive_pair",
     "derive_side",
     "drop_keep_out",
+    "drop_names",
     "flatten_blends",
     "follow_family",
     "held_copies",
@@ -95,6 +97,8 @@ __all__ = [
     "set_film_settings",
     "set_layers",
     "set_measure",
+    "set_name_field",
+    "set_names",
     "set_nesting",
     "set_placement",
     "set_pressing",

@@ -50,7 +50,7 @@ def outlined_name(spec: OutlinedNameSpec, width_mm: float) -> Artwork:
     inner = width_mm - 2 * round_it
     if inner <= max(5.0, round_it):
         raise ArtworkError(f"{width_mm:.0f} mm is too narrow for these outlines; make the design wider.")
-    words = _words(spec)
+    words = name_region(spec)
     left, top, right, _ = words.bounds
     words = moved(words, scale(inner / (right - left)) @ shift(-left, -top))
     areas = [("name", spec.colour, words)]
@@ -62,7 +62,7 @@ def outlined_name(spec: OutlinedNameSpec, width_mm: float) -> Artwork:
     return region_artwork(areas)
 
 
-def _words(spec: OutlinedNameSpec) -> Region:
+def name_region(spec: OutlinedNameSpec) -> Region:
     """Return the name and the second line below its middle, in em."""
     name = text_region(
         TextSpec(
