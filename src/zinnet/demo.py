@@ -14,6 +14,7 @@ from zinnet.demo_shelf import badges_job, demo_stock
 from zinnet.document import Document
 from zinnet.job import Design, FamilyMember, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
+from zinnet.names.model import NameList, NameRow
 from zinnet.nesting.model import Layout, NestSpec
 from zinnet.nesting.run import nest_all
 from zinnet.steps.model import Join, Thicken
@@ -139,6 +140,24 @@ def name_job() -> Job:
     return _made("Drummers' tees", OutlinedNameArt(name=name), "tee", "adult-m", colour="#8a2f3c")
 
 
+def names_job() -> Job:
+    """Return the lantern makers' bags, with 24 names."""
+    text = TextSpec(text="{name}", font="dancing-script", colour="#8a2f3c")
+    blank = BlankSpec(kind="tote", size="one", measured=_measured(width=241.3), colour="#e6dcc4")
+    design = Design(source=TextArt(text=text), steps=(Join(), Thicken(least_mm=1.2)))
+    names = NameList(columns=("name",), rows=tuple(NameRow(values=(name,)) for name in LANTERN_MAKERS))
+    mat = NestSpec(mat="12x24in")
+    return Job(title="Lantern makers' bags", blank=blank, designs=(design,), names=names, nesting=mat)
+
+
+LANTERN_MAKERS = (
+    "Alder", "Briony", "Clover", "Dapple", "Elowen", "Fennel", "Gable", "Hazeldine",
+    "Ivy", "Juniper", "Kestrel", "Larkin", "Merrow", "Nettle", "Oriel", "Pip",
+    "Quill", "Rosalind", "Sorrel", "Thistledown", "Umber", "Vesper", "Willowby", "Yarrow",
+)  # fmt: skip
+"""Invented names for the demo."""
+
+
 def _made(title: str, source: Source, kind: str, size: str, *, colour: str) -> Job:
     return Job(title=title, blank=BlankSpec(kind=kind, size=size, colour=colour), designs=(Design(source=source),))
 
@@ -162,6 +181,7 @@ DEMOS: dict[str, tuple[str, Callable[[], Job]]] = {
     "text": ("Tote bags, a joined script", text_job),
     "word": ("Band hoodies, a word through the moon", word_job),
     "name": ("Drummers' tees, an outlined name", name_job),
+    "names": ("Lantern makers' bags, 24 names", names_job),
     "shelf": ("Children's badges, from scraps", badges_job),
 }
 """Every demo: what the menu calls it, and its job."""

@@ -44,7 +44,7 @@ def set_name_field(design: int, **fields: Any) -> Edit:
         field: NameField = with_fields(job.names.field(design), **fields)
         return with_fields(job, names=with_fields(job.names, fields=(*others, field)))
 
-    return Edit("field for names", change, f"name field {design}")
+    return Edit("field for names", change, f"name field {design} {' '.join(sorted(fields))}")
 
 
 def _with_field(job: Job, column: str) -> Job:

@@ -57,6 +57,7 @@ class Menus:
             self._action(table, name, lambda station=station: window.go_to(station), f"Ctrl+{number}")
         table.addSeparator()
         self._action(table, "Si&zes", lambda: window.open_page("sizes"), "Ctrl+K")
+        self._action(table, "&Names", lambda: window.open_page("names"), "Ctrl+L")
         self._action(table, "Side by &side", lambda: window.open_page("compare"), "Ctrl+J")
         self.bench = self._action(table, "&Bench", window.enter_bench, "F11")
         table.addSeparator()

@@ -31,6 +31,7 @@ from zinnet.workshop.stock import Stock
 from zinnet.workshop.store import WorkshopStore
 
 COPY_EVERY_MS = 4000
+MANY_NAMES = 12
 
 
 class MakeSheet(Protocol):
@@ -212,7 +213,16 @@ class Session(QObject):
         return self._try(change)
 
     def apply(self, edit: Edit) -> bool:
-        """Carry out an edit; where it can't be done, say why and leave all as it was."""
+        """Carry out an edit; where it can't be done, say why and leave all as it was.
+
+        With a long list of names it is worked out beside the window first.
+        """
+        if len(self.job.names.rows) > MANY_NAMES:
+            self.apply_later(edit)
+            return True
+        return self._apply(edit)
+
+    def _apply(self, edit: Edit) -> bool:
         return self._try(lambda: self.document.apply(edit))
 
     @property
@@ -227,7 +237,7 @@ class Session(QObject):
 
     def _apply_ready(self, edits: list[Edit]) -> None:
         for edit in edits:
-            self.apply(edit)
+            self._apply(edit)
         self.busy_changed.emit()
 
     def _refused(self, sentence: str) -> None:

@@ -35,6 +35,7 @@ from zinnet.ui.compare_view import CompareView
 from zinnet.ui.cut.bench import CutBench
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.menus import Menus
+from zinnet.ui.names.page import NamesPage
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
 from zinnet.ui.press.bench import PressBench
 from zinnet.ui.session import MakeSheet, Session
@@ -91,7 +92,8 @@ class MainWindow(QMainWindow):
         self.sizes = SizesView(session)
         self.sizes.opened.connect(self._show_size)
         self.compare = CompareView(session)
-        for page in (self.sizes, self.compare):
+        self.names = NamesPage(session)
+        for page in (self.sizes, self.names, self.compare):
             self.table.addWidget(page)
         self.page = "table"
         self.pages = PageBar(self.table, FIT_PAGES)
@@ -195,7 +197,7 @@ class MainWindow(QMainWindow):
 
     def _show_table(self) -> None:
         empty = not self.session.has_artwork and self.station != "measure"
-        on_page = {"sizes": self.sizes, "compare": self.compare}.get(self.page)
+        on_page = {"sizes": self.sizes, "names": self.names, "compare": self.compare}.get(self.page)
         self.table.setCurrentWidget(self.welcome if empty else on_page or self.view)
         self.pages.setVisible(self.station == "fit" and not empty)
         self.pages.select(self.page)
@@ -204,12 +206,12 @@ class MainWindow(QMainWindow):
         self.rule.setVisible(not empty and self.station not in NO_RULE and on_page is None)
 
     def show_page(self, page: str) -> None:
-        """Show the design on the table, on all sizes, or beside another choice."""
+        """Show the design on the table, on all sizes, with all names, or beside another choice."""
         self.page = page
         self._show_table()
 
     def open_page(self, page: str) -> None:
-        """Show the sizes, or two choices side by side."""
+        """Show the sizes, the names, or two choices side by side."""
         self.go_to("fit")
         self.show_page(page)
 

@@ -1,0 +1,275 @@
+"""The page of names: every name in its field, the list as a table, and the field that they are fitted to."""
+
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QGuiApplication, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QHeaderView,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from zinnet.edits import drop_names, set_name_field, set_names
+from zinnet.errors import ZinnetError
+from zinnet.files import write_whole
+from zinnet.name_list import NameLine, name_lines, name_list_csv
+from zinnet.names.words import columns_in
+from zinnet.reading_names import read_names_for
+from zinnet.reports.names_list import names_list_pdf
+from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
+from zinnet.ui.names.previews import NamePreviews
+from zinnet.ui.session import Session
+from zinnet.ui.sheets.base import LengthField
+from zinnet.ui.theme import LARGE, PLAIN
+from zinnet.units import write_length
+
+COLUMNS = ("No.", "Words", "Garments", "For", "Width", "Height", "Mats")
+SIZINGS = (("one size", "all letters of one size"), ("each its own", "each as large as fits"))
+LIST_FILTER = "Lists of names (*.csv *.tsv *.txt)"
+EMPTY = (
+    "No list of names yet",
+    "Copy a table from a spreadsheet or a message and press “Paste a list”, or open a CSV file.",
+    "Its first line names the columns: name, and size, colour and count where they are needed.",
+    "Write a column in braces, such as {name}, into the text where it belongs.",
+)
+
+
+class NamesPage(QWidget):
+    """The list of names of the job."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self._shown: object = None
+        self.paste = self._button("Paste a list", "Read the table that was copied (Ctrl+Shift+V)", self.paste_list)
+        self.open = self._button("Open a list ...", "Read a CSV file", self.choose_list)
+        self.sizing = QComboBox()
+        self.sizing.setAccessibleName("Size of the letters")
+        self.sizing.setToolTip("All letters of one size, or each name as large as its field lets it be")
+        for name, said in SIZINGS:
+            self.sizing.addItem(said, name)
+        self.sizing.activated.connect(lambda index: self._set_field(sizing=self.sizing.currentData()))
+        self.width_field = LengthField(session, "Width of the field", lambda mm: self._set_field(width_mm=mm))
+        self.height_field = LengthField(session, "Height of the field", lambda mm: self._set_field(height_mm=mm))
+        self.check_list = self._button(
+            "Check list ...", "Write the list to tick, as PDF or CSV", self.choose_check_list
+        )
+        self.drop = self._button("Take it out", "Take the list of names out of the job", self._drop)
+        self.previews = NamePreviews(session)
+        self.previews.chosen.connect(self._choose)
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setWidget(self.previews)
+        self.area.setStyleSheet("QScrollArea { background: transparent; border: none }")
+        self.previews.setStyleSheet("background: transparent")
+        self.table = self._make_table()
+        self.tools = self._lay_out()
+        session.plan_changed.connect(self.follow)
+        session.busy_changed.connect(self.update)
+
+    def _button(self, said: str, tip: str, do: Any) -> QPushButton:
+        button = QPushButton(said)
+        button.setToolTip(tip)
+        button.clicked.connect(lambda checked=False: do())
+        return button
+
+    def _lay_out(self) -> list[QWidget]:
+        field, by = QLabel("Field"), QLabel("by")
+        tools: list[QWidget] = [self.sizing, field, self.width_field, by, self.height_field, self.check_list, self.drop]
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        for widget in (self.paste, self.open, *tools):
+            row.addWidget(widget)
+        for label in (field, by):
+            label.setProperty("chalk", True)
+        row.addStretch(1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 70, 18, 16)
+        column.setSpacing(10)
+        column.addLayout(row)
+        column.addWidget(self.area, 3)
+        column.addWidget(self.table, 2)
+        column.addStretch(0)
+        return [*tools, self.area, self.table]
+
+    def _make_table(self) -> QTableWidget:
+        table = QTableWidget(0, len(COLUMNS))
+        table.setHorizontalHeaderLabels(COLUMNS)
+        table.setAccessibleName("Names with their garments and sizes")
+        table.verticalHeader().setVisible(False)
+        table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+        for narrow in (0, 2):
+            table.horizontalHeader().setSectionResizeMode(narrow, QHeaderView.ResizeMode.ResizeToContents)
+        table.setShowGrid(False)
+        table.setAlternatingRowColors(True)
+        table.itemSelectionChanged.connect(self._select)
+        return table
+
+    # the list
+
+    def paste_list(self) -> None:
+        """Read the table that was copied."""
+        self.read(QGuiApplication.clipboard().text(), "what was copied")
+
+    def choose_list(self) -> None:
+        """Ask for a file with a list, and read it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a list of names", "", LIST_FILTER)
+        if name:
+            self.open_list(Path(name))
+
+    def open_list(self, path: Path) -> None:
+        """Read a file with a list."""
+        try:
+            data = path.read_bytes()
+        except OSError as error:
+            self.session.said.emit(f"{path} can't be read: {error.strerror}.")
+            return
+        self.read(data, path.name)
+
+    def read(self, data: bytes | str, called: str) -> None:
+        """Make the job for the names of a table; what is wrong with it is said."""
+        try:
+            found = read_names_for(self.session.job, self.session.workshop, data)
+        except ZinnetError as error:
+            self.session.said.emit(f"{called}: {error}")
+            return
+
+        def say() -> None:
+            said = f"{len(found.names.rows)} names read from {called}."
+            self.session.said.emit(" ".join((said, *found.remarks)))
+
+        self.session.apply_later(set_names(found.names), say)
+        self.update()
+
+    def _drop(self) -> None:
+        self.session.apply(drop_names())
+
+    def _set_field(self, **fields: Any) -> bool:
+        self.session.apply_later(set_name_field(self.previews.index, **fields))
+        return True
+
+    def choose_check_list(self) -> None:
+        """Ask where to write the check list."""
+        name, _ = QFileDialog.getSaveFileName(self, "Write the check list", "names.pdf", "Lists (*.pdf *.csv)")
+        if name:
+            self.write_check_list(Path(name))
+
+    def write_check_list(self, path: Path) -> None:
+        """Write the check list beside the window."""
+        plan = self.session.plan
+
+        def write() -> Path:
+            as_csv = path.suffix.lower() == ".csv"
+            return write_whole(path, name_list_csv(name_lines(plan)).encode() if as_csv else names_list_pdf(plan))
+
+        self.session.background.run(
+            write,
+            lambda written: self.session.said.emit(f"The check list is in {written}."),
+            lambda error: self.session.said.emit(str(error)),
+        )
+
+    # showing it
+
+    def follow(self) -> None:
+        """Show the list of the plan, where it is in sight."""
+        if not self.isVisible():
+            return
+        plan = self.session.plan
+        for widget in self.tools:
+            widget.setVisible(bool(plan.named))
+        self.update()
+        look = (plan.named, plan.mats, self.session.job.unit)
+        if look == self._shown or not plan.named:
+            return
+        self._shown = look
+        self.previews.index = next(
+            (k for k, design in enumerate(self.session.job.designs) if columns_in(design.source)), 0
+        )
+        field = self.session.job.names.field(self.previews.index)
+        words = next((one.words for one in self.session.garment.designs if one.index == self.previews.index), None)
+        if words is not None:
+            self.width_field.show_mm(words.width_mm)
+            self.height_field.show_mm(words.height_mm)
+        self.sizing.setCurrentIndex([name for name, _ in SIZINGS].index(field.sizing))
+        self.previews.follow()
+        self._fill()
+
+    def _fill(self) -> None:
+        lines = name_lines(self.session.plan)
+        self.table.blockSignals(True)
+        self.table.setRowCount(len(lines))
+        for row, line in enumerate(lines):
+            for column, text in enumerate(self._cells(line)):
+                self.table.setItem(row, column, QTableWidgetItem(text))
+        self.table.blockSignals(False)
+
+    def _cells(self, line: NameLine) -> tuple[str, ...]:
+        unit = self.session.job.unit
+        return (
+            str(line.number),
+            line.words,
+            str(line.count),
+            line.size,
+            ", ".join(write_length(width, unit=unit) for width, _ in line.sizes),
+            ", ".join(write_length(height, unit=unit) for _, height in line.sizes),
+            ", ".join(map(str, line.mats)) or "not nested yet",
+        )
+
+    def _choose(self, row: int) -> None:
+        self.table.selectRow(row)
+        self.table.scrollTo(self.table.model().index(row, 0))
+
+    def _select(self) -> None:
+        rows = self.table.selectionModel().selectedRows()
+        if rows:
+            self.previews.row = rows[0].row()
+            card = self.previews.card(self.previews.row)
+            self.area.ensureVisible(int(card.center().x()), int(card.center().y()), 0, int(card.height()))
+            self.previews.update()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Show the plan as it is now."""
+        super().showEvent(event)
+        self.follow()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Draw the felt and the title, or what to do where there is no list."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), QBrush(felt_tile()))
+        middle, plan = self.width() / 2, self.session.plan
+        draw_chalk_text(painter, QPointF(middle, 26), "Names", bold=True, pixels=LARGE)
+        if self.session.is_working:
+            draw_chalk_text(painter, QPointF(middle, 47), "fitting the names ...", pixels=PLAIN, name="quiet_chalk")
+        elif plan.named:
+            garments = sum(one.names.count for one in plan.named)
+            said = f"{len(plan.named)} names on {garments} garments; each in its field, none stretched"
+            draw_chalk_text(painter, QPointF(middle, 47), said, pixels=PLAIN, name="quiet_chalk")
+            draw_card(painter, QRectF(self.table.geometry()).adjusted(-4, -4, 4, 4))
+        else:
+            for number, line in enumerate(EMPTY):
+                where = QPointF(middle, self.height() / 2 - 40 + 26 * number)
+                draw_chalk_text(painter, where, line, bold=number == 0, pixels=LARGE if number == 0 else PLAIN)
+        painter.end()
+
+    def keyPressEvent(self, event: Any) -> None:
+        """Paste a list with Ctrl+Shift+V."""
+        held = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+        if event.key() == Qt.Key.Key_V and event.modifiers() == held:
+            self.paste_list()
+        else:
+            super().keyPressEvent(event)
