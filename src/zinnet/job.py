@@ -14,6 +14,7 @@ from zinnet.nesting.model import NestSpec
 from zinnet.placement.as_laid import Readings
 from zinnet.placement.place import PlacementSpec
 from zinnet.pressing.spec import PressSpec
+from zinnet.pricing.model import PriceSpec
 from zinnet.steps.model import Step
 from zinnet.units import Unit
 from zinnet.workshop.stock import StockItem
@@ -105,6 +106,7 @@ class Job(Frozen):
     nesting: NestSpec = NestSpec()
     cutting: CutSpec = CutSpec()
     pressing: PressSpec = PressSpec()
+    price: PriceSpec = PriceSpec()
     cut: CutRecord | None = None
     platen: str | None = None
     copies: int = Field(default=1, ge=1, le=1000)

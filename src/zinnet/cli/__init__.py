@@ -8,7 +8,7 @@ import typer
 import typer.exceptions
 from pydantic import ValidationError
 
-from zinnet.cli import artwork, asking, cutter, cutting, fitting, layers, naming, nesting, pressing, stock
+from zinnet.cli import artwork, asking, cutter, cutting, fitting, layers, naming, nesting, pressing, pricing, stock
 from zinnet.errors import ZinnetError
 
 app = typer.Typer(
@@ -71,6 +71,7 @@ for command in (
     pressing.schedule,
     pressing.recipe,
     naming.names,
+    pricing.quote,
 ):
     app.command()(command)
 app.command(name="testcut")(cutter.try_cut)

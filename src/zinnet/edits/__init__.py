@@ -48,6 +48,7 @@ from zinnet.edits.nest import (
 )
 from zinnet.edits.places import choose_place, choose_platen, place_at, record_readings, set_placement
 from zinnet.edits.press import choose_recipe, set_pressing
+from zinnet.edits.price import set_price
 from zinnet.edits.sizes import add_size, follow_family, remove_size, set_sizes
 from zinnet.edits.weeding import tick_weeded
 
@@ -102,6 +103,7 @@ __all__ = [
     "set_nesting",
     "set_placement",
     "set_pressing",
+    "set_price",
     "set_recipe",
     "set_sizes",
     "set_source",

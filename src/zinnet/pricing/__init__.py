@@ -1,0 +1,1 @@
+"""What a job costs, and what it is sold for."""
