@@ -2,7 +2,7 @@
 
 import sys
 
-from benchmarks import cutting, fidelity, fuzz, hostile, layers, pressing, start, travel, window
+from benchmarks import cutting, fidelity, fuzz, hostile, layers, naming, photos, pressing, start, travel, window
 from benchmarks.nests import density, shelves
 
 ALL = {
@@ -20,6 +20,8 @@ ALL = {
     "steps": pressing.steps,
     "schedules": pressing.schedules,
     "timers": pressing.timers,
+    "names": naming.run,
+    "photos": photos.run,
     "hostile": hostile.run,
     "fidelity": fidelity.run,
     "layers": layers.run,

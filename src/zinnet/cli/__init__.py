@@ -8,7 +8,20 @@ import typer
 import typer.exceptions
 from pydantic import ValidationError
 
-from zinnet.cli import artwork, asking, cutter, cutting, fitting, layers, naming, nesting, pressing, pricing, stock
+from zinnet.cli import (
+    artwork,
+    asking,
+    cutter,
+    cutting,
+    fitting,
+    layers,
+    naming,
+    nesting,
+    photo,
+    pressing,
+    pricing,
+    stock,
+)
 from zinnet.errors import ZinnetError
 
 app = typer.Typer(
@@ -58,6 +71,7 @@ for command in (
     fitting.laid,
     fitting.template,
     fitting.placing,
+    photo.photo,
     cutting.plan,
     layers.split,
     layers.weed,
