@@ -11,7 +11,10 @@ from zinnet.name_list import name_lines
 from zinnet.nesting.verify import faults
 
 COUNT = 500
-SYLLABLES = ["al", "be", "bri", "da", "do", "el", "fen", "ga", "ha", "iv", "ja", "kes", "lar", "mer", "nor", "o", "pip", "ro", "sor", "ta", "um", "ve", "wil", "yar"]
+SYLLABLES = (
+    "al", "be", "bri", "da", "do", "el", "fen", "ga", "ha", "iv", "ja", "kes", "lar", "mer", "nor", "o", "pip", "ro",
+    "sor", "ta", "um", "ve", "wil", "yar",
+)  # fmt: skip
 WITHIN_MM = 0.05
 
 

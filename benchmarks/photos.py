@@ -14,7 +14,7 @@ LEAST_MM = 80
 
 
 def run() -> None:
-    """Measure in 200 drawn photos tilted by up to 35 degrees, then look at 150 without a sheet or with a covered one."""
+    """Measure in 200 drawn photos tilted by up to 35 degrees, then look at 150 without a whole sheet."""
     for paper in ("a4", "letter"):
         off, missed, outside, took = [], 0, 0, []
         for seed in range(PICTURES):
