@@ -5,7 +5,7 @@ import subprocess
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QDropEvent
+from PySide6.QtGui import QAction, QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.helpers import LANTERN, svg
@@ -338,3 +338,9 @@ def test_no_text_is_cut_off_with_larger_type(demo, qtbot):
                 assert button.width() >= button.minimumSizeHint().width() - 1, button.text()
     finally:
         app.setStyleSheet(sheet)
+
+
+def test_no_shortcut_stands_for_two_things(window):
+    keys = [action.shortcut().toString() for action in window.findChildren(QAction) if not action.shortcut().isEmpty()]
+    assert len(keys) > 20
+    assert sorted(keys) == sorted(set(keys))

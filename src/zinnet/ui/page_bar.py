@@ -11,7 +11,7 @@ Page = tuple[str, str, str]
 FIT_PAGES: tuple[Page, ...] = (
     ("table", "On the blank", "The design on the blank (Ctrl+3)"),
     ("sizes", "Sizes", "The design on every size of the job (Ctrl+K)"),
-    ("names", "Names", "A list of names, each on a garment of its own (Ctrl+L)"),
+    ("names", "Names", "A list of names, each on a garment of its own (Ctrl+M)"),
     ("compare", "Side by side", "Two widths, schools or sizes side by side (Ctrl+J)"),
 )
 

@@ -153,7 +153,7 @@ def picture_cuts(folder: Path) -> list[Path]:
 
 
 def picture_presses(folder: Path) -> list[Path]:
-    """Save pictures of pressing: positions and heat, recipes, the timeline, and three cards of the bench."""
+    """Save pictures of pressing: positions and heat, recipes, the timeline, and a card of the bench."""
     saved = []
     with _shown_window() as window:
         session, press = window.session, cast(PressStation, window.stations["press"])
@@ -184,9 +184,16 @@ def picture_presses(folder: Path) -> list[Path]:
         if control.run is not None:
             control.run.pause()
         save("bench")
-        _to_card(window.press_bench, "peel")
-        save("bench-peel")
     return saved
+
+
+def picture_names(folder: Path) -> list[Path]:
+    """Save a picture of a list of names."""
+    with _shown_window() as window:
+        window.session.show_document(demo_document(name="names"))
+        window.open_page("names")
+        _wait(lambda: window.session.plan.is_nested and not window.session.is_working)
+        return [_save(window, folder / "names.png")]
 
 
 def _to_card(bench: PressBench, kind: str) -> None:
@@ -204,6 +211,7 @@ def main(folder: Path) -> None:
     picture_nests(folder)
     picture_cuts(folder)
     picture_presses(folder)
+    picture_names(folder)
     with _shown_window() as window:
         _save(window, folder / "welcome.png")
 
