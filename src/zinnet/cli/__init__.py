@@ -1,10 +1,12 @@
 """The command line: the same work without a window. Errors are one sentence on stderr and exit 2."""
 
+import os
 import sys
 from pathlib import Path
 from typing import Annotated
 
 import typer
+import typer.completion
 import typer.exceptions
 from pydantic import ValidationError
 
@@ -20,9 +22,13 @@ from zinnet.cli import (
     photo,
     pressing,
     pricing,
+    programs,
     stock,
 )
 from zinnet.errors import ZinnetError
+
+COMPLETE = "_ZINNET_COMPLETE"
+"""Set where a shell asks how a command goes on."""
 
 app = typer.Typer(
     add_completion=False,
@@ -86,6 +92,7 @@ for command in (
     pressing.recipe,
     naming.names,
     pricing.quote,
+    programs.desktop,
 ):
     app.command()(command)
 app.command(name="testcut")(cutter.try_cut)
@@ -95,6 +102,10 @@ app.add_typer(asking.app, name="ask")
 
 def main() -> None:
     """Run the command line."""
+    if COMPLETE in os.environ:
+        typer.completion.completion_init()  # type: ignore[attr-defined]
+        app(prog_name="zinnet")
+        return
     try:
         code = app(standalone_mode=False)
     except ZinnetError as error:
