@@ -4,8 +4,11 @@ import os
 import sys
 
 from PySide6.QtCore import QMessageLogContext, QSettings, QtMsgType, qInstallMessageHandler
+from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
+from zinnet.data import path_of
+from zinnet.desktop import APP
 from zinnet.ui.theme import remembered_theme, use_theme
 
 
@@ -22,7 +25,8 @@ def make_application() -> QApplication:
     existing = QApplication.instance()
     app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
     app.setApplicationName("zinnet")
-    app.setDesktopFileName("zinnet")
+    app.setDesktopFileName(APP)
+    app.setWindowIcon(QIcon(str(path_of("desktop", f"{APP}.svg"))))
     use_theme(remembered_theme(QSettings("zinnet", "zinnet")))
     return app
 
