@@ -12,6 +12,7 @@ from zinnet.pressing.schedule.plan import plan_work
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.pressing.timers import Moment
 from zinnet.workshop.cutbook import CutBook
+from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.store import WorkshopStore
 
@@ -171,10 +172,12 @@ def test_what_was_pressed_goes_into_the_books_and_counts_the_next_time(tmp_path,
     run = PressRun(quick_cards(plan.presses, team_of(1, 1, 4)), tmp_path, clock)
     do_all(run, clock)
     store = WorkshopStore(tmp_path / "workshop.sqlite")
-    at = write_down("Tees", run.cards, run.said(), store, worked=True)
+    at = write_down(plan, run.cards, run.said(), store, worked=True)
     assert at.startswith("20")
     (entry,) = CutBook(store).entries()
-    assert (entry.job, entry.what) == ("Tees", "press")
+    assert (entry.job, entry.what) == (plan.job.title, "press")
+    (made,) = MadeBook(store).entries()
+    assert (made.title, made.verdict, made.has_job) == (plan.job.title, "good", True)
     assert "press layer 2" in entry.said
     results = PressBook(store).results()
     assert {one.film for one in results} == {"scarlet", "blue"}

@@ -6,11 +6,13 @@ import shapely
 
 from zinnet.blanks.model import BlankSpec
 from zinnet.data import read_bytes
+from zinnet.demo_log import demo_history
 from zinnet.geometry.region import Region, as_region
 from zinnet.job import Design, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
 from zinnet.nesting.model import NestSpec
 from zinnet.placement.place import PlacementSpec
+from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
@@ -72,10 +74,12 @@ def demo_stock() -> tuple[StockItem, ...]:
 
 
 def demo_store(folder: Path) -> WorkshopStore:
-    """Return a workshop file of its own with the demo's shelf in it."""
+    """Return a workshop file of its own with the demo's shelf and log in it."""
     store = WorkshopStore(folder / "workshop.sqlite")
     if not store.path.exists():
         Stock(store).add(demo_stock(), said="for the demo")
+        for made in demo_history():
+            MadeBook(store).record(made)
     return store
 
 

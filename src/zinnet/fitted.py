@@ -17,6 +17,7 @@ from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import Matrix, moved
 from zinnet.job import Design, Job
 from zinnet.layers.build import build_layers
+from zinnet.layers.films import Film
 from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
 from zinnet.layers.stack import FilmLayer, LayerStack
@@ -159,7 +160,7 @@ def _fit(
     bare = PlacementSpec(place=spec.place, school=spec.school)
     proposal = _proposal(bare, blank, workshop.habits, any_size, sheet, press)
     width = spec.width_mm or _stepped(proposal.width_mm, ratio)
-    found = fit_at(index, design, spec, blank, job.layers, workshop, width_mm=width, own=own)
+    found = fit_at(index, design, spec, blank, job.layers, workshop.films, workshop.habits, width_mm=width, own=own)
     return replace(found, proposal=proposal)
 
 
@@ -189,7 +190,8 @@ def _fit_words(
     own = [row for row in boxes if (job.names.rows[row].size or job.blank.size) == blank.size] or list(boxes)
     words = fit_words({row: boxes[row] for row in own}, first.word_width_mm, height, field.sizing)
     widest = _with_source(design, sources[words.widest])
-    found = fit_at(index, widest, at_width(spec, words.widths[words.widest]), blank, job.layers, workshop)
+    fitted = at_width(spec, words.widths[words.widest])
+    found = fit_at(index, widest, fitted, blank, job.layers, workshop.films, workshop.habits)
     return replace(found, spec=spec, proposal=first.proposal, words=words)
 
 
@@ -209,7 +211,8 @@ def fit_at(
     spec: PlacementSpec,
     blank: Blank,
     layers: LayersSpec,
-    workshop: Workshop,
+    films: tuple[Film, ...],
+    habits: Habits,
     *,
     width_mm: float | None = None,
     own: Artwork | None = None,
@@ -224,12 +227,12 @@ def fit_at(
     if spec.height_mm is not None:
         height = _height(spec.height_mm, split_artwork(artwork, width_mm=ANY_WIDTH_MM), width)
     split = split_artwork(artwork, width_mm=width, height_mm=height)
-    setting = _setting(spec, blank, workshop.habits, split)
+    setting = _setting(spec, blank, habits, split)
     if setting is not None:
         split = _set(split, setting)
-    laid = _laid(spec, blank, workshop.habits, split, setting)
+    laid = _laid(spec, blank, habits, split, setting)
     panel = blank_panel(spec, blank)
-    stack = build_layers(split, layers, workshop.films, seen=panel.seen)
+    stack = build_layers(split, layers, films, seen=panel.seen)
     return FittedDesign(
         index=index,
         spec=spec,

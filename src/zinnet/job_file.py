@@ -1,13 +1,14 @@
 """Job files: a ZIP of ``job.json``, the artworks and the nests; saved whole or not at all."""
 
 import contextlib
+import io
 import json
 import os
 import tempfile
 import zipfile
 from collections.abc import Callable, Mapping
 from pathlib import Path
-from typing import Any
+from typing import IO, Any
 
 from pydantic import ValidationError
 
@@ -80,13 +81,7 @@ def save_job(path: Path, job: Job, layouts: Mapping[str, Layout]) -> None:
         raise JobFileError(f"{path} can't be written: {error.strerror}. Choose another folder.") from None
     try:
         with os.fdopen(descriptor, "wb") as file:
-            with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
-                archive.writestr(JOB, job.model_dump_json(indent=1))
-                for index, design in enumerate(job.designs):
-                    if design.source.file is not None:
-                        archive.writestr(artwork_entry(index), design.source.file.data)
-                texts = {key: layout.model_dump(mode="json") for key, layout in layouts.items()}
-                archive.writestr(LAYOUTS, json.dumps(texts))
+            _pack(file, job, layouts)
             file.flush()
             os.fsync(file.fileno())
         os.replace(temporary, path)
@@ -101,13 +96,39 @@ def save_job(path: Path, job: Job, layouts: Mapping[str, Layout]) -> None:
         os.close(directory)
 
 
+def packed_job(job: Job, layouts: Mapping[str, Layout]) -> bytes:
+    """Return a job as the bytes of a job file."""
+    buffer = io.BytesIO()
+    _pack(buffer, job, layouts)
+    return buffer.getvalue()
+
+
+def _pack(file: IO[bytes], job: Job, layouts: Mapping[str, Layout]) -> None:
+    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr(JOB, job.model_dump_json(indent=1))
+        for index, design in enumerate(job.designs):
+            if design.source.file is not None:
+                archive.writestr(artwork_entry(index), design.source.file.data)
+        texts = {key: layout.model_dump(mode="json") for key, layout in layouts.items()}
+        archive.writestr(LAYOUTS, json.dumps(texts))
+
+
 def load_job(path: Path) -> tuple[Job, dict[str, Layout]]:
     """Return the job and its nests.
 
     Raises :class:`JobFileError` where the file is missing, broken, hostile or from a newer Zinnet.
     """
+    return _load(path, str(path))
+
+
+def unpacked_job(data: bytes, called: str) -> tuple[Job, dict[str, Layout]]:
+    """Return the job of a job file's bytes, and its nests. Raises :class:`JobFileError` like :func:`load_job`."""
+    return _load(io.BytesIO(data), called)
+
+
+def _load(file: Path | IO[bytes], path: str) -> tuple[Job, dict[str, Layout]]:
     try:
-        with zipfile.ZipFile(path) as archive:
+        with zipfile.ZipFile(file) as archive:
             entries = {name: _entry(archive, name, path) for name in _names(archive, path)}
     except FileNotFoundError:
         raise JobFileError(f"There is no file {path}; check its name.") from None
@@ -120,14 +141,14 @@ def load_job(path: Path) -> tuple[Job, dict[str, Layout]]:
     return _job(entries, path), _layouts(entries)
 
 
-def _names(archive: zipfile.ZipFile, path: Path) -> list[str]:
+def _names(archive: zipfile.ZipFile, path: str) -> list[str]:
     for name in archive.namelist():
         if name.startswith(("/", "\\")) or ".." in name.replace("\\", "/").split("/"):
             raise JobFileError(f"{path} holds the entry “{name}”, which points outside; it is not opened.")
     return [name for name in MOST_BYTES if name in archive.namelist()]
 
 
-def _entry(archive: zipfile.ZipFile, name: str, path: Path) -> bytes:
+def _entry(archive: zipfile.ZipFile, name: str, path: str) -> bytes:
     """Return one entry; no more is unpacked than is allowed, whatever the file says of its size."""
     import zlib
 
@@ -141,7 +162,7 @@ def _entry(archive: zipfile.ZipFile, name: str, path: Path) -> bytes:
     return data
 
 
-def _job(entries: Mapping[str, bytes], path: Path) -> Job:
+def _job(entries: Mapping[str, bytes], path: str) -> Job:
     try:
         data = json.loads(entries[JOB])
     except (ValueError, RecursionError):
@@ -173,7 +194,7 @@ def _job(entries: Mapping[str, bytes], path: Path) -> Job:
     return job
 
 
-def _give_artwork(data: dict[str, Any], entries: Mapping[str, bytes], path: Path) -> None:
+def _give_artwork(data: dict[str, Any], entries: Mapping[str, bytes], path: str) -> None:
     """Put the bytes that lie beside ``job.json`` where they belong."""
     designs = data.get("designs")
     for index, design in enumerate(designs if isinstance(designs, list) else []):

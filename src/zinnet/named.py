@@ -7,16 +7,15 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import count
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from zinnet.artwork.source import Source
-from zinnet.blanks.model import Blank
 from zinnet.fitted import FittedDesign, Garment, at_width, fit_at
 from zinnet.job import Design, Job
 from zinnet.layers.spec import LayersSpec
 from zinnet.names.model import NameList, NameRow
 from zinnet.names.words import all_filled
-from zinnet.placement.place import PlacementSpec
+from zinnet.placement.place import Habits, PlacementSpec
 from zinnet.workshop import Workshop
 
 WITHIN_MM = 0.02
@@ -70,7 +69,7 @@ def named_garments(
         _Size(garment.size, _Same(garment.blank), tuple(_field(design) for design in garment.designs if design.words))
         for garment in garments
     )
-    key = (job.designs, job.layers, job.names, sizes, _Same(workshop))
+    key = (job.designs, job.layers, job.names, sizes, _Same(workshop.films), workshop.habits)
     if key not in _made:
         found = _named(*key, each)
         if len(found) < len(job.names.rows):
@@ -109,7 +108,8 @@ def _named(
     layers: LayersSpec,
     names: NameList,
     sizes: tuple[_Size, ...],
-    workshop: "_Same",
+    films: "_Same",
+    habits: Habits,
     each: Callable[[int, int], bool],
 ) -> tuple[NamedGarment, ...]:
     """Return the garment of every row, on all cores; as many as there are until ``each`` says to stop."""
@@ -122,7 +122,7 @@ def _named(
             return None
         number = where.get(names.rows[row].size or sizes[0].size, 0)
         own = [
-            _in_field(field, designs[field.design], source, widths[row], sizes[number].blank, layers, workshop)
+            _in_field(field, designs[field.design], source, widths[row], sizes[number].blank, layers, films, habits)
             for field, widths in fields[number]
             if row in widths and (source := all_filled(designs[field.design].source, names)[row]) is not None
         ]
@@ -137,7 +137,7 @@ def _named(
 class _Same:
     """A key that stands for one very object, so that it need not be looked into."""
 
-    def __init__(self, value: Blank | Workshop) -> None:
+    def __init__(self, value: Any) -> None:
         self.value = value
 
     def __hash__(self) -> int:
@@ -154,12 +154,13 @@ def _in_field(
     width_mm: float,
     blank: _Same,
     layers: LayersSpec,
-    workshop: _Same,
+    films: _Same,
+    habits: Habits,
 ) -> FittedDesign:
     """Return the words of a row in their field: what steps add to them may ask for a smaller size than the letters."""
     own = design.model_copy(update={"source": source})
     for _ in range(MOST_TRIES):
-        found = _at(field.design, own, at_width(field.spec, width_mm), blank, layers, workshop)
+        found = _at(field.design, own, at_width(field.spec, width_mm), blank, layers, films, habits)
         high = found.split.height_mm if found.split is not None else 0.0
         if high <= field.height_mm + WITHIN_MM:
             break
@@ -169,8 +170,6 @@ def _in_field(
 
 @lru_cache(maxsize=4096)
 def _at(
-    index: int, design: Design, spec: PlacementSpec, blank: _Same, layers: LayersSpec, workshop: _Same
+    index: int, design: Design, spec: PlacementSpec, blank: _Same, layers: LayersSpec, films: _Same, habits: Habits
 ) -> FittedDesign:
-    assert isinstance(blank.value, Blank)
-    assert isinstance(workshop.value, Workshop)
-    return fit_at(index, design, spec, blank.value, layers, workshop.value)
+    return fit_at(index, design, spec, blank.value, layers, films.value, habits)

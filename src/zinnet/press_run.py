@@ -15,6 +15,9 @@ from pathlib import Path
 import platformdirs
 
 from zinnet.files import write_whole
+from zinnet.job_file import packed_job
+from zinnet.making import made_of
+from zinnet.plan import Plan
 from zinnet.press_cards import Card
 from zinnet.pressing.cooling import temperature_after
 from zinnet.pressing.numbers import press_numbers
@@ -23,6 +26,8 @@ from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task
 from zinnet.pressing.schedule.tasks import tasks_of
 from zinnet.pressing.timers import TIMERS, Clock, Timer, Timers, machine_clock
 from zinnet.workshop.cutbook import CutBook
+from zinnet.workshop.made import MOST_NOTE
+from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.store import WorkshopStore
 
@@ -238,10 +243,13 @@ class PressRun:
         self.timers.clear()
 
 
-def write_down(title: str, cards: Sequence[Card], said: str, store: WorkshopStore, *, worked: bool) -> str:
-    """Write what was pressed into the books, what is said of it and film by film; return when it was done."""
+def write_down(plan: Plan, cards: Sequence[Card], said: str, store: WorkshopStore, *, worked: bool) -> str:
+    """Write what was pressed into the books: the job, what is said of it, film by film; return when it was done."""
     at = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
-    CutBook(store).log(title, "press", said or "pressed")
+    CutBook(store).log(plan.job.title, "press", said or "pressed")
+    layouts = {nest.key: nest.layout for nest in plan.nests if nest.layout is not None}
+    made = made_of(plan, verdict="good" if worked else "spoiled", note=said[:MOST_NOTE])
+    MadeBook(store).record(made, packed_job(plan.job, layouts))
     book = PressBook(store)
     seen: set[tuple[str, str]] = set()
     for card in cards:

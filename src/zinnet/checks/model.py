@@ -9,7 +9,7 @@ from zinnet.edits import Edit
 from zinnet.model import Frozen
 
 Level = Literal["stop", "warn", "note", "confirm"]
-Station = Literal["measure", "artwork", "fit", "split", "nest", "cut", "press"]
+Station = Literal["measure", "artwork", "fit", "split", "nest", "cut", "press", "log"]
 LEVELS: tuple[Level, ...] = ("stop", "warn", "confirm", "note")
 
 

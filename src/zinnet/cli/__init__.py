@@ -17,6 +17,7 @@ from zinnet.cli import (
     cutting,
     fitting,
     layers,
+    logbook,
     naming,
     nesting,
     photo,
@@ -98,6 +99,7 @@ for command in (
 app.command(name="testcut")(cutter.try_cut)
 app.add_typer(stock.app, name="stock")
 app.add_typer(asking.app, name="ask")
+app.add_typer(logbook.app, name="log")
 
 
 def main() -> None:

@@ -79,10 +79,13 @@ def _reach(under: PressPiece, over: PressPiece) -> float:
     outline = shapely.get_coordinates(over.region)
     farthest = 0.0
     for part in under.region.geoms:
-        shapely.prepare(part)
-        near = outline[shapely.dwithin(shapely.points(outline), part, NEAR_MM)]
+        left, top, right, bottom = part.bounds
+        low, high = np.array([left, top]) - NEAR_MM, np.array([right, bottom]) + NEAR_MM
+        near = outline[((outline >= low) & (outline <= high)).all(axis=1)]
         if len(near):
-            left, top, right, bottom = part.bounds
+            shapely.prepare(part)
+            near = near[shapely.dwithin(shapely.points(near), part, NEAR_MM)]
+        if len(near):
             middle = np.array([(left + right) / 2, (top + bottom) / 2])
             farthest = max(farthest, float(np.hypot(*(near - middle).T).max()))
     return farthest

@@ -9,7 +9,6 @@ from PySide6.QtGui import QGuiApplication
 
 from zinnet.cut_files import FORMATS, write_cut_files, write_job_sheet
 from zinnet.demo import demo_document, nest_document
-from zinnet.document import Document
 from zinnet.export import findings_json, plan_json, write_json
 from zinnet.nesting.run import prepare_workers
 from zinnet.press_export import press_json
@@ -21,10 +20,10 @@ WARM_MS = 600
 """How long after the window is up workers for nests are started."""
 
 
-def run_window(path: Path | None = None, document: Document | None = None) -> int:
+def run_window(path: Path | None = None, *, demo: bool = False) -> int:
     """Open the window, with a job or artwork where one is named, and return the exit code."""
     app = make_application()
-    if QGuiApplication.platformName() == "offscreen" and path is None and document is None:
+    if QGuiApplication.platformName() == "offscreen" and path is None and not demo:
         sys.stderr.write("There is no display to open a window on; try “zinnet demo”, or set DISPLAY.\n")
         return 2
     session = Session()
@@ -33,8 +32,8 @@ def run_window(path: Path | None = None, document: Document | None = None) -> in
     centre_on_screen(window)
     window.show()
     QTimer.singleShot(WARM_MS, lambda: prepare_workers(1))
-    if document is not None:
-        session.show_document(document)
+    if demo:
+        window.open_demo()
     if path is not None:
         QTimer.singleShot(0, lambda: session.open_path(path))
     return app.exec()
@@ -51,7 +50,7 @@ def run_demo(out: Path, say: Callable[[str], None]) -> int:
     document.save(out / "demo.zinnet")
     say(f"{len(written) + 1} files of the demo are in {out}.")
     if has_display():
-        return run_window(document=document)
+        return run_window(demo=True)
     from zinnet.ui.screenshots import picture_stations
 
     pictures = picture_stations(out, document)

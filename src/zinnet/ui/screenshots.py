@@ -153,7 +153,7 @@ def picture_cuts(folder: Path) -> list[Path]:
 
 
 def picture_presses(folder: Path) -> list[Path]:
-    """Save pictures of pressing: positions and heat, recipes, the timeline, and a card of the bench."""
+    """Save pictures of pressing: positions, recipes, the timeline, and a card of the bench."""
     saved = []
     with _shown_window() as window:
         session, press = window.session, cast(PressStation, window.stations["press"])
@@ -167,8 +167,6 @@ def picture_presses(folder: Path) -> list[Path]:
         press.show_page("places")
         places.choose(1)
         save("positions")
-        places.show_heat(True)
-        save("heat")
         session.show_document(demo_document(name="hoodies"))
         session.apply(set_pressing("two at the press", people=2))
         press.show_page("timeline")
@@ -185,6 +183,15 @@ def picture_presses(folder: Path) -> list[Path]:
             control.run.pause()
         save("bench")
     return saved
+
+
+def picture_log(folder: Path) -> list[Path]:
+    """Save pictures of the log: its entries."""
+    with _shown_window() as window:
+        window.open_demo()
+        _wait(lambda: bool(window.session.workshop.made) and not window.session.background.is_busy)
+        window.go_to("log")
+        return [_save(window, folder / "log.png")]
 
 
 def picture_names(folder: Path) -> list[Path]:
@@ -212,6 +219,7 @@ def main(folder: Path) -> None:
     picture_cuts(folder)
     picture_presses(folder)
     picture_names(folder)
+    picture_log(folder)
     with _shown_window() as window:
         _save(window, folder / "welcome.png")
 

@@ -19,6 +19,7 @@ STATIONS: tuple[tuple[Station, str], ...] = (
     ("nest", "Nest"),
     ("cut", "Cut"),
     ("press", "Press"),
+    ("log", "Log"),
 )
 WIDTH = 124
 
@@ -99,7 +100,7 @@ class TagThread(QWidget):
         self.tags: dict[str, StationTag] = {}
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 22, 0, 0)
-        column.setSpacing(14)
+        column.setSpacing(6)
         for number, (station, name) in enumerate(STATIONS, start=1):
             tag = StationTag(station, name, number)
             tag.pressed.connect(self.chosen)

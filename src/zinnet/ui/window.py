@@ -23,7 +23,7 @@ from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import Source, TextArt, source_name
 from zinnet.blanks.model import KeepOutKind
 from zinnet.checks.model import Finding
-from zinnet.demo import FROM_SHELF, demo_document
+from zinnet.demo import demo_document
 from zinnet.demo_shelf import demo_store
 from zinnet.document import Document, remove_copy
 from zinnet.edits import add_source, set_unit
@@ -44,6 +44,7 @@ from zinnet.ui.sizes_view import SizesView
 from zinnet.ui.stations.artwork import ArtworkStation
 from zinnet.ui.stations.cut import CutStation
 from zinnet.ui.stations.fit import FitStation
+from zinnet.ui.stations.log import LogStation
 from zinnet.ui.stations.measure import MeasureStation
 from zinnet.ui.stations.nest import NestStation
 from zinnet.ui.stations.press import PressStation
@@ -58,7 +59,7 @@ from zinnet.units import read_length, write_length
 
 PANEL_WIDTH = 308
 SAID_MS = 9000
-NO_RULE = ("split", "artwork", "cut", "press")
+NO_RULE = ("split", "artwork", "cut", "press", "log")
 """Stations whose table is not a blank or a mat, so that no rule lies below it."""
 ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
 JOB_FILTER = "Zinnet jobs (*.zinnet)"
@@ -82,6 +83,7 @@ class MainWindow(QMainWindow):
             "nest": NestStation(session),
             "cut": CutStation(session),
             "press": PressStation(session),
+            "log": LogStation(session),
         }
         self.station = "fit"
         self.table = QStackedWidget()
@@ -89,6 +91,7 @@ class MainWindow(QMainWindow):
         self.table.addWidget(self.welcome)
         for view in self.stations.values():
             self.table.addWidget(view)
+        cast(LogStation, self.stations["log"]).entries.opened.connect(lambda: self.go_to("fit"))
         self.sizes = SizesView(session)
         self.sizes.opened.connect(self._show_size)
         self.compare = CompareView(session)
@@ -196,7 +199,7 @@ class MainWindow(QMainWindow):
         (self.welcome.artwork if self.table.currentWidget() is self.welcome else self.view).setFocus()
 
     def _show_table(self) -> None:
-        empty = not self.session.has_artwork and self.station != "measure"
+        empty = not self.session.has_artwork and self.station not in ("measure", "log")
         on_page = {"sizes": self.sizes, "names": self.names, "compare": self.compare}.get(self.page)
         self.table.setCurrentWidget(self.welcome if empty else on_page or self.view)
         self.pages.setVisible(self.station == "fit" and not empty)
@@ -382,11 +385,10 @@ class MainWindow(QMainWindow):
             self.session.open_job(Path(name))
 
     def open_demo(self, name: str = "tees") -> None:
-        """Open one of the demos."""
+        """Open one of the demos, with a workshop of its own: what is tried there stays out of the user's books."""
         if self._may_leave():
-            if name in FROM_SHELF:
-                self._demo_folder = self._demo_folder or TemporaryDirectory(prefix="zinnet-demo-")
-                self.session.use_store(demo_store(Path(self._demo_folder.name)))
+            self._demo_folder = self._demo_folder or TemporaryDirectory(prefix="zinnet-demo-")
+            self.session.use_store(demo_store(Path(self._demo_folder.name)))
             self.session.show_document(demo_document(self.session.workshop, name))
 
     def save(self) -> bool:

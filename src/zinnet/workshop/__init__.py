@@ -6,6 +6,7 @@ from zinnet.model import Frozen
 from zinnet.placement.guides import usual_finger_mm
 from zinnet.placement.place import Habits
 from zinnet.pressing.recipes import KeptRecipe, Pressed
+from zinnet.workshop.made import Made
 from zinnet.workshop.stock import StockItem
 
 
@@ -19,6 +20,7 @@ class Workshop(Frozen):
     blades: tuple[Blade, ...] = ()
     recipes: tuple[KeptRecipe, ...] = ()
     pressed: tuple[Pressed, ...] = ()
+    made: tuple[Made, ...] = ()
 
     def film(self, film_id: str) -> Film | None:
         """Return a film by its id, or None where it is not in stock."""

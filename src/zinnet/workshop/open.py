@@ -4,12 +4,13 @@ from zinnet.nesting.mats import check_machines
 from zinnet.workshop import Workshop, standard_workshop
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.films import films_in_stock
+from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.settings import read_habits
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
-BOOKS = ("stock", "tests", "blades", "recipes", "pressed")
+BOOKS = ("stock", "tests", "blades", "recipes", "pressed", "made")
 """What of a workshop is held in its file."""
 
 
@@ -29,6 +30,7 @@ def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:
         "blades": cuts.blades(),
         "recipes": presses.recipes(),
         "pressed": presses.results(),
+        "made": tuple(MadeBook(store).entries()),
     }
     return workshop.model_copy(update=held)
 

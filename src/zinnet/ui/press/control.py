@@ -250,13 +250,13 @@ class PressControl(QObject):
         run = self.run
         if run is None or not run.is_over:
             return
-        title, cards, said = self.session.job.title, run.cards, run.said()
+        plan, cards, said = self.session.plan, run.cards, run.said()
 
         def then(at: str) -> None:
             self.session.apply(set_pressing("pressed", pressed_at=at))
             self.session.said.emit("It is written down.")
 
-        self.session.use_books(lambda store: write_down(title, cards, said, store, worked=worked), then)
+        self.session.use_books(lambda store: write_down(plan, cards, said, store, worked=worked), then)
         run.begin_anew()
         self.changed.emit()
 

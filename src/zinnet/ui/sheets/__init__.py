@@ -9,6 +9,7 @@ from zinnet.ui.sheets.base import PropertySheet
 from zinnet.ui.sheets.blank import BlankSheet
 from zinnet.ui.sheets.cut import CutSheet
 from zinnet.ui.sheets.layers import LayersSheet
+from zinnet.ui.sheets.log import LogSheet
 from zinnet.ui.sheets.nest import NestSheet
 from zinnet.ui.sheets.placement import PlacementSheet
 from zinnet.ui.sheets.press import PressSheet
@@ -29,6 +30,7 @@ class Properties(QStackedWidget):
             "nest": NestSheet(session),
             "cut": self.cut,
             "press": PressSheet(session),
+            "log": LogSheet(session),
         }
         for sheet in self.sheets.values():
             self.addWidget(_scrolled(sheet))

@@ -1,0 +1,37 @@
+"""The sheet of Log: what the job on the table would be written down as."""
+
+from PySide6.QtWidgets import QLabel
+
+from zinnet.making import made_of
+from zinnet.ui.session import Session
+from zinnet.ui.sheets.base import PropertySheet
+from zinnet.units import write_area, write_seconds
+
+
+class LogSheet(PropertySheet):
+    """The job on the table in the log's own numbers."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__(session, "This job")
+        self.garments, self.film, self.waste, self.time = QLabel(), QLabel(), QLabel(), QLabel()
+        for name, label in (
+            ("Garments", self.garments),
+            ("Film used up", self.film),
+            ("Thrown away", self.waste),
+            ("Planned", self.time),
+        ):
+            label.setWordWrap(True)
+            self.add_row(name, label)
+        self.note = self.add_note()
+
+    def follow(self) -> None:
+        """Show it, where it is in sight: the numbers ask for the whole plan."""
+        if not self.isVisible() or not self.session.has_artwork:
+            return
+        plan, unit = self.session.plan, self.session.job.unit
+        made = made_of(plan)
+        self.garments.setText(f"{made.garments} × {made.blank}")
+        self.film.setText(write_area(sum(film.used_mm2 for film in made.films), unit=unit))
+        self.waste.setText(write_area(sum(film.waste_mm2 for film in made.films), unit=unit))
+        self.time.setText(write_seconds(made.planned_s))
+        self.note.setText("" if plan.is_nested else "The pieces are not nested yet; film is counted when they are.")
