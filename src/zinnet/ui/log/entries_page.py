@@ -56,7 +56,7 @@ class EntriesPage(CardPage):
         self.verdict.activated.connect(lambda index: self._change(verdict=self.verdict.currentData()))
         self.washes = QSpinBox()
         self.washes.setRange(0, 999)
-        self.washes.setSuffix(" washes")
+        self.washes.setPrefix("washed ")
         self.washes.setAccessibleName("Washes that it has survived")
         self.washes.setToolTip("Washes that it has survived")
         self.washes.setKeyboardTracking(False)

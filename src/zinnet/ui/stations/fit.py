@@ -25,8 +25,8 @@ HANDLE_PIXELS = 11
 STEP_MM, LONG_STEP_MM = 1.0, 10.0
 LEAST_WIDTH_MM = 5.0
 SAME_MM = 0.05
-TITLE_ROOM = 256
-"""Pixels at either side of the title that belong to the page buttons and to the card."""
+BUTTONS, CLEAR = 308, 4
+"""Pixels at the left of the title that belong to the page buttons, and that stay clear on both sides of it."""
 ARROWS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 
 
@@ -96,12 +96,12 @@ class FitStation(TableView):
         garment, panel = self.session.garment, self.session.panel
         lit = self.snapped and self._drag is not None
         draw_centre_line(painter, self.world, garment.blank, panel, lit=lit)
-        room = self.width() - 2 * TITLE_ROOM
-        middle = QPointF(self.width() / 2, 26)
-        draw_chalk_text(painter, middle, self.session.job.title, bold=True, pixels=LARGE, most_pixels=room)
+        left, right = BUTTONS + CLEAR, self.card.x() - CLEAR
+        middle = QPointF((left + right) / 2, 26)
+        draw_chalk_text(painter, middle, self.session.job.title, bold=True, pixels=LARGE, most_pixels=right - left)
         seen = "seen through the glass" if panel.seen == "through-glass" else "as worn"
         said = f"{garment.blank.name}: {panel.name.lower()}, {seen}"
-        draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
+        draw_chalk_text(painter, middle + QPointF(0, 21), said, pixels=PLAIN, name="quiet_chalk")
         draw_ends(painter, self, panel, words=panel.visible_mm is not None)
         draw_visible(painter, self, panel)
         placement = self.placement
