@@ -3,7 +3,7 @@
 import pytest
 from PySide6.QtCore import Qt
 
-from zinnet.demo import demo_document
+from tests.helpers import RED_AND_BLUE, document_of, nested
 from zinnet.ui.stations.log import LogStation
 from zinnet.workshop.made import Made, MadeFilm
 from zinnet.workshop.madebook import MadeBook
@@ -23,7 +23,7 @@ def log(window, qtbot, tmp_path):
             )
         )
     window.session.use_store(store)
-    window.session.show_document(demo_document())
+    window.session.show_document(nested(document_of(RED_AND_BLUE)))
     settled(window, qtbot)
     window.go_to("log")
     station = window.stations["log"]
