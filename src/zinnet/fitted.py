@@ -10,7 +10,7 @@ import shapely
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.source import Source
 from zinnet.blanks.build import build_blank
-from zinnet.blanks.catalogue import blank_kind
+from zinnet.blanks.catalogue import blank_kind, size_of
 from zinnet.blanks.model import Blank, BlankSpec, Panel
 from zinnet.errors import ArtworkError, BlankError, ZinnetError
 from zinnet.geometry.region import Region, union
@@ -187,7 +187,7 @@ def _fit_words(
     wide = spec if field.width_mm is None else at_width(spec, field.width_mm)
     first = _fit(index, shown, wide, blank, plain, workshop, sheet, press, ratio)
     height = field.height_mm or usual_height_mm(first.word_width_mm)
-    own = [row for row in boxes if (job.names.rows[row].size or job.blank.size) == blank.size] or list(boxes)
+    own = [row for row in boxes if (job.names.rows[row].size or size_of(job.blank)) == blank.size] or list(boxes)
     words = fit_words({row: boxes[row] for row in own}, first.word_width_mm, height, field.sizing)
     widest = _with_source(design, sources[words.widest])
     fitted = at_width(spec, words.widths[words.widest])

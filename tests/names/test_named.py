@@ -119,6 +119,22 @@ def test_sizes_and_films_follow_the_list():
     assert document.plan.nests
 
 
+def test_rows_without_a_size_are_of_the_first_size_where_the_blank_names_none():
+    source = TextArt(text=TextSpec(text="{n}"))
+    document = Document(standard_workshop(), Job(blank=BlankSpec(kind="tee"), designs=(Design(source=source),)))
+    own = document.plan.blank.size
+    rows = (
+        NameRow(values=("Ada",)),
+        NameRow(values=("Bo",), size=own),
+        NameRow(values=("Bartholomew",), size="adult-l"),
+    )
+    document.apply(set_names(NameList(columns=("n",), rows=rows)))
+    assert {garment.size: garment.copies for garment in document.plan.garments} == {own: 2, "adult-l": 1}
+    assert [len(one.designs) for one in document.plan.named] == [1, 1, 1]
+    shown = document.plan.garments[0].designs[0].words
+    assert set(shown.widths) == {0, 1}
+
+
 def test_a_text_without_braces_becomes_the_field():
     document = bags(text="Example")
     assert columns_in(document.job.designs[0].source) == ("name",)
