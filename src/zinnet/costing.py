@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
 from functools import cached_property
-from typing import Any
 
 from zinnet.facts import Facts
 from zinnet.layers.marks import frame_box
@@ -91,7 +90,7 @@ class Costing:
     def _covers(self) -> Iterator[Item]:
         """Cover sheets wear out with the presses that need one."""
         presses = self._by_garment(
-            lambda garment: sum(step.cover not in (None, "", "nothing") for step in _heated(self.facts, garment))
+            lambda garment: sum(bool(step.cover) and not step.reused for step in self.facts.presses[garment].presses)
         )
         count = sum(int(one) for one in presses)
         each = self.prices.cover_sheet / self.prices.cover_sheet_uses
@@ -182,10 +181,6 @@ class Costing:
                         seconds = weed_map(layer.layer, frame_box(layer.layer.region.bounds)).seconds
                         found[row] += _exact(seconds) * places * self.lines[row].count
         return tuple(found)
-
-
-def _heated(facts: Facts, garment: int) -> tuple[Any, ...]:
-    return facts.presses[garment].presses
 
 
 def _decimal(number: float) -> Decimal:

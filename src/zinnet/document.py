@@ -109,11 +109,8 @@ class Document:
 
     def save(self, path: Path) -> None:
         """Save the job and the nests that it needs."""
-        save_job(path, self.job, self._needed_layouts())
+        save_job(path, self.job, self.plan.layouts)
         self.path, self.saved = path, self.job
-
-    def _needed_layouts(self) -> dict[str, Layout]:
-        return {nest.key: nest.layout for nest in self.plan.nests if nest.layout is not None}
 
     @classmethod
     def open(cls, path: Path, workshop: Workshop) -> "Document":

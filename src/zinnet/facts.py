@@ -44,6 +44,11 @@ class Facts:
         """Whether every film's pieces have their nest."""
         return bool(self.nests) and all(nest.layout is not None for nest in self.nests)
 
+    @property
+    def layouts(self) -> dict[str, Layout]:
+        """The nests of the job that are made, by their key."""
+        return {nest.key: nest.layout for nest in self.nests if nest.layout is not None}
+
     @cached_property
     def use(self) -> JobUse:
         """The film of the job in numbers."""

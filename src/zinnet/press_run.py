@@ -247,9 +247,8 @@ def write_down(plan: Plan, cards: Sequence[Card], said: str, store: WorkshopStor
     """Write what was pressed into the books: the job, what is said of it, film by film; return when it was done."""
     at = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
     CutBook(store).log(plan.job.title, "press", said or "pressed")
-    layouts = {nest.key: nest.layout for nest in plan.nests if nest.layout is not None}
     made = made_of(plan, verdict="good" if worked else "spoiled", note=said[:MOST_NOTE])
-    MadeBook(store).record(made, packed_job(plan.job, layouts))
+    MadeBook(store).record(made, packed_job(plan.job, plan.layouts))
     book = PressBook(store)
     seen: set[tuple[str, str]] = set()
     for card in cards:

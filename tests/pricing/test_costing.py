@@ -14,7 +14,7 @@ from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, run_comman
 from tests.names.bags import bags
 from tests.pricing.example import prices, ten_bags
 from zinnet.costing import Costing
-from zinnet.edits import add_size, set_copies, set_placement, set_price
+from zinnet.edits import add_size, set_copies, set_placement, set_pressing, set_price
 from zinnet.errors import SettingsError
 from zinnet.job_file import save_job
 from zinnet.layers.weeding import weed_map
@@ -64,7 +64,8 @@ def test_the_example_of_the_guide_is_what_comes_out():
 
 
 def test_every_amount_is_that_of_a_reckoning_of_its_own():
-    document = nested(document_of(RED_AND_BLUE, set_copies(3), add_size("youth-m", 2)))
+    covered = set_pressing("cover", cover="sheet")
+    document = nested(document_of(RED_AND_BLUE, set_copies(3), add_size("youth-m", 2), covered))
     plan, usual = document.plan, usual_prices()
     priced = Costing(plan, usual).priced
     amounts = {item.name: item.amount for item in priced.items}
@@ -73,10 +74,11 @@ def test_every_amount_is_that_of_a_reckoning_of_its_own():
         assert amounts.pop(nest.film.name) == rounded(m2 * usual.film_m2)
     assert amounts.pop(plan.blank.name) == rounded(5 * usual.blanks["tee"])
     covers = sum(
-        garment.copies * sum(bool(step.cover) for step in press.steps if step.heat is not None)
+        garment.copies * sum("PTFE" in (step.cover or "") for step in press.steps if step.heat is not None)
         for garment, press in zip(plan.garments, plan.presses, strict=True)
     )
-    assert amounts.pop("Cover sheets", Decimal(0)) == rounded(covers * usual.cover_sheet / usual.cover_sheet_uses)
+    assert covers > 0
+    assert amounts.pop("Cover sheets") == rounded(covers * usual.cover_sheet / usual.cover_sheet_uses)
     cut_s = sum(load.duration.seconds for load in plan.loads)
     hours = {"Preparing": 600.0, "Loading and cutting": 90.0 * len(plan.loads) + 0.25 * cut_s}
     hours["Pressing"] = hours["Weeding"] = press_s = 0.0
@@ -96,6 +98,12 @@ def test_every_amount_is_that_of_a_reckoning_of_its_own():
     material = sum(item.amount for item in priced.items if item.kind in ("film", "blanks", "cover sheets"))
     assert amounts.pop("Misprints") == rounded(material * usual.misprint_percent / 100)
     assert amounts == {}
+
+
+def test_used_carriers_cost_nothing_as_a_cover():
+    document = nested(document_of(RED_AND_BLUE, set_pressing("cover", cover="carriers")))
+    assert any(step.cover for step in document.plan.presses[0].steps)
+    assert Costing(document.plan, usual_prices()).priced.of_kind("cover sheets") == 0
 
 
 def test_waste_is_shared_by_the_area_that_ends_on_each_garment():

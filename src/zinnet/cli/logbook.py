@@ -53,8 +53,7 @@ def add(
 
     document = reading.nested_job(job)
     made = made_of(document.plan, **_said(verdict, spoiled, minutes, washes, note))
-    kept = packed_job(document.job, {nest.key: nest.layout for nest in document.plan.nests if nest.layout is not None})
-    entry = _book().record(made, kept, _picture(photo))
+    entry = _book().record(made, packed_job(document.job, document.plan.layouts), _picture(photo))
     typer.echo(f"{entry.number}  {entry.title}")
 
 

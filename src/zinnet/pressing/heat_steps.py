@@ -246,6 +246,7 @@ class PanelSteps:
             carried=carried,
             bare=bare,
             cover=cover_said,
+            reused=self.work.spec.cover == "carriers",
             wrong=wrong,
         )
 

@@ -63,6 +63,8 @@ class PressStep:
     carried: tuple[str, ...] = ()
     bare: tuple[str, ...] = ()
     cover: str | None = None
+    reused: bool = False
+    """Whether the cover is a carrier that is there anyway, not a sheet that wears."""
     peel: Peel | None = None
     wrong: str | None = None
     lifts: str | None = None

@@ -5,12 +5,9 @@ from typing import Any
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QHBoxLayout,
-    QHeaderView,
     QMenu,
     QPushButton,
-    QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
@@ -23,6 +20,7 @@ from zinnet.fitted import FittedDesign, Garment
 from zinnet.job import Job
 from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_sign, felt_tile, pen
 from zinnet.ui.garment import draw_small
+from zinnet.ui.rows import make_table
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
 from zinnet.units import read_length, write_length
@@ -149,7 +147,9 @@ class SizesView(QWidget):
         self.row = SizeRow(session)
         self.row.chosen.connect(lambda size: session.look_at(size=size))
         self.row.opened.connect(self.opened)
-        self.table = self._make_table()
+        self.table = make_table("Sizes with their widths and places", COLUMNS, editable=True)
+        self.table.itemChanged.connect(self._take)
+        self.table.itemSelectionChanged.connect(self._select)
         self.add = QPushButton("Sizes ...")
         self.add.setToolTip("Choose the sizes that the job is made for")
         self.add.clicked.connect(self._show_sizes)
@@ -171,20 +171,6 @@ class SizesView(QWidget):
         column.addWidget(self.table, 1)
         session.plan_changed.connect(self.follow)
         self.follow()
-
-    def _make_table(self) -> QTableWidget:
-        table = QTableWidget(0, len(COLUMNS))
-        table.setHorizontalHeaderLabels(COLUMNS)
-        table.setAccessibleName("Sizes with their widths and places")
-        table.verticalHeader().setVisible(False)
-        table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        table.setShowGrid(False)
-        table.setAlternatingRowColors(True)
-        table.itemChanged.connect(self._take)
-        table.itemSelectionChanged.connect(self._select)
-        return table
 
     def showEvent(self, event: QShowEvent) -> None:
         """Show the plan as it is now."""

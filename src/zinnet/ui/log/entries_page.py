@@ -4,14 +4,10 @@ from typing import Any
 
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QComboBox,
     QHBoxLayout,
-    QHeaderView,
     QLineEdit,
-    QPushButton,
     QSpinBox,
-    QTableWidget,
     QTableWidgetItem,
 )
 
@@ -19,6 +15,7 @@ from zinnet.document import Document
 from zinnet.job_file import packed_job
 from zinnet.making import again, made_of
 from zinnet.ui.card_page import CardPage, small
+from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
 from zinnet.units import write_area, write_seconds
 from zinnet.workshop.made import VERDICTS, Made
@@ -45,8 +42,9 @@ class EntriesPage(CardPage):
         self._wait = QTimer(self, singleShot=True, interval=SEARCH_MS)
         self._wait.timeout.connect(self.follow)
         self.search.textChanged.connect(lambda text: self._wait.start())
-        self.write = self._button("Write this job down", "Put the job on the table into the log", self.write_down)
-        self.table = self._make_table()
+        self.write = make_button("Write this job down", "Put the job on the table into the log", self.write_down)
+        self.table = make_table("What was made", COLUMNS, NARROW)
+        self.table.itemSelectionChanged.connect(self._select)
         self.verdict = QComboBox()
         self.verdict.setAccessibleName("Verdict")
         self.verdict.setToolTip("How it came out")
@@ -61,7 +59,7 @@ class EntriesPage(CardPage):
         self.washes.setToolTip("Washes that it has survived")
         self.washes.setKeyboardTracking(False)
         self.washes.valueChanged.connect(lambda value: self._change(washes=value))
-        self.again = self._button("Do it again", "Make a new job from the selected one", self.do_again)
+        self.again = make_button("Do it again", "Make a new job from the selected one", self.do_again)
         top, bottom = QHBoxLayout(), QHBoxLayout()
         top.addWidget(self.search, 1)
         top.addWidget(self.write)
@@ -74,28 +72,6 @@ class EntriesPage(CardPage):
         self.column.addWidget(self.table, 1)
         self.column.addLayout(bottom)
         session.plan_changed.connect(self.follow)
-
-    def _button(self, said: str, tip: str, do: Any) -> QPushButton:
-        button = QPushButton(said)
-        button.setToolTip(tip)
-        button.clicked.connect(lambda checked=False: do())
-        return button
-
-    def _make_table(self) -> QTableWidget:
-        table = QTableWidget(0, len(COLUMNS))
-        table.setHorizontalHeaderLabels(COLUMNS)
-        table.setAccessibleName("What was made")
-        table.verticalHeader().setVisible(False)
-        table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        for column in NARROW:
-            table.horizontalHeader().setSectionResizeMode(column, QHeaderView.ResizeMode.ResizeToContents)
-        table.setShowGrid(False)
-        table.setAlternatingRowColors(True)
-        table.itemSelectionChanged.connect(self._select)
-        return table
 
     # showing it
 
@@ -169,9 +145,8 @@ class EntriesPage(CardPage):
     def write_down(self) -> None:
         """Put the job on the table into the log."""
         plan, job = self.session.plan, self.session.job
-        layouts = {nest.key: nest.layout for nest in plan.nests if nest.layout is not None}
         self.session.use_books(
-            lambda store: MadeBook(store).record(made_of(plan), packed_job(job, layouts)),
+            lambda store: MadeBook(store).record(made_of(plan), packed_job(job, plan.layouts)),
             lambda made: self.session.said.emit(f"Written down as no. {made.number}; say how it came out."),
         )
 

@@ -4,10 +4,11 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QHeaderView, QTableWidget, QTableWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
 
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.drawing import pen
+from zinnet.ui.rows import make_table
 from zinnet.ui.session import Session
 from zinnet.ui.theme import SMALL, colour, font
 from zinnet.units import write_area
@@ -67,14 +68,7 @@ class NumbersPage(CardPage):
         super().__init__("What the log says")
         self.session = session
         self.waste, self.minutes = Bars("Film thrown away"), Bars("Minutes for a garment")
-        self.table = QTableWidget(0, len(COLUMNS))
-        self.table.setHorizontalHeaderLabels(COLUMNS)
-        self.table.setAccessibleName("How each film and setting did")
-        self.table.verticalHeader().setVisible(False)
-        self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        self.table.setShowGrid(False)
-        self.table.setAlternatingRowColors(True)
+        self.table = make_table("How each film and setting did", COLUMNS)
         plots = QHBoxLayout()
         plots.addWidget(self.waste)
         plots.addWidget(self.minutes)

@@ -6,20 +6,17 @@ from typing import Any
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QGuiApplication, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QComboBox,
     QFileDialog,
     QHBoxLayout,
-    QHeaderView,
     QLabel,
-    QPushButton,
     QScrollArea,
-    QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
+from zinnet.checks.where import several
 from zinnet.edits import drop_names, set_name_field, set_names
 from zinnet.errors import ZinnetError
 from zinnet.files import write_whole
@@ -29,6 +26,7 @@ from zinnet.reading_names import read_names_for
 from zinnet.reports.names_list import names_list_pdf
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
 from zinnet.ui.names.previews import NamePreviews
+from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import LARGE, PLAIN
@@ -52,8 +50,8 @@ class NamesPage(QWidget):
         super().__init__()
         self.session = session
         self._shown: object = None
-        self.paste = self._button("Paste a list", "Read the table that was copied (Ctrl+Shift+V)", self.paste_list)
-        self.open = self._button("Open a list ...", "Read a CSV file", self.choose_list)
+        self.paste = make_button("Paste a list", "Read the table that was copied (Ctrl+Shift+V)", self.paste_list)
+        self.open = make_button("Open a list ...", "Read a CSV file", self.choose_list)
         self.sizing = QComboBox()
         self.sizing.setAccessibleName("Size of the letters")
         self.sizing.setToolTip("All letters of one size, or each name as large as its field lets it be")
@@ -62,10 +60,8 @@ class NamesPage(QWidget):
         self.sizing.activated.connect(lambda index: self._set_field(sizing=self.sizing.currentData()))
         self.width_field = LengthField(session, "Width of the field", lambda mm: self._set_field(width_mm=mm))
         self.height_field = LengthField(session, "Height of the field", lambda mm: self._set_field(height_mm=mm))
-        self.check_list = self._button(
-            "Check list ...", "Write the list to tick, as PDF or CSV", self.choose_check_list
-        )
-        self.drop = self._button("Take it out", "Take the list of names out of the job", self._drop)
+        self.check_list = make_button("Check list ...", "Write the list to tick, as PDF or CSV", self.choose_check_list)
+        self.drop = make_button("Take it out", "Take the list of names out of the job", self._drop)
         self.previews = NamePreviews(session)
         self.previews.chosen.connect(self._choose)
         self.area = QScrollArea()
@@ -73,16 +69,11 @@ class NamesPage(QWidget):
         self.area.setWidget(self.previews)
         self.area.setStyleSheet("QScrollArea { background: transparent; border: none }")
         self.previews.setStyleSheet("background: transparent")
-        self.table = self._make_table()
+        self.table = make_table("Names with their garments and sizes", COLUMNS, narrow=(0, 2))
+        self.table.itemSelectionChanged.connect(self._select)
         self.tools = self._lay_out()
         session.plan_changed.connect(self.follow)
         session.busy_changed.connect(self.update)
-
-    def _button(self, said: str, tip: str, do: Any) -> QPushButton:
-        button = QPushButton(said)
-        button.setToolTip(tip)
-        button.clicked.connect(lambda checked=False: do())
-        return button
 
     def _lay_out(self) -> list[QWidget]:
         field, by = QLabel("Field"), QLabel("by")
@@ -102,22 +93,6 @@ class NamesPage(QWidget):
         column.addWidget(self.table, 2)
         column.addStretch(0)
         return [*tools, self.area, self.table]
-
-    def _make_table(self) -> QTableWidget:
-        table = QTableWidget(0, len(COLUMNS))
-        table.setHorizontalHeaderLabels(COLUMNS)
-        table.setAccessibleName("Names with their garments and sizes")
-        table.verticalHeader().setVisible(False)
-        table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
-        for narrow in (0, 2):
-            table.horizontalHeader().setSectionResizeMode(narrow, QHeaderView.ResizeMode.ResizeToContents)
-        table.setShowGrid(False)
-        table.setAlternatingRowColors(True)
-        table.itemSelectionChanged.connect(self._select)
-        return table
 
     # the list
 
@@ -149,7 +124,7 @@ class NamesPage(QWidget):
             return
 
         def say() -> None:
-            said = f"{len(found.names.rows)} names read from {called}."
+            said = f"{several(len(found.names.rows), 'name', 'names')} read from {called}."
             self.session.said.emit(" ".join((said, *found.remarks)))
 
         self.session.apply_later(set_names(found.names), say)
@@ -257,7 +232,8 @@ class NamesPage(QWidget):
             draw_chalk_text(painter, QPointF(middle, 47), "fitting the names ...", pixels=PLAIN, name="quiet_chalk")
         elif plan.named:
             garments = sum(one.names.count for one in plan.named)
-            said = f"{len(plan.named)} names on {garments} garments; each in its field, none stretched"
+            names = several(len(plan.named), "name", "names")
+            said = f"{names} on {several(garments, 'garment', 'garments')}; each in its field, none stretched"
             draw_chalk_text(painter, QPointF(middle, 47), said, pixels=PLAIN, name="quiet_chalk")
             draw_card(painter, QRectF(self.table.geometry()).adjusted(-4, -4, 4, 4))
         else:

@@ -1,0 +1,33 @@
+"""What pages with a list share: a table of rows that are chosen one at a time, and a button with its tip."""
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QPushButton, QTableWidget
+
+
+def make_table(
+    name: str, columns: Sequence[str], narrow: Sequence[int] = (), *, editable: bool = False
+) -> QTableWidget:
+    """Return an empty table; its ``narrow`` columns are as wide as their text, the others share the rest."""
+    table = QTableWidget(0, len(columns))
+    table.setHorizontalHeaderLabels(list(columns))
+    table.setAccessibleName(name)
+    table.verticalHeader().setVisible(False)
+    table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+    table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+    if not editable:
+        table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+    table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+    for column in narrow:
+        table.horizontalHeader().setSectionResizeMode(column, QHeaderView.ResizeMode.ResizeToContents)
+    table.setShowGrid(False)
+    table.setAlternatingRowColors(True)
+    return table
+
+
+def make_button(said: str, tip: str, do: Callable[[], object]) -> QPushButton:
+    """Return a button that does something."""
+    button = QPushButton(said)
+    button.setToolTip(tip)
+    button.clicked.connect(lambda checked=False: do())
+    return button
