@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from zinnet.blanks.catalogue import blank_kind
 from zinnet.facts import Facts
 from zinnet.job import Job
 from zinnet.job_file import unpacked_job
@@ -37,12 +38,18 @@ def made_of(facts: Facts, **said: Any) -> Made:
     )
     return Made(
         title=facts.job.title[:200],
-        blank=facts.blank.name,
+        blank=blank_said(facts),
         garments=sum(garment.copies for garment in facts.garments),
         films=tuple(films),
         planned_s=pressed + sum(load.duration.seconds for load in facts.loads),
         **said,
     )
+
+
+def blank_said(facts: Facts) -> str:
+    """Return what a job was made on: its blank, or its kind where there are several sizes."""
+    count = len(facts.garments)
+    return facts.blank.name if count == 1 else f"{blank_kind(facts.job.blank.kind).name}, {count} sizes"
 
 
 def again(data: bytes) -> tuple[Job, dict[str, Layout]]:

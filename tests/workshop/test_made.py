@@ -7,7 +7,7 @@ import pytest
 from PIL import Image
 
 from tests.helpers import RED_AND_BLUE, document_of, nested, run_command
-from zinnet.edits import set_copies, set_title
+from zinnet.edits import add_size, set_copies, set_title
 from zinnet.errors import WorkshopError
 from zinnet.job_file import load_job, packed_job, save_job, unpacked_job
 from zinnet.making import again, made_of
@@ -40,6 +40,12 @@ def test_what_a_plan_made_is_written_down_as_it_was_planned(book):
     hands = sum(3 * task.load("person") for task in tasks_of(plan.presses[0].steps))
     assert made.planned_s == pytest.approx(hands + sum(load.duration.seconds for load in plan.loads))
     assert book.entries() == [made]
+
+
+def test_a_job_of_several_sizes_says_how_many(book):
+    document = nested(document_of(RED_AND_BLUE, set_copies(3), add_size("youth-m", 2)))
+    made = made_of(document.plan)
+    assert (made.blank, made.garments) == ("Tee, 2 sizes", 5)
 
 
 def test_words_find_it_by_title_film_verdict_and_note(book):

@@ -31,7 +31,10 @@ class LogSheet(PropertySheet):
         plan, unit = self.session.plan, self.session.job.unit
         made = made_of(plan)
         self.garments.setText(f"{made.garments} × {made.blank}")
-        self.film.setText(write_area(sum(film.used_mm2 for film in made.films), unit=unit))
-        self.waste.setText(write_area(sum(film.waste_mm2 for film in made.films), unit=unit))
+        for label, areas in (
+            (self.film, [film.used_mm2 for film in made.films]),
+            (self.waste, [film.waste_mm2 for film in made.films]),
+        ):
+            label.setText(write_area(sum(areas), unit=unit) if plan.is_nested else "not nested yet")
         self.time.setText(write_seconds(made.planned_s))
-        self.note.setText("" if plan.is_nested else "The pieces are not nested yet; film is counted when they are.")
+        self.note.setText("Written down as it is planned; say how it came out afterwards.")
