@@ -81,8 +81,10 @@ def use_theme(chosen: Theme) -> None:
     app = QApplication.instance()
     if isinstance(app, QApplication):
         load_fonts()
-        app.setFont(font())
-        app.setStyleSheet(_sheet(chosen))
+        sheet = _sheet(chosen)
+        if app.styleSheet() != sheet:  # every widget that there is would be styled anew
+            app.setFont(font())
+            app.setStyleSheet(sheet)
 
 
 def remembered_theme(settings: QSettings) -> Theme:
