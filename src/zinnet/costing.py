@@ -7,8 +7,6 @@ from fractions import Fraction
 from functools import cached_property
 
 from zinnet.facts import Facts
-from zinnet.layers.marks import frame_box
-from zinnet.layers.weeding import weed_map
 from zinnet.pressing.recipes import Pressed
 from zinnet.pressing.schedule.model import Task
 from zinnet.pressing.schedule.tasks import tasks_of
@@ -178,8 +176,7 @@ class Costing:
                 places = len(design.placement.matrices) if design.placement is not None else 0
                 for layer in design.layers:
                     if layer.film is not None and not layer.layer.region.is_empty:
-                        seconds = weed_map(layer.layer, frame_box(layer.layer.region.bounds)).seconds
-                        found[row] += _exact(seconds) * places * self.lines[row].count
+                        found[row] += _exact(design.weeds(layer).seconds) * places * self.lines[row].count
         return tuple(found)
 
 

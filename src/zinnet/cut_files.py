@@ -14,6 +14,7 @@ from zinnet.preflight import passed_in_words, refuse_unready
 from zinnet.reports.cut_pdf import cut_pdf, print_pdf
 from zinnet.reports.job_sheet import job_sheet_pdf
 from zinnet.workshop.cutbook import CutBook
+from zinnet.workshop.prices import read_prices
 from zinnet.workshop.store import WorkshopStore
 
 FORMATS = ("svg", "dxf", "hpgl", "pdf", "png")
@@ -56,8 +57,8 @@ def write_cut_files(
 
 
 def write_job_sheet(plan: Plan, folder: Path) -> Path:
-    """Write the job sheet beside the cut files."""
-    return write_whole(folder / JOB_SHEET, job_sheet_pdf(plan, passed_in_words(plan)), error=CutError)
+    """Write the job sheet beside the cut files, with the user's prices."""
+    return write_whole(folder / JOB_SHEET, job_sheet_pdf(plan, plan.findings, read_prices()), error=CutError)
 
 
 def log_export(plan: Plan, store: WorkshopStore, folder: Path) -> None:

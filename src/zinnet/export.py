@@ -13,9 +13,8 @@ from zinnet.errors import CutError
 from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.layers.detail import details
-from zinnet.layers.marks import frame_box
 from zinnet.layers.stack import FilmLayer, LayerStack, laid_on
-from zinnet.layers.weeding import weed_map, weed_summary
+from zinnet.layers.weeding import weed_summary
 from zinnet.loading import LoadedMat
 from zinnet.nested import Mat
 from zinnet.placement.place import edge_distances
@@ -199,9 +198,8 @@ def weed_json(plan: Plan) -> list[dict[str, Any]]:
     for design in plan.garments[0].designs:
         if design.stack is None or not design.stack.layers:
             continue
-        frame = frame_box(design.stack.box)
         for row in design.stack.in_press_order:
-            weed = weed_map(row.layer, frame)
+            weed = design.weeds(row)
             found.append(
                 {
                     "design": design.index,
@@ -210,7 +208,7 @@ def weed_json(plan: Plan) -> list[dict[str, Any]]:
                     "film": row.film.id if row.film else None,
                     "name": f"layer {row.layer.order}, {row.film.name if row.film else row.layer.colour}",
                     "summary": weed_summary(weed),
-                    "frame": list(frame),
+                    "frame": list(weed.frame),
                     "outline_mm": weed.outline_mm,
                     "counters": weed.counters,
                     "areas": len(weed.islands),

@@ -18,9 +18,11 @@ from zinnet.geometry.transform import Matrix, moved
 from zinnet.job import Design, Job
 from zinnet.layers.build import build_layers
 from zinnet.layers.films import Film
+from zinnet.layers.marks import frame_box
 from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
 from zinnet.layers.stack import FilmLayer, LayerStack
+from zinnet.layers.weeding import WeedMap, weed_map
 from zinnet.names.model import NameList
 from zinnet.names.sizes import FittedWords, fit_words, usual_height_mm, word_boxes
 from zinnet.names.words import all_filled, columns_in
@@ -64,6 +66,11 @@ class FittedDesign:
     def layers(self) -> tuple[FilmLayer, ...]:
         """The layers as they are seen, the lowest first."""
         return self.stack.layers if self.stack is not None else ()
+
+    def weeds(self, row: FilmLayer) -> WeedMap:
+        """Return what is weeded out of one of its layers, within the frame around all of them."""
+        assert self.stack is not None
+        return weed_map(row.layer, frame_box(self.stack.box))
 
     @property
     def name(self) -> str:

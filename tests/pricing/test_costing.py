@@ -88,7 +88,7 @@ def test_every_amount_is_that_of_a_reckoning_of_its_own():
         press_s += garment.copies * sum(task.load("press") for task in tasks)
         for design in garment.designs:
             for layer in design.layers:
-                left, top, right, bottom = layer.layer.region.bounds
+                left, top, right, bottom = design.stack.box
                 weed = weed_map(layer.layer, (left - 6, top - 6, right + 6, bottom + 6))
                 hours["Weeding"] += garment.copies * weed.seconds
     for stage, seconds in hours.items():

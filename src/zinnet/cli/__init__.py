@@ -20,6 +20,7 @@ from zinnet.cli import (
     logbook,
     naming,
     nesting,
+    papers,
     photo,
     pressing,
     pricing,
@@ -93,10 +94,13 @@ for command in (
     pressing.recipe,
     naming.names,
     pricing.quote,
+    papers.sheet,
+    papers.tags,
     programs.desktop,
 ):
     app.command()(command)
 app.command(name="testcut")(cutter.try_cut)
+stock.app.command(name="labels")(papers.stock_labels)
 app.add_typer(stock.app, name="stock")
 app.add_typer(asking.app, name="ask")
 app.add_typer(logbook.app, name="log")

@@ -18,6 +18,8 @@ CARE = (
     "Follow the film's and the garment's label, whichever is gentler.",
 )
 
+HOURS = "The hours are typical, from memory."
+
 
 def garment_steps(panels: Sequence[PanelWork], *, label_read: bool, degrees: Degrees) -> tuple[PressStep, ...]:
     """Return the steps of one garment in their order."""
@@ -25,8 +27,8 @@ def garment_steps(panels: Sequence[PanelWork], *, label_read: bool, degrees: Deg
 
 
 def _steps(panels: Sequence[PanelWork], label_read: bool, degrees: Degrees) -> Iterator[PressStep]:
-    hot = [work for work in panels if any(piece.kind.bond != "glue" for piece in work.pieces)]
-    cloth = [work for work in hot if work.fabric is None or work.fabric.cloth]
+    hot = [work for work in panels if _is_hot(work)]
+    cloth = [work for work in hot if _is_cloth(work)]
     if cloth and not label_read:
         yield PressStep(
             "label",
@@ -48,15 +50,23 @@ def _steps(panels: Sequence[PanelWork], label_read: bool, degrees: Degrees) -> I
         else:
             yield from PanelSteps(work, degrees).steps()
     if panels:
-        yield PressStep("care", "Say how to care for it", _care(bool(cloth)), None, 0.0, "none")
+        yield PressStep("care", "Say how to care for it", (*care_lines(panels), HOURS), None, 0.0, "none")
 
 
-def _care(cloth: bool) -> tuple[str, ...]:
+def care_lines(panels: Sequence[PanelWork]) -> tuple[str, ...]:
     """Return what to tell whoever gets it."""
     hours = press_numbers().cure.hours
-    if cloth:
-        return (f"Wait {hours:g} hours before it is washed (typical, from memory).", *CARE)
-    return (f"Leave it alone for {hours:g} hours; wash by hand only, away from food (from memory).",)
+    if any(_is_hot(work) and _is_cloth(work) for work in panels):
+        return (f"Wait {hours:g} hours before it is washed.", *CARE)
+    return (f"Leave it alone for {hours:g} hours.", "Wash by hand only; keep it away from food.")
+
+
+def _is_hot(work: PanelWork) -> bool:
+    return any(piece.kind.bond != "glue" for piece in work.pieces)
+
+
+def _is_cloth(work: PanelWork) -> bool:
+    return work.fabric is None or work.fabric.cloth
 
 
 def _heat_up(hot: Sequence[PanelWork], degrees: Degrees) -> PressStep:

@@ -43,8 +43,12 @@ class Menus:
         self.save_as = self._action(job, "Save &under another name ...", window.save_as, "Ctrl+Shift+S")
         job.addSeparator()
         self.export = self._action(job, "&Write the cut files ...", window.choose_export, "Ctrl+E")
-        self.template = self._action(job, "Write the paper &template ...", window.choose_template, "Ctrl+T")
-        self.placing = self._action(job, "Write the p&lacing sheet ...", window.choose_placing_sheet, "Ctrl+Shift+L")
+        self.template = self._action(job, "Write the paper &template ...", window.papers.choose_template, "Ctrl+T")
+        self.placing = self._action(
+            job, "Write the p&lacing sheet ...", window.papers.choose_placing_sheet, "Ctrl+Shift+L"
+        )
+        self.job_sheet = self._action(job, "Write the job s&heet ...", window.papers.choose_job_sheet, "Ctrl+P")
+        self.care_tags = self._action(job, "Write the &care tags ...", window.papers.choose_care_tags)
         job.addSeparator()
         self._action(job, "Your &finger's breadth ...", window.choose_finger)
         job.addSeparator()
@@ -82,6 +86,8 @@ class Menus:
         self.export.setEnabled(bool(session.plan.nests))
         for sheet in (self.template, self.placing):
             sheet.setEnabled(design is not None and design.placement is not None)
+        for paper in (self.job_sheet, self.care_tags):
+            paper.setEnabled(session.has_artwork)
         self.inch.setChecked(session.job.unit == "in")
 
     def _action(self, menu: QMenu, text: str, do: object, keys: str = "") -> QAction:

@@ -359,12 +359,14 @@ class Session(QObject):
         """Write a sheet of paper about the selected design beside the window."""
         plan, design, garment = self.plan, self.at["design"], self.plan.garments.index(self.garment)
 
-        def write() -> Path:
-            return write_whole(path, make(plan, design=design, garment=garment))
+        said = f"The {what} is in {path}; print it at 100 % and check the bar."
+        self.write_file(path, lambda: make(plan, design=design, garment=garment), said)
 
+    def write_file(self, path: Path, make: Callable[[], bytes], said: str) -> None:
+        """Write a file beside the window, and say so."""
         self.background.run(
-            write,
-            lambda written: self.said.emit(f"The {what} is in {written}; print it at 100 % and check the bar."),
+            lambda: write_whole(path, make()),
+            lambda written: self.said.emit(said),
             lambda error: self.said.emit(str(error)),
         )
 

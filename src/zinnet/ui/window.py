@@ -28,8 +28,6 @@ from zinnet.demo_shelf import demo_store
 from zinnet.document import Document, remove_copy
 from zinnet.edits import add_source, set_unit
 from zinnet.errors import ZinnetError
-from zinnet.reports.placing_sheet import placing_sheet_pdf
-from zinnet.reports.template import template_pdf
 from zinnet.ui.bench import Bench
 from zinnet.ui.compare_view import CompareView
 from zinnet.ui.cut.bench import CutBench
@@ -37,8 +35,9 @@ from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.menus import Menus
 from zinnet.ui.names.page import NamesPage
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
+from zinnet.ui.papers import Papers
 from zinnet.ui.press.bench import PressBench
-from zinnet.ui.session import MakeSheet, Session
+from zinnet.ui.session import Session
 from zinnet.ui.sheets import Properties
 from zinnet.ui.sizes_view import SizesView
 from zinnet.ui.stations.artwork import ArtworkStation
@@ -120,6 +119,7 @@ class MainWindow(QMainWindow):
         self._message_timer = QTimer(self, singleShot=True, interval=SAID_MS)
         self._message_timer.timeout.connect(self.message.hide)
         self._lay_out()
+        self.papers = Papers(self)
         self.menus = Menus(self)
         session.plan_changed.connect(self._follow)
         session.said.connect(self.say)
@@ -334,16 +334,16 @@ class MainWindow(QMainWindow):
 
     def choose_artwork(self) -> None:
         """Ask for artwork and open it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open artwork", self._folder(), ARTWORK_FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, "Open artwork", self.folder(), ARTWORK_FILTER)
         if name:
-            self._remember_folder(name)
+            self.remember_folder(name)
             self.session.open_artwork(Path(name))
 
     def choose_added_artwork(self) -> None:
         """Ask for artwork and add it as another design."""
-        name, _ = QFileDialog.getOpenFileName(self, "Add another design", self._folder(), ARTWORK_FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, "Add another design", self.folder(), ARTWORK_FILTER)
         if name:
-            self._remember_folder(name)
+            self.remember_folder(name)
             self.session.open_artwork(Path(name), add=self.session.has_artwork)
 
     def new_text(self) -> TextArt:
@@ -362,26 +362,11 @@ class MainWindow(QMainWindow):
         place = self.session.free_place() if self.session.has_artwork else None
         self.session.apply_later(add_source(source_name(source), source, place), show)
 
-    def choose_template(self) -> None:
-        """Ask where to write the paper template of the selected design."""
-        self._choose_sheet("template", template_pdf)
-
-    def choose_placing_sheet(self) -> None:
-        """Ask where to write the placing sheet of the selected design's layers."""
-        self._choose_sheet("placing sheet", placing_sheet_pdf)
-
-    def _choose_sheet(self, what: str, make: MakeSheet) -> None:
-        suggested = str(Path(self._folder()) / f"{self.session.job.title} {what}.pdf")
-        name, _ = QFileDialog.getSaveFileName(self, f"The {what}", suggested, "PDF (*.pdf)")
-        if name:
-            self._remember_folder(name)
-            self.session.write_sheet(Path(name), what, make)
-
     def choose_job(self) -> None:
         """Ask for a job and open it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a job", self._folder(), JOB_FILTER)
+        name, _ = QFileDialog.getOpenFileName(self, "Open a job", self.folder(), JOB_FILTER)
         if name and self._may_leave():
-            self._remember_folder(name)
+            self.remember_folder(name)
             self.session.open_job(Path(name))
 
     def open_demo(self, name: str = "tees") -> None:
@@ -398,18 +383,18 @@ class MainWindow(QMainWindow):
 
     def save_as(self) -> bool:
         """Ask where to save the job."""
-        suggested = str(Path(self._folder()) / f"{self.session.job.title}.zinnet")
+        suggested = str(Path(self.folder()) / f"{self.session.job.title}.zinnet")
         name, _ = QFileDialog.getSaveFileName(self, "Save the job", suggested, JOB_FILTER)
         if not name:
             return False
         path = Path(name)
         path = path if path.suffix == ".zinnet" else path.with_name(path.name + ".zinnet")
-        self._remember_folder(name)
+        self.remember_folder(name)
         return self.session.save(path)
 
     def choose_export(self) -> None:
         """Ask for a folder and write all cut files."""
-        folder = QFileDialog.getExistingDirectory(self, "Folder for the cut files", self._folder())
+        folder = QFileDialog.getExistingDirectory(self, "Folder for the cut files", self.folder())
         if folder:
             self.session.export(Path(folder), self.properties.cut.chosen_formats)
 
@@ -424,10 +409,12 @@ class MainWindow(QMainWindow):
             lambda: Document.open(copy, self.session.workshop), show, lambda error: self.say(str(error))
         )
 
-    def _folder(self) -> str:
+    def folder(self) -> str:
+        """Return where files were last."""
         return str(self.settings.value("folder", str(Path.home())))
 
-    def _remember_folder(self, name: str) -> None:
+    def remember_folder(self, name: str) -> None:
+        """Keep where a file is."""
         self.settings.setValue("folder", str(Path(name).parent))
 
     def _may_leave(self) -> bool:

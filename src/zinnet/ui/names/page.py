@@ -19,7 +19,6 @@ from PySide6.QtWidgets import (
 from zinnet.checks.where import several
 from zinnet.edits import drop_names, set_name_field, set_names
 from zinnet.errors import ZinnetError
-from zinnet.files import write_whole
 from zinnet.name_list import NameLine, name_lines, name_list_csv
 from zinnet.names.words import columns_in
 from zinnet.reading_names import read_names_for
@@ -145,17 +144,12 @@ class NamesPage(QWidget):
 
     def write_check_list(self, path: Path) -> None:
         """Write the check list beside the window."""
-        plan = self.session.plan
+        plan, as_csv = self.session.plan, path.suffix.lower() == ".csv"
 
-        def write() -> Path:
-            as_csv = path.suffix.lower() == ".csv"
-            return write_whole(path, name_list_csv(name_lines(plan)).encode() if as_csv else names_list_pdf(plan))
+        def make() -> bytes:
+            return name_list_csv(name_lines(plan)).encode() if as_csv else names_list_pdf(plan)
 
-        self.session.background.run(
-            write,
-            lambda written: self.session.said.emit(f"The check list is in {written}."),
-            lambda error: self.session.said.emit(str(error)),
-        )
+        self.session.write_file(path, make, f"The check list is in {path}.")
 
     # showing it
 

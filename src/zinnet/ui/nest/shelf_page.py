@@ -20,11 +20,12 @@ from PySide6.QtWidgets import (
 )
 
 from zinnet.errors import ZinnetError
-from zinnet.files import write_whole
 from zinnet.layers.films import Film
 from zinnet.nesting.sheet import film_of
+from zinnet.reports.scrap_labels import scrap_labels_pdf
 from zinnet.ui.card_page import CardPage, FilmPicture, light_card, small
 from zinnet.ui.films import CHIP, film_chip
+from zinnet.ui.label_form import LabelForm
 from zinnet.ui.nest.stock_form import StockForm
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
@@ -37,6 +38,7 @@ NUMBERS = ("Width", "Length", "Area", "Worth")
 PICTURE = QSize(210, 110)
 EVERYTHING = "everything"
 CSV_FILTER = "CSV (*.csv)"
+PDF_FILTER = "PDF (*.pdf)"
 
 
 class _Cell(QTableWidgetItem):
@@ -113,6 +115,7 @@ class ShelfPage(CardPage):
             ("add", "Add film ...", "Put a roll, sheets or a scrap on the shelf", self.add),
             ("correct", "Correct ...", "Change what is written of the chosen film", self.correct),
             ("out", "Take out ...", "Take the chosen film off the shelf; its history stays", self.take_out),
+            ("labels", "Labels ...", "Print labels for what is found, on a sheet of labels", self.choose_labels),
             ("export", "Write CSV ...", "Write the whole shelf as a table", self.choose_export),
             ("import", "Read CSV ...", "Put the rows of a table on the shelf", self.choose_import),
         ):
@@ -271,12 +274,24 @@ class ShelfPage(CardPage):
 
     def export(self, path: Path) -> None:
         """Write the whole shelf as CSV."""
-        try:
-            write_whole(path, stock_csv(list(self.session.workshop.stock)).encode())
-        except ZinnetError as error:
-            self.session.said.emit(str(error))
-            return
-        self.session.said.emit(f"The shelf is in {path.name}.")
+        stock = list(self.session.workshop.stock)
+        self.session.write_file(path, lambda: stock_csv(stock).encode(), f"The shelf is in {path.name}.")
+
+    def choose_labels(self) -> None:
+        """Ask for a sheet of labels and where to write the labels of what is found."""
+        labels = LabelForm.ask(self)
+        name, _ = QFileDialog.getSaveFileName(self, "The labels", "labels.pdf", PDF_FILTER) if labels else ("", "")
+        if labels and name:
+            self.write_labels(Path(name), *labels)
+
+    def write_labels(self, path: Path, sheet: str, skip: int) -> None:
+        """Write a label for every film that is found."""
+        items, workshop, unit = self.shown(), self.session.workshop, self.session.job.unit
+        self.session.write_file(
+            path,
+            lambda: scrap_labels_pdf(items, workshop, sheet, skip=skip, unit=unit),
+            f"{len(items)} labels are in {path}; print them at 100 %.",
+        )
 
     def choose_import(self) -> None:
         """Ask for a CSV to read."""

@@ -4,9 +4,8 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QLabel, QProgressBar, QPushButton, QVBoxLayout
 
 from zinnet.edits import tick_weeded
-from zinnet.layers.marks import frame_box
 from zinnet.layers.stack import FilmLayer
-from zinnet.layers.weeding import Island, WeedMap, weed_map, weed_summary
+from zinnet.layers.weeding import Island, WeedMap, weed_summary
 from zinnet.ui.films import film_chip
 from zinnet.ui.session import Session
 from zinnet.ui.split.weed import WeedState
@@ -27,7 +26,7 @@ class Weeding:
         assert design.split is not None
         self.session, self.row, self.index = session, row, design.index
         self.width_mm = design.split.width_mm
-        self.map: WeedMap = weed_map(row.layer, frame_box(design.stack.box))
+        self.map: WeedMap = design.weeds(row)
         self.spots = session.job.weeded_spots(design.index, row.key)
         self.state = WeedState.of(self.map, self.spots, self.width_mm)
 

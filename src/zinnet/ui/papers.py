@@ -1,0 +1,72 @@
+"""What the window writes on paper: where to, and on which sheet of labels."""
+
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PySide6.QtWidgets import QFileDialog
+
+from zinnet.reports.care_tags import care_tags_pdf
+from zinnet.reports.job_sheet import job_sheet_pdf
+from zinnet.reports.placing_sheet import placing_sheet_pdf
+from zinnet.reports.template import template_pdf
+from zinnet.ui.label_form import LabelForm
+from zinnet.ui.session import MakeSheet
+from zinnet.workshop.prices import read_prices
+
+if TYPE_CHECKING:
+    from zinnet.ui.window import MainWindow
+
+
+class Papers:
+    """The papers of the job on the table."""
+
+    def __init__(self, window: "MainWindow") -> None:
+        self.window, self.session = window, window.session
+
+    def choose_template(self) -> None:
+        """Ask where to write the paper template of the selected design."""
+        self._choose_life_size("template", template_pdf)
+
+    def choose_placing_sheet(self) -> None:
+        """Ask where to write the placing sheet of the selected design's layers."""
+        self._choose_life_size("placing sheet", placing_sheet_pdf)
+
+    def choose_job_sheet(self) -> None:
+        """Ask where to write the job sheet."""
+        path = self._choose("job sheet")
+        if path is not None:
+            self.write_job_sheet(path)
+
+    def write_job_sheet(self, path: Path) -> None:
+        """Write the job sheet beside the window."""
+        plan = self.session.plan
+        self.session.write_file(
+            path, lambda: job_sheet_pdf(plan, plan.findings, read_prices()), f"The job sheet is in {path}."
+        )
+
+    def choose_care_tags(self) -> None:
+        """Ask for a sheet of labels and where to write the care tags."""
+        labels = LabelForm.ask(self.window)
+        path = self._choose("care tags") if labels is not None else None
+        if labels is not None and path is not None:
+            self.write_care_tags(path, *labels)
+
+    def write_care_tags(self, path: Path, sheet: str, skip: int) -> None:
+        """Write a care tag for each garment beside the window."""
+        plan = self.session.plan
+        self.session.write_file(
+            path, lambda: care_tags_pdf(plan, sheet, skip=skip), f"The care tags are in {path}; print them at 100 %."
+        )
+
+    def _choose_life_size(self, what: str, make: MakeSheet) -> None:
+        path = self._choose(what)
+        if path is not None:
+            self.session.write_sheet(path, what, make)
+
+    def _choose(self, what: str) -> Path | None:
+        suggested = str(Path(self.window.folder()) / f"{self.session.job.title} {what}.pdf")
+        name, _ = QFileDialog.getSaveFileName(self.window, f"The {what}", suggested, "PDF (*.pdf)")
+        if not name:
+            return None
+        self.window.remember_folder(name)
+        return Path(name)
