@@ -19,6 +19,16 @@ PERCENT = 100
 SCALE = 1_000_000
 
 
+@dataclass(frozen=True)
+class Stage:
+    """A stage of the work: how long people are at it, in s, and how that is shared among the lines."""
+
+    name: str
+    seconds: float
+    weights: tuple[Fraction, ...]
+    said: str
+
+
 @dataclass(frozen=True, eq=False)
 class Costing:
     """The reckoning of a job by a price list. Garments of one size, or of one name, are a line."""
@@ -95,29 +105,31 @@ class Costing:
         basis = f"{count} presses, {self.prices.cover_sheet:.2f} for {self.prices.cover_sheet_uses}"
         yield Item("cover sheets", "Cover sheets", basis, to_cent(each * count), presses)
 
-    def _hours(self) -> Iterator[Item]:
-        """Hours of people, by stage."""
+    @cached_property
+    def stages(self) -> tuple[Stage, ...]:
+        """The hours of people, stage by stage."""
+        return tuple(self._stages())
+
+    def _stages(self) -> Iterator[Stage]:
         times = self.prices.time
         cut_s = sum(load.duration.seconds for load in self.facts.loads)
         mats = len(self.facts.loads)
         watched = mats * times.mat_s + times.attended_share * cut_s
-        yield self._hour("Preparing", times.job_s, self._counts(), "a job")
-        yield self._hour(
-            "Loading and cutting",
-            watched,
-            self._areas(),
-            f"{mats} {'mat' if mats == 1 else 'mats'}, and a look at the cutter",
-        )
+        yield Stage("Preparing", times.job_s, self._counts(), "a job")
+        loaded = f"{mats} {'mat' if mats == 1 else 'mats'}, and a look at the cutter"
+        yield Stage("Loading and cutting", watched, self._areas(), loaded)
         weeded = self._weeded()
-        yield self._hour("Weeding", float(sum(weeded)), weeded, "all waste of all pieces")
+        yield Stage("Weeding", float(sum(weeded)), weeded, "all waste of all pieces")
         pressed = self._by_garment(lambda garment: sum(task.load("person") for task in self._tasks[garment]))
-        yield self._hour("Pressing", float(sum(pressed)), pressed, "hands, for all garments")
+        yield Stage("Pressing", float(sum(pressed)), pressed, "hands, for all garments")
 
-    def _hour(self, name: str, seconds: float, weights: tuple[Fraction, ...], said: str) -> Item:
+    def _hours(self) -> Iterator[Item]:
         asked = self.facts.job.price.hour
         rate = self.prices.hour if asked is None else asked
-        amount = to_cent(rate * _decimal(seconds) / HOUR_S)
-        return Item("time", name, f"{write_seconds(seconds)} ({said}) at {rate:.2f} an hour", amount, weights)
+        for stage in self.stages:
+            amount = to_cent(rate * _decimal(stage.seconds) / HOUR_S)
+            basis = f"{write_seconds(stage.seconds)} ({stage.said}) at {rate:.2f} an hour"
+            yield Item("time", stage.name, basis, amount, stage.weights)
 
     @cached_property
     def _tasks(self) -> tuple[tuple[Task, ...], ...]:

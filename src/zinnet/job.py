@@ -11,6 +11,7 @@ from zinnet.layers.spec import LayersSpec
 from zinnet.model import Frozen
 from zinnet.names.model import NameList
 from zinnet.nesting.model import NestSpec
+from zinnet.orders.model import Order
 from zinnet.placement.as_laid import Readings
 from zinnet.placement.place import PlacementSpec
 from zinnet.pressing.spec import PressSpec
@@ -19,7 +20,7 @@ from zinnet.steps.model import Step
 from zinnet.units import Unit
 from zinnet.workshop.stock import StockItem
 
-SCHEMA = 9
+SCHEMA = 10
 MOST_DESIGNS = 40
 MOST_STEPS = 60
 
@@ -107,6 +108,7 @@ class Job(Frozen):
     cutting: CutSpec = CutSpec()
     pressing: PressSpec = PressSpec()
     price: PriceSpec = PriceSpec()
+    order: Order = Order()
     cut: CutRecord | None = None
     platen: str | None = None
     copies: int = Field(default=1, ge=1, le=1000)

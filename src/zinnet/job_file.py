@@ -68,6 +68,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     6: _same,
     7: _same,
     8: _same,
+    9: _same,
 }
 """How ``job.json`` of each older schema becomes the next one."""
 

@@ -62,10 +62,13 @@ def cards_of(presses: Sequence[GarmentPress], schedule: Schedule) -> tuple[Card,
 
 def quick_cards(presses: Sequence[GarmentPress], team: Team) -> tuple[Card, ...]:
     """Return the cards of a schedule by one rule, which is there soon."""
+    return cards_of(presses, quick_schedule(presses, team)) if run_works(presses) else ()
+
+
+def quick_schedule(presses: Sequence[GarmentPress], team: Team) -> Schedule:
+    """Return a schedule by one rule, which is there soon; of a job without work it is empty."""
     works = run_works(presses)
-    if not works:
-        return ()
     phases = all_at_once(works)
     most = len(works) if phases else QUICK_IN_WORK
     slots = dispatch(works, team, rule="farthest", most_in_work=most, phases=phases)
-    return cards_of(presses, Schedule(works, team, slots, 0))
+    return Schedule(works, team, slots, 0)

@@ -253,7 +253,14 @@ def hard_to_read(facts: Facts) -> Iterator[Finding]:
     """Too little contrast between a film and the blank, or between films that touch."""
     limits = read_toml("limits")
     least, same = limits["contrast"]["least_ratio"], limits["colour"]["same_as_blank_delta_e"]
-    blank = facts.blank.colour
+    for blank in dict.fromkeys((facts.blank.colour, *(line.colour for line in facts.job.order.lines))):
+        yield from _lost_on(facts, blank, least, same)
+    yield from _films_alike(facts, limits["contrast"]["films_ratio"])
+
+
+def _lost_on(facts: Facts, blank: str, least: float, same: float) -> Iterator[Finding]:
+    """Films that can hardly be read on one colour of the garments."""
+    against = "the blank" if blank == facts.blank.colour else f"garments in {blank}"
     for name, _, row in layer_rows(facts):
         if row.film is None or colour_difference(row.film.colour, blank) < same:
             continue
@@ -264,11 +271,10 @@ def hard_to_read(facts: Facts) -> Iterator[Finding]:
             mend = None if nearest is None else choose_film(row.colours[0], nearest.id, *row.colours[1:])
             yield found(
                 "hard-to-read",
-                f"{name}, {row.film.name}: {ratio:.2f} to 1 against the blank",
+                f"{name}, {row.film.name}: {ratio:.2f} to 1 against {against}",
                 f"less than {least:g} to 1 is hard to read from afar (WCAG 2 luminance; common practice)",
                 mend=None if mend is None or nearest is None else replace(mend, name=f"use {nearest.name}"),
             )
-    yield from _films_alike(facts, limits["contrast"]["films_ratio"])
 
 
 def _films_alike(facts: Facts, least: float) -> Iterator[Finding]:

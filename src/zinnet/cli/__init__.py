@@ -20,6 +20,7 @@ from zinnet.cli import (
     logbook,
     naming,
     nesting,
+    ordering,
     papers,
     photo,
     pressing,
@@ -94,12 +95,14 @@ for command in (
     pressing.recipe,
     naming.names,
     pricing.quote,
+    ordering.order,
     papers.sheet,
     papers.tags,
     programs.desktop,
 ):
     app.command()(command)
 app.command(name="testcut")(cutter.try_cut)
+stock.app.command(name="garments")(ordering.garments)
 stock.app.command(name="labels")(papers.stock_labels)
 app.add_typer(stock.app, name="stock")
 app.add_typer(asking.app, name="ask")

@@ -46,6 +46,7 @@ from zinnet.edits.nest import (
     take_back_cut,
     take_back_pass,
 )
+from zinnet.edits.order import set_order, set_order_lines
 from zinnet.edits.places import choose_place, choose_platen, place_at, record_readings, set_placement
 from zinnet.edits.press import choose_recipe, set_pressing
 from zinnet.edits.price import set_price
@@ -101,6 +102,8 @@ __all__ = [
     "set_name_field",
     "set_names",
     "set_nesting",
+    "set_order",
+    "set_order_lines",
     "set_placement",
     "set_pressing",
     "set_price",

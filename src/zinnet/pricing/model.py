@@ -19,11 +19,15 @@ def to_cent(amount: Decimal) -> Decimal:
 
 
 class StageTimes(Frozen):
-    """Time besides what is planned, in s: for a job, for each mat; and the share of cutting that is watched."""
+    """Time besides what is planned, in s: for a job, for each mat; and the share of cutting that is watched.
+
+    ``day_h`` is how many hours of a day are worked at a job.
+    """
 
     job_s: float = Field(ge=0, le=1e6)
     mat_s: float = Field(ge=0, le=1e6)
     attended_share: float = Field(ge=0, le=1)
+    day_h: float = Field(gt=0, le=24)
     source: str = ""
 
 

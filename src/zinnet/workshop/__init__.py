@@ -3,6 +3,7 @@
 from zinnet.cutting.settings import Blade, CutTest
 from zinnet.layers.films import Film, catalogue_films
 from zinnet.model import Frozen
+from zinnet.orders.model import BlankItem
 from zinnet.placement.guides import usual_finger_mm
 from zinnet.placement.place import Habits
 from zinnet.pressing.recipes import KeptRecipe, Pressed
@@ -21,6 +22,7 @@ class Workshop(Frozen):
     recipes: tuple[KeptRecipe, ...] = ()
     pressed: tuple[Pressed, ...] = ()
     made: tuple[Made, ...] = ()
+    garments: tuple[BlankItem, ...] = ()
 
     def film(self, film_id: str) -> Film | None:
         """Return a film by its id, or None where it is not in stock."""

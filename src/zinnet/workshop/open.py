@@ -2,6 +2,7 @@
 
 from zinnet.nesting.mats import check_machines
 from zinnet.workshop import Workshop, standard_workshop
+from zinnet.workshop.blank_stock import BlankStock
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.films import films_in_stock
 from zinnet.workshop.madebook import MadeBook
@@ -10,7 +11,7 @@ from zinnet.workshop.settings import read_habits
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
-BOOKS = ("stock", "tests", "blades", "recipes", "pressed", "made")
+BOOKS = ("stock", "tests", "blades", "recipes", "pressed", "made", "garments")
 """What of a workshop is held in its file."""
 
 
@@ -31,6 +32,7 @@ def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:
         "recipes": presses.recipes(),
         "pressed": presses.results(),
         "made": tuple(MadeBook(store).entries()),
+        "garments": BlankStock(store).items(),
     }
     return workshop.model_copy(update=held)
 

@@ -1,0 +1,52 @@
+"""The garments on the shelf: how many of each kind, size and colour are there, not pressed yet."""
+
+from pydantic import ValidationError
+
+from zinnet.errors import WorkshopError
+from zinnet.orders.model import BlankItem
+from zinnet.workshop.store import WorkshopStore
+
+
+class BlankStock:
+    """The garments on the shelf of a workshop."""
+
+    def __init__(self, store: WorkshopStore) -> None:
+        self._store = store
+
+    def items(self) -> tuple[BlankItem, ...]:
+        """Return all of them by kind; what can't be read any more is left out."""
+        from sqlalchemy import text
+
+        with self._store.open() as connection:
+            rows = connection.execute(text("SELECT number, item FROM garments ORDER BY number")).all()
+        found = []
+        for number, data in rows:
+            try:
+                found.append(BlankItem.model_validate_json(data).model_copy(update={"number": number}))
+            except ValidationError:
+                continue
+        return tuple(sorted(found, key=lambda one: (one.kind, one.number)))
+
+    def put(self, item: BlankItem) -> BlankItem:
+        """Say how many of a kind, size and colour are there; what was said of the same before is replaced."""
+        from sqlalchemy import text
+
+        with self._store.open() as connection:
+            row = {"kind": item.kind, "size": item.size, "colour": item.colour, "item": item.model_dump_json()}
+            number = connection.execute(
+                text(
+                    "INSERT INTO garments (kind, size, colour, item) VALUES (:kind, :size, :colour, :item) "
+                    "ON CONFLICT (kind, size, colour) DO UPDATE SET item = :item RETURNING number"
+                ),
+                row,
+            ).scalar_one()
+        return item.model_copy(update={"number": number})
+
+    def take(self, number: int, count: int) -> BlankItem:
+        """Take some of them off the shelf. Raises :class:`WorkshopError` where there are not so many."""
+        item = next((one for one in self.items() if one.number == number), None)
+        if item is None:
+            raise WorkshopError(f"There are no garments with the number {number}; zinnet stock garments shows all.")
+        if not 0 <= count <= item.count:
+            raise WorkshopError(f"There are {item.count} of {item.kind} {item.size}; {count} can't be taken.")
+        return self.put(item.model_copy(update={"count": item.count - count}))
