@@ -1,8 +1,6 @@
 """What an order needs: garments and film against what is there, what is to be bought, and when it can be done."""
 
-import csv
 import datetime
-import io
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -224,15 +222,6 @@ class Ordered:
             )
         begun = "today" if spare == 0 else f"on {self.begin}"
         return f"{work}: done by {order.due.isoformat()} where it is begun {begun} at the latest."
-
-
-def shopping_csv(ordered: Ordered) -> str:
-    """Return the shopping list as CSV."""
-    text = io.StringIO()
-    writer = csv.writer(text, lineterminator="\n")
-    writer.writerow(("what", "how much", f"about, {ordered.costing.prices.currency}"))
-    writer.writerows((one.what, one.amount, one.cost) for one in ordered.shopping)
-    return text.getvalue()
 
 
 def needs_table(ordered: Ordered) -> list[tuple[str, str, str, str]]:

@@ -16,10 +16,11 @@ from zinnet.costing import Costing
 from zinnet.document import Document
 from zinnet.edits import set_copies, set_nesting, set_order, set_order_lines, set_placement, set_pressing
 from zinnet.errors import ZinnetError
-from zinnet.ordered import Ordered, needs_table, shopping_csv
+from zinnet.ordered import Ordered, needs_table
 from zinnet.orders.model import BlankItem, OrderLine
 from zinnet.orders.reading import read_order_csv
 from zinnet.pricing.model import usual_prices
+from zinnet.reports.shopping_list import shopping_csv
 from zinnet.workshop.blank_stock import BlankStock
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.store import WorkshopStore
@@ -140,7 +141,7 @@ def test_the_shopping_list_prices_what_is_missing():
         ("Tee, adult M, sand", "2", Decimal("9.00")),
         ("Tee, youth M, navy", "4", Decimal("18.00")),
     ]
-    rows = list(csv.reader(io.StringIO(shopping_csv(order))))
+    rows = list(csv.reader(io.StringIO(shopping_csv(order.shopping, "EUR"))))
     assert rows[0] == ["what", "how much", "about, EUR"]
     assert [tuple(row) for row in rows[1:]] == [(one.what, one.amount, str(one.cost)) for one in order.shopping]
 

@@ -92,14 +92,13 @@ def _day(text: str) -> datetime.date:
 
 def _write_list(path: Path, ordered: Any, today: datetime.date) -> None:
     from zinnet.files import write_whole
-    from zinnet.ordered import shopping_csv
-    from zinnet.reports.shopping_list import shopping_pdf
+    from zinnet.reports.shopping_list import shopping_csv, shopping_pdf
 
+    money = ordered.costing.prices.currency
     if path.suffix.lower() == ".csv":
-        write_whole(path, shopping_csv(ordered).encode())
+        write_whole(path, shopping_csv(ordered.shopping, money).encode())
     elif path.suffix.lower() == ".pdf":
-        rows = [(one.what, one.amount, one.cost) for one in ordered.shopping]
-        title, money = ordered.facts.job.title, ordered.costing.prices.currency
-        write_whole(path, shopping_pdf(title, rows, money, ordered.due_said(today)))
+        title = ordered.facts.job.title
+        write_whole(path, shopping_pdf(title, ordered.shopping, money, ordered.due_said(today)))
     else:
         raise ZinnetError(f"A shopping list is written as .pdf or .csv, not as {path.suffix or path.name}; rename it.")

@@ -1,15 +1,25 @@
-"""The shopping list on paper."""
+"""The shopping list, on paper and as CSV."""
 
+import csv
+import io
 from collections.abc import Sequence
 from decimal import Decimal
 
+from zinnet.ordered import Bought
 from zinnet.reports.pages import Sheet
 
-Row = tuple[str, str, Decimal]
+
+def shopping_csv(rows: Sequence[Bought], currency: str) -> str:
+    """Return the list as CSV."""
+    text = io.StringIO()
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow(("what", "how much", f"about, {currency}"))
+    writer.writerows((one.what, one.amount, one.cost) for one in rows)
+    return text.getvalue()
 
 
-def shopping_pdf(title: str, rows: Sequence[Row], currency: str, said: str) -> bytes:
-    """Return the list of (what, how much, about what it costs), each with a box to tick."""
+def shopping_pdf(title: str, rows: Sequence[Bought], currency: str, said: str) -> bytes:
+    """Return the list on paper, each line with a box to tick."""
     sheet = Sheet(f"{title}: to buy")
     sheet.head(f"To buy for: {title}")
     sheet.say(said)
@@ -18,11 +28,11 @@ def shopping_pdf(title: str, rows: Sequence[Row], currency: str, said: str) -> b
         return sheet.pdf()
     sheet.table(
         ("What", "How much", f"About, {currency}"),
-        [(what, amount, f"{cost:.2f}") for what, amount, cost in rows],
+        [(one.what, one.amount, f"{one.cost:.2f}") for one in rows],
         widths=(200, 215, 90),
         ticks=True,
         right=(2,),
     )
-    total = sum((cost for _, _, cost in rows), Decimal(0))
+    total = sum((one.cost for one in rows), Decimal(0))
     sheet.say(f"About {total:.2f} {currency} in all.")
     return sheet.pdf()

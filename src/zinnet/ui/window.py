@@ -34,6 +34,7 @@ from zinnet.ui.cut.bench import CutBench
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.menus import Menus
 from zinnet.ui.names.page import NamesPage
+from zinnet.ui.order.page import OrderPage
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
 from zinnet.ui.papers import Papers
 from zinnet.ui.press.bench import PressBench
@@ -95,7 +96,8 @@ class MainWindow(QMainWindow):
         self.sizes.opened.connect(self._show_size)
         self.compare = CompareView(session)
         self.names = NamesPage(session)
-        for page in (self.sizes, self.names, self.compare):
+        self.order = OrderPage(session)
+        for page in (self.sizes, self.names, self.order, self.compare):
             self.table.addWidget(page)
         self.page = "table"
         self.pages = PageBar(self.table, FIT_PAGES)
@@ -200,7 +202,9 @@ class MainWindow(QMainWindow):
 
     def _show_table(self) -> None:
         empty = not self.session.has_artwork and self.station not in ("measure", "log")
-        on_page = {"sizes": self.sizes, "names": self.names, "compare": self.compare}.get(self.page)
+        on_page = {"sizes": self.sizes, "names": self.names, "order": self.order, "compare": self.compare}.get(
+            self.page
+        )
         self.table.setCurrentWidget(self.welcome if empty else on_page or self.view)
         self.pages.setVisible(self.station == "fit" and not empty)
         self.pages.select(self.page)
@@ -209,12 +213,12 @@ class MainWindow(QMainWindow):
         self.rule.setVisible(not empty and self.station not in NO_RULE and on_page is None)
 
     def show_page(self, page: str) -> None:
-        """Show the design on the table, on all sizes, with all names, or beside another choice."""
+        """Show the design on the table, on all sizes, with all names, as an order, or beside another choice."""
         self.page = page
         self._show_table()
 
     def open_page(self, page: str) -> None:
-        """Show the sizes, the names, or two choices side by side."""
+        """Show the sizes, the names, the order, or two choices side by side."""
         self.go_to("fit")
         self.show_page(page)
 

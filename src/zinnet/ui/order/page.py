@@ -1,0 +1,184 @@
+"""The page of the order: what is asked for and what is there at the left, time and price at the right."""
+
+import datetime
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QLabel, QSizePolicy, QTableWidgetItem, QVBoxLayout
+
+from zinnet.ordered import GarmentNeed
+from zinnet.orders.model import BlankItem
+from zinnet.quote import quote_csv
+from zinnet.reports.quote_sheet import quote_pdf
+from zinnet.reports.shopping_list import shopping_csv, shopping_pdf
+from zinnet.ui.card_page import CardPage
+from zinnet.ui.order.lines import OrderLines
+from zinnet.ui.order.price import PricePanel
+from zinnet.ui.order.worked_out import WorkedOut, work_out
+from zinnet.ui.rows import make_button, make_table
+from zinnet.ui.session import Session
+from zinnet.ui.theme import PLAIN, font
+from zinnet.units import write_seconds
+from zinnet.workshop.blank_stock import BlankStock
+from zinnet.workshop.prices import read_prices
+
+NEEDS = ("What", "Needed", "There", "To buy")
+LIST_FILTER = "Lists (*.pdf *.csv)"
+ROW = Qt.ItemDataRole.UserRole
+
+
+class OrderPage(CardPage):
+    """The order of the job on the table."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__("Order and price")
+        self.session = session
+        self.found: WorkedOut | None = None
+        self.lines = OrderLines(session)
+        self.needs = make_table("What it needs, and what is there", NEEDS, narrow=(1, 2, 3))
+        self.needs.setToolTip("Return or a double click on a garment says how many are there")
+        self.needs.itemActivated.connect(lambda item: self.ask_there(item.row()))
+        self.spans = QLabel()
+        self.spans.setWordWrap(True)
+        self.due = QLabel()
+        self.due.setWordWrap(True)
+        self.price = PricePanel(session)
+        self.buy = make_button("Shopping list ...", "Write what is to be bought, as PDF or CSV", self.choose_shopping)
+        self.quote = make_button("Quote ...", "Write what the customer pays, as PDF or CSV", self.choose_quote)
+        self._lay_out()
+        session.plan_changed.connect(self.follow)
+
+    def _lay_out(self) -> None:
+        left, right = QVBoxLayout(), QVBoxLayout()
+        left.addWidget(_head("Ordered"))
+        left.addWidget(self.lines, 3)
+        left.addWidget(_head("Needed and there"))
+        left.addWidget(self.needs, 3)
+        row = QHBoxLayout()
+        row.addWidget(self.buy)
+        row.addStretch(1)
+        left.addLayout(row)
+        right.addWidget(_head("Time"))
+        for label in (self.spans, self.due):
+            label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+            right.addWidget(label)
+        right.addWidget(_head("Price"))
+        right.addWidget(self.price, 1)
+        row = QHBoxLayout()
+        row.addWidget(self.quote)
+        row.addStretch(1)
+        right.addLayout(row)
+        body = QHBoxLayout()
+        body.setSpacing(20)
+        body.addLayout(left, 6)
+        body.addLayout(right, 6)
+        self.column.setContentsMargins(18, 46, 18, 14)
+        self.column.addLayout(body, 1)
+
+    # showing it
+
+    def look(self) -> object:
+        """Return what the page depends on."""
+        plan = self.session.plan
+        return plan.job, plan.mats, self.session.workshop.garments, self.session.workshop.stock
+
+    def show_plan(self) -> None:
+        """Work the order out beside the window, then show it; what has changed meanwhile is worked out again."""
+        plan, today = self.session.plan, datetime.date.today()
+        self.lines.show_order()
+
+        def show(found: WorkedOut) -> None:
+            if plan is self.session.plan:
+                self._show(found)
+
+        self.session.background.run(
+            lambda: work_out(plan, read_prices(), today), show, lambda error: self.session.said.emit(str(error))
+        )
+
+    def _show(self, found: WorkedOut) -> None:
+        self.found = found
+        self.lines.show_hours(found.costing.prices.time.day_h)
+        self.note.setText(
+            " ".join(found.remarks)
+            or "Without lines every size has the colour of the blank; a line asks for so many of a size and a colour."
+        )
+        self.needs.setRowCount(len(found.needs))
+        for row, cells in enumerate(found.needs):
+            for column, text in enumerate(cells):
+                cell = QTableWidgetItem(text)
+                cell.setToolTip(text)
+                self.needs.setItem(row, column, cell)
+        self.spans.setText("; ".join(f"{span.name} {write_seconds(span.seconds)}" for span in found.spans))
+        self.spans.setVisible(bool(found.spans))
+        self.due.setText(found.due)
+        self.price.show_price(found)
+        self.quote.setEnabled(found.priced is not None)
+
+    # what is there
+
+    def ask_there(self, row: int) -> None:
+        """Ask how many of the garments of a row are there."""
+        need = self._garment(row)
+        if need is None:
+            return
+        count, given = QInputDialog.getInt(self, need.said, "How many are there?", need.there, 0, 100_000)
+        if given:
+            self.say_there(row, count)
+
+    def say_there(self, row: int, count: int) -> None:
+        """Write down how many of the garments of a row are there."""
+        need = self._garment(row)
+        if need is not None:
+            line = need.line
+            item = BlankItem(kind=need.kind, size=line.size, colour=line.colour, name=line.name, count=count)
+            self.session.use_books(lambda store: BlankStock(store).put(item))
+
+    def _garment(self, row: int) -> GarmentNeed | None:
+        known = () if self.found is None else self.found.garments
+        return known[row] if 0 <= row < len(known) else None
+
+    # papers
+
+    def choose_shopping(self) -> None:
+        """Ask where to write the shopping list."""
+        name, _ = QFileDialog.getSaveFileName(self, "The shopping list", "to-buy.pdf", LIST_FILTER)
+        if name:
+            self.write_shopping(Path(name))
+
+    def write_shopping(self, path: Path) -> None:
+        """Write the shopping list beside the window."""
+        found = self.found
+        if found is None:
+            return
+        title, money, as_csv = self.session.job.title, found.costing.prices.currency, path.suffix.lower() == ".csv"
+
+        def make() -> bytes:
+            if as_csv:
+                return shopping_csv(found.shopping, money).encode()
+            return shopping_pdf(title, found.shopping, money, found.due)
+
+        self.session.write_file(path, make, f"The shopping list is in {path}.")
+
+    def choose_quote(self) -> None:
+        """Ask where to write the quote."""
+        name, _ = QFileDialog.getSaveFileName(self, "The quote", "quote.pdf", LIST_FILTER)
+        if name:
+            self.write_quote(Path(name))
+
+    def write_quote(self, path: Path) -> None:
+        """Write the quote beside the window."""
+        if self.found is None:
+            return
+        costing, as_csv = self.found.costing, path.suffix.lower() == ".csv"
+        self.session.write_file(
+            path,
+            lambda: quote_csv(costing).encode() if as_csv else quote_pdf(costing),
+            f"The quote is in {path}.",
+        )
+
+
+def _head(text: str) -> QLabel:
+    head = QLabel(text)
+    head.setFont(font(PLAIN, bold=True))
+    head.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
+    return head

@@ -1,0 +1,106 @@
+"""What the order costs and is sold for: what goes into it, its price, and what would make it cheaper."""
+
+from decimal import Decimal, InvalidOperation
+
+from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QTableWidgetItem, QVBoxLayout, QWidget
+
+from zinnet.costing import Costing
+from zinnet.edits import set_price
+from zinnet.pricing.sums import Priced
+from zinnet.ui.card_page import small
+from zinnet.ui.order.worked_out import WorkedOut
+from zinnet.ui.rows import make_table
+from zinnet.ui.session import Session
+
+FIELDS = (
+    ("blank", "A blank"),
+    ("hour", "An hour"),
+    ("mark_up_percent", "Mark-up, %"),
+    ("tax_percent", "Tax, %"),
+)
+MOST_SAVINGS = 3
+
+
+class PricePanel(QWidget):
+    """Cost and price of the order."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.table = make_table("What it costs, and what it is sold for", ("What", "Reckoned", "Amount"), narrow=(0, 2))
+        self.total = QLabel()
+        self.total.setWordWrap(True)
+        self.cheaper = small("")
+        self.fields: dict[str, QLineEdit] = {}
+        grid = QGridLayout()
+        for number, (name, said) in enumerate(FIELDS):
+            field = QLineEdit()
+            field.setAccessibleName(said)
+            field.setToolTip(f"{said}: for this job; empty for what the price list says")
+            field.editingFinished.connect(lambda name=name, said=said: self._take(name, said))
+            label = QLabel(said)
+            label.setProperty("quiet", True)
+            label.setBuddy(field)
+            grid.addWidget(label, 0, number)
+            grid.addWidget(field, 1, number)
+            self.fields[name] = field
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(self.table, 1)
+        column.addWidget(self.total)
+        column.addLayout(grid)
+        column.addWidget(self.cheaper)
+
+    def show_price(self, found: WorkedOut) -> None:
+        """Show cost and price."""
+        costing, priced = found.costing, found.priced
+        self._show_fields(costing)
+        self.table.setRowCount(0)
+        self.cheaper.setText("")
+        if priced is None:
+            self.total.setText("The price is known once the pieces are nested.")
+            return
+        rows = [(item.name, item.basis, f"{item.amount:.2f}") for item in priced.items]
+        self.table.setRowCount(len(rows))
+        for row, cells in enumerate(rows):
+            for column, text in enumerate(cells):
+                cell = QTableWidgetItem(text)
+                cell.setToolTip(text)
+                self.table.setItem(row, column, cell)
+        self.table.resizeRowsToContents()
+        self.total.setText(_said(priced, costing.prices.currency))
+        self.cheaper.setText(
+            "\n".join(f"Cheaper by {one.amount:.2f}: {one.said}." for one in found.savings[:MOST_SAVINGS])
+        )
+
+    def _show_fields(self, costing: Costing) -> None:
+        spec, prices = self.session.job.price, costing.prices
+        usual = {
+            "blank": prices.blank_price(self.session.job.blank.kind),
+            "hour": prices.hour,
+            "mark_up_percent": prices.mark_up_percent,
+            "tax_percent": prices.tax_percent,
+        }
+        for name, field in self.fields.items():
+            field.setPlaceholderText(f"{usual[name]:f}")
+            if not field.hasFocus():
+                asked = getattr(spec, name)
+                field.setText("" if asked is None else f"{asked:f}")
+
+    def _take(self, name: str, said: str) -> None:
+        text = self.fields[name].text().strip().replace(",", ".")
+        try:
+            amount = Decimal(text) if text else None
+        except InvalidOperation:
+            amount = Decimal("NaN")
+        if amount is not None and (not amount.is_finite() or amount < 0):
+            self.session.said.emit(f"{said}: “{text}” is no amount; type it like 12.50.")
+            return
+        if getattr(self.session.job.price, name) != amount:
+            self.session.apply(set_price(said.removesuffix(", %").lower(), **{name: amount}))
+
+
+def _said(priced: Priced, money: str) -> str:
+    lines = "; ".join(f"{one.line.count} x {one.line.name} at {one.price:.2f}" for one in priced.lines[:6])
+    more = f"; and {len(priced.lines) - 6} more" if len(priced.lines) > 6 else ""
+    return f"Costs {priced.cost:.2f}, sold for {priced.net:.2f} {money}, with tax {priced.gross:.2f}: {lines}{more}."

@@ -1,0 +1,111 @@
+"""The page of the order in the real window: lines, what is there, time and price, and its papers."""
+
+import csv
+import datetime
+from decimal import Decimal
+
+import pypdfium2
+import pytest
+
+from zinnet.costing import Costing
+from zinnet.orders.model import OrderLine
+from zinnet.pricing.model import usual_prices
+from zinnet.workshop.store import WorkshopStore
+
+
+@pytest.fixture
+def page(demo, qtbot, tmp_path):
+    demo.session.use_store(WorkshopStore(tmp_path / "workshop.sqlite"))
+    demo.open_page("order")
+    qtbot.waitUntil(lambda: demo.order.found is not None and demo.order.found.priced is not None)
+    return demo.order
+
+
+def settled(page, qtbot, test):
+    qtbot.waitUntil(lambda: page.found is not None and test(page.found), timeout=8000)
+
+
+def test_it_shows_what_the_costing_says(page):
+    priced = Costing(page.session.plan, usual_prices()).priced
+    amounts = [page.price.table.item(row, 2).text() for row in range(page.price.table.rowCount())]
+    assert amounts == [f"{item.amount:.2f}" for item in priced.items]
+    assert f"Costs {priced.cost:.2f}, sold for {priced.net:.2f}" in page.price.total.text()
+    assert "no due date" in page.due.text()
+
+
+def test_lines_are_added_changed_and_taken_out(page, qtbot):
+    page.lines.add_line()
+    settled(page, qtbot, lambda found: len(page.session.job.order.lines) == 1)
+    assert page.session.job.order.lines[0].count == 4
+    page.lines.table.cellWidget(0, 3).setValue(6)
+    settled(page, qtbot, lambda found: page.session.job.copies == 6)
+    page.lines.add_line()
+    settled(page, qtbot, lambda found: len(page.session.plan.garments) == 2)
+    page.lines.table.setCurrentCell(1, 0)
+    page.lines.drop_line()
+    settled(page, qtbot, lambda found: len(page.session.plan.garments) == 1)
+    page.session.undo()
+    assert len(page.session.job.order.lines) == 2
+
+
+def test_what_is_there_is_written_down_and_what_is_missing_bought(page, qtbot, tmp_path):
+    page.say_there(0, 3)
+    settled(page, qtbot, lambda found: found.garments[0].there == 3)
+    assert [page.needs.item(0, column).text() for column in (1, 2, 3)] == ["4", "3", "1"]
+    for name in ("buy.csv", "buy.pdf"):
+        page.write_shopping(tmp_path / name)
+        qtbot.waitUntil((tmp_path / name).exists, timeout=8000)
+    rows = list(csv.reader((tmp_path / "buy.csv").open()))
+    assert rows[1][1:] == ["1", "4.50"]
+    assert rows[1][0] in pypdfium2.PdfDocument(tmp_path / "buy.pdf")[0].get_textpage().get_text_range()
+
+
+def test_the_due_date_is_typed_and_a_wrong_one_refused(page, qtbot):
+    heard = []
+    page.session.said.connect(heard.append)
+    page.lines.due.setText("the day after")
+    page.lines.due.editingFinished.emit()
+    assert "is no date" in heard[-1]
+    page.lines.due.setText("2999-12-01")
+    page.lines.due.editingFinished.emit()
+    assert page.session.job.order.due == datetime.date(2999, 12, 1)
+    settled(page, qtbot, lambda found: "done by 2999-12-01" in found.due)
+
+
+def test_prices_of_the_job_are_typed_and_the_quote_follows(page, qtbot, tmp_path):
+    field = page.price.fields["mark_up_percent"]
+    field.setText("100")
+    field.editingFinished.emit()
+    settled(page, qtbot, lambda found: found.priced.mark_up_percent == Decimal(100))
+    page.write_quote(tmp_path / "quote.csv")
+    qtbot.waitUntil((tmp_path / "quote.csv").exists, timeout=8000)
+    assert str(page.found.priced.gross) in (tmp_path / "quote.csv").read_text()
+    heard = []
+    page.session.said.connect(heard.append)
+    field.setText("a lot")
+    field.editingFinished.emit()
+    assert "is no amount" in heard[-1]
+
+
+def test_a_table_is_read(page, qtbot, tmp_path):
+    (tmp_path / "order.csv").write_text("size,colour,name,count\nadult-l,#1f2a44,navy,2\n")
+    page.lines.read(tmp_path / "order.csv")
+    settled(
+        page,
+        qtbot,
+        lambda found: (
+            page.session.job.order.lines == (OrderLine(size="adult-l", colour="#1f2a44", name="navy", count=2),)
+        ),
+    )
+    heard = []
+    page.session.said.connect(heard.append)
+    page.lines.read(tmp_path / "none.csv")
+    assert "can't be read" in heard[-1]
+
+
+def test_the_job_sheet_and_the_tags_are_written_from_the_menu(page, qtbot, tmp_path):
+    page.window().papers.write_job_sheet(tmp_path / "sheet.pdf")
+    page.window().papers.write_care_tags(tmp_path / "tags.pdf", "a4-3x8", 2)
+    qtbot.waitUntil(lambda: (tmp_path / "sheet.pdf").exists() and (tmp_path / "tags.pdf").exists(), timeout=8000)
+    assert page.session.job.title in pypdfium2.PdfDocument(tmp_path / "sheet.pdf")[0].get_textpage().get_text_range()
+    assert "Wait 24 hours" in pypdfium2.PdfDocument(tmp_path / "tags.pdf")[0].get_textpage().get_text_range()
