@@ -4,9 +4,16 @@ import pytest
 
 from tests.helpers import nested
 from zinnet.cut_files import write_cut_files
-from zinnet.demo import DEMOS, demo_document
+from zinnet.demo import DEMOS, SHIPPED, demo_document, demo_shelf
+from zinnet.demo_files import write_walk
+from zinnet.demo_shelf import demo_store
+from zinnet.demo_walk import LANTERN_MAKERS, STEWARDS, WALK_JOBS
+from zinnet.document import Document
 from zinnet.export import fit_json, plan_json
+from zinnet.nesting.verify import faults
 from zinnet.placement.arrange import Arc, Rows
+from zinnet.workshop import standard_workshop
+from zinnet.workshop.open import with_books
 
 
 @pytest.mark.parametrize("name", DEMOS)
@@ -40,3 +47,71 @@ def test_the_blankets_flock_lies_one_way():
     document = nested(demo_document(name="blanket"))
     turns = {placed.turn_deg % 360 for mat in document.plan.mats for placed in mat.layout.placed}
     assert turns == {0.0}
+
+
+@pytest.mark.parametrize("name", SHIPPED)
+def test_a_nest_that_ships_is_that_of_its_demo(name):
+    plan = demo_document(name=name).plan
+    assert plan.is_nested
+    assert [fault for nest in plan.nests for fault in faults(nest.task, nest.layout)] == []
+    assert not any(nest.layout.unplaced for nest in plan.nests)
+
+
+def test_the_walk_is_what_the_parade_needs():
+    plans = {name: demo_document(name=name).plan for name in WALK_JOBS}
+    stewards, band, jars = plans["stewards"], plans["band"], plans["jars"]
+    assert len(stewards.garments) == len(STEWARDS) == 7
+    assert sum(one.copies for one in stewards.garments) == sum(line.count for line in stewards.job.order.lines)
+    assert [row.film.name for row in stewards.first.stack.in_press_order] == ["Cream", "Amber", "Mint"]
+    assert {pair.rule.method for pair in stewards.first.stack.pairs} == {"lap"}
+    zips = [spot for panel in band.blank.panels for spot in panel.keep_outs if spot.kind == "zip"]
+    assert zips
+    assert {design.panel.id for design in band.garments[0].designs} == {"front", "back"}
+    assert {row.film.kind for row in plans["children"].layers} == {"glitter"}
+    assert isinstance(plans["caps"].placement.arrangement, Arc)
+    assert [one.words for one in plans["names"].named] == list(LANTERN_MAKERS)
+    assert {row.film.kind for row in plans["blanket"].layers} == {"flock"}
+    assert jars.placement.panel.seen == "through-glass"
+    assert all(nest.mirrored for nest in jars.nests)
+    assert {row.film.kind for row in jars.layers} == {"adhesive"}
+
+
+def test_the_last_of_a_roll_is_short_and_scraps_save_the_day():
+    plan = demo_document(name="caps").plan
+    kinds = {mat.item.kind for mat in plan.mats}
+    assert "scrap" in kinds
+    on_roll = sum(len(mat.layout.placed) for mat in plan.mats if mat.item.kind == "roll")
+    assert on_roll < plan.job.copies
+    roll = next(item for item in demo_shelf().stock if item.film == "lemon" and item.kind == "roll")
+    rolls_only = plan.workshop.model_copy(update={"stock": (roll,)})
+    document = Document(rolls_only, plan.job)
+    assert any(nest.layout.unplaced for nest in nested(document, seconds=1.5).plan.nests)
+
+
+def test_every_station_has_something_real_in_the_walk(tmp_path):
+    store = demo_store(tmp_path)
+    workshop = with_books(standard_workshop(), store)
+    plan = demo_document(workshop, "stewards").plan
+    assert plan.blank.measured
+    assert plan.artwork is not None
+    assert plan.placement is not None
+    assert plan.layers
+    assert plan.mats
+    assert plan.loads[0].duration.seconds > 0
+    assert all(press.steps for press in plan.presses)
+    assert workshop.made
+    assert workshop.garments
+    assert workshop.stock
+
+
+def test_every_job_of_the_walk_is_written_with_its_papers(tmp_path, monkeypatch):
+    monkeypatch.setattr("zinnet.demo_files.WALK_JOBS", {name: WALK_JOBS[name] for name in ("caps", "names")})
+    titles = []
+    written = write_walk(tmp_path, titles.append)
+    assert titles == ["Lantern bearers' caps", "Lantern makers' bags"]
+    for name in ("caps", "names"):
+        names = {path.name for path in (tmp_path / name).iterdir()}
+        assert {"job-sheet.pdf", "quote.pdf", "quote.csv", "to-buy.pdf", "care-tags.pdf", f"{name}.zinnet"} <= names
+        assert any(path.suffix == ".svg" for path in (tmp_path / name).iterdir())
+    assert (tmp_path / "names" / "names.pdf").exists()
+    assert (tmp_path / "scrap-labels.pdf") in written

@@ -6,6 +6,7 @@ from decimal import Decimal
 from fractions import Fraction
 from functools import cached_property
 
+from zinnet.blanks.catalogue import blank_kind
 from zinnet.facts import Facts
 from zinnet.pressing.recipes import Pressed
 from zinnet.pressing.schedule.model import Task
@@ -90,7 +91,9 @@ class Costing:
         kind = self.facts.job.blank.kind
         each = self.prices.blank_price(kind) if asked is None else asked
         count = sum(line.count for line in self.lines)
-        yield Item("blanks", self.facts.blank.name, f"{count} at {each:.2f}", to_cent(each * count), self._counts())
+        several = len(self.facts.garments) > 1
+        name = blank_kind(kind).name if several else self.facts.blank.name
+        yield Item("blanks", name, f"{count} at {each:.2f}", to_cent(each * count), self._counts())
 
     def _counts(self) -> tuple[Fraction, ...]:
         return tuple(Fraction(line.count) for line in self.lines)

@@ -11,16 +11,16 @@ from zinnet.artwork.tracing.trace import TraceSpec
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
 from zinnet.demo_shelf import badges_job, demo_stock
+from zinnet.demo_walk import WALK_JOBS
 from zinnet.document import Document
 from zinnet.job import Design, FamilyMember, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
-from zinnet.names.model import NameList, NameRow
 from zinnet.nesting.model import Layout, NestSpec
 from zinnet.nesting.run import nest_all
 from zinnet.steps.model import Join, Thicken
 from zinnet.workshop import Workshop, standard_workshop
 
-SHIPPED = ("tees", "shelf")
+SHIPPED = ("tees", "shelf", *WALK_JOBS)
 """The demos whose nests ship with Zinnet."""
 ARTWORK = "moth-and-lantern.svg"
 MEASURED = {"chest": 530.0, "length": 730.0, "neck_width": 180.0, "neck_drop": 100.0, "sleeve": 210.0}
@@ -46,38 +46,12 @@ def demo_document(workshop: Workshop | None = None, name: str = "tees") -> Docum
     """Return one of the demos, opened, with the nests that ship with it."""
     workshop = workshop or standard_workshop()
     if name in FROM_SHELF:
-        labelled = tuple(item.model_copy(update={"number": k}) for k, item in enumerate(demo_stock(), start=1))
-        workshop = workshop.model_copy(update={"stock": labelled})
+        workshop = demo_shelf(workshop)
     document = Document(workshop, DEMOS[name][1]())
     if name in SHIPPED:
         for key, row in json.loads(read_bytes("demo", "layouts.json")).items():
             document.keep_layout(key, Layout.model_validate(row))
     return document
-
-
-def caps_job() -> Job:
-    """Return the lantern bearers' caps: letters along the brim's own curve."""
-    return _one(
-        "Lantern bearers' caps",
-        "lantern-word.svg",
-        BlankSpec(
-            kind="cap",
-            size="one",
-            measured=_measured(brim_width=181.0, brim_rise=26.0, height=116.0, brim=68.0),
-            colour="#7a3b2e",
-        ),
-        copies=6,
-    )
-
-
-def blanket_job() -> Job:
-    """Return the drummers' blanket: a flock moth in staggered rows."""
-    job = _one(
-        "Drummers' blanket",
-        "moth.svg",
-        BlankSpec(kind="blanket", size="one", measured=_measured(width=1300.0, height=1550.0), colour="#c9bb9a"),
-    )
-    return job.model_copy(update={"layers": LayersSpec(films=(FilmChoice(colour="#4f6b35", film="moss-flock"),))})
 
 
 def sash_job() -> Job:
@@ -89,6 +63,12 @@ def sash_job() -> Job:
         copies=2,
     )
     return job.model_copy(update={"nesting": NestSpec(mat="12x24in")})
+
+
+def demo_shelf(workshop: Workshop | None = None) -> Workshop:
+    """Return a workshop with what lies on the demo's shelf."""
+    labelled = tuple(item.model_copy(update={"number": k}) for k, item in enumerate(demo_stock(), start=1))
+    return (workshop or standard_workshop()).model_copy(update={"stock": labelled})
 
 
 def hoodies_job() -> Job:
@@ -140,24 +120,6 @@ def name_job() -> Job:
     return _made("Drummers' tees", OutlinedNameArt(name=name), "tee", "adult-m", colour="#8a2f3c")
 
 
-def names_job() -> Job:
-    """Return the lantern makers' bags, with 24 names."""
-    text = TextSpec(text="{name}", font="dancing-script", colour="#8a2f3c")
-    blank = BlankSpec(kind="tote", size="one", measured=_measured(width=241.3), colour="#e6dcc4")
-    design = Design(source=TextArt(text=text), steps=(Join(), Thicken(least_mm=1.2)))
-    names = NameList(columns=("name",), rows=tuple(NameRow(values=(name,)) for name in LANTERN_MAKERS))
-    mat = NestSpec(mat="12x24in")
-    return Job(title="Lantern makers' bags", blank=blank, designs=(design,), names=names, nesting=mat)
-
-
-LANTERN_MAKERS = (
-    "Alder", "Briony", "Clover", "Dapple", "Elowen", "Fennel", "Gable", "Hazeldine",
-    "Ivy", "Juniper", "Kestrel", "Larkin", "Merrow", "Nettle", "Oriel", "Pip",
-    "Quill", "Rosalind", "Sorrel", "Thistledown", "Umber", "Vesper", "Willowby", "Yarrow",
-)  # fmt: skip
-"""Invented names for the demo."""
-
-
 def _made(title: str, source: Source, kind: str, size: str, *, colour: str) -> Job:
     return Job(title=title, blank=BlankSpec(kind=kind, size=size, colour=colour), designs=(Design(source=source),))
 
@@ -172,20 +134,20 @@ def _one(title: str, artwork: str, blank: BlankSpec, copies: int = 1) -> Job:
 
 
 DEMOS: dict[str, tuple[str, Callable[[], Job]]] = {
+    **WALK_JOBS,
     "tees": ("Stewards' tees", demo_job),
     "hoodies": ("Band hoodies, six sizes", hoodies_job),
-    "caps": ("Lantern bearers' caps", caps_job),
     "sash": ("Parade marshal's sash", sash_job),
-    "blanket": ("Drummers' blanket", blanket_job),
     "tracing": ("Children's tees, a traced painting", tracing_job),
     "text": ("Tote bags, a joined script", text_job),
     "word": ("Band hoodies, a word through the moon", word_job),
     "name": ("Drummers' tees, an outlined name", name_job),
-    "names": ("Lantern makers' bags, 24 names", names_job),
     "shelf": ("Children's badges, from scraps", badges_job),
 }
 """Every demo: what the menu calls it, and its job."""
-FROM_SHELF = ("shelf",)
+FIRST_DEMO = "stewards"
+"""The one that is opened where none is named."""
+FROM_SHELF = ("shelf", "caps")
 """The demos that are cut from the demo's own shelf."""
 
 

@@ -11,7 +11,9 @@ from zinnet.geometry.region import Region, as_region
 from zinnet.job import Design, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
 from zinnet.nesting.model import NestSpec
+from zinnet.orders.model import BlankItem
 from zinnet.placement.place import PlacementSpec
+from zinnet.workshop.blank_stock import BlankStock
 from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
@@ -67,10 +69,35 @@ def demo_stock() -> tuple[StockItem, ...]:
             place="folder 1",
         ),
         StockItem(film="mint", kind="sheet", width_mm=305, length_mm=305, count=3, price_m2=27.0, place="folder 2"),
+        StockItem(
+            film="lemon", kind="roll", width_mm=305, length_mm=52, price_m2=24.5, place="tube A", note="the last of it"
+        ),
+        StockItem(
+            film="lemon",
+            kind="scrap",
+            width_mm=140,
+            length_mm=210,
+            outline=_scrap(210, 140, [(168, 54, 34)]),
+            price_m2=24.5,
+            place="folder 1",
+            note="left of the summer walk",
+        ),
         StockItem(film="moonlight", kind="roll", width_mm=500, length_mm=940, price_m2=38.0, place="tube B"),
         StockItem(film="moss-flock", kind="roll", width_mm=500, length_mm=1500, price_m2=46.0, place="tube B"),
         StockItem(film="reed-pattern", kind="sheet", width_mm=305, length_mm=480, price_m2=52.0, place="folder 3"),
     )
+
+
+def demo_garments() -> tuple[BlankItem, ...]:
+    """Return the garments on the demo's shelf: some of the sizes are there, others have to be bought."""
+    forest = {"adult-s": 3, "adult-m": 4, "adult-l": 2, "adult-xl": 1}
+    tees = [
+        BlankItem(kind="tee", size=size, colour="#3f5f57", name="forest", count=count, place="box 2")
+        for size, count in forest.items()
+    ]
+    bags = BlankItem(kind="tote", size="one", colour="#e6dcc4", name="natural", count=20, place="box 4")
+    caps = BlankItem(kind="cap", size="one", colour="#7a3b2e", name="rust", count=6, place="box 4")
+    return (*tees, bags, caps)
 
 
 def demo_store(folder: Path) -> WorkshopStore:
@@ -80,6 +107,8 @@ def demo_store(folder: Path) -> WorkshopStore:
         Stock(store).add(demo_stock(), said="for the demo")
         for made in demo_history():
             MadeBook(store).record(made)
+        for item in demo_garments():
+            BlankStock(store).put(item)
     return store
 
 

@@ -14,7 +14,7 @@ from zinnet.layers.marks import frame_box
 from zinnet.layers.weeding import weed_map
 from zinnet.pricing.model import usual_prices
 from zinnet.reports.job_sheet import job_sheet_pdf
-from zinnet.units import write_area, write_length
+from zinnet.units import write_area, write_length, write_seconds
 
 
 def pages_of(document):
@@ -61,8 +61,10 @@ def test_layers_say_what_is_cut_and_what_comes_out(demo, text):
 def test_the_counters_on_the_mats_are_those_of_the_layers(demo, text):
     design = demo.plan.first
     of_layers = sum(weed_map(row.layer, frame_box(design.stack.box)).counters for row in design.layers)
-    on_mats = sum(int(count) for count in re.findall(r"pieces?, (\d+) counters?", text))
-    assert on_mats == of_layers * demo.plan.job.copies
+    rows = re.findall(r"mm (\d+) (\d+) (?:\d+ min )?\d+ s ", text)
+    assert len(rows) == len(demo.plan.mats)
+    assert sum(int(pieces) for pieces, _ in rows) == len(design.layers) * demo.plan.job.copies
+    assert sum(int(counters) for _, counters in rows) == of_layers * demo.plan.job.copies
 
 
 def test_film_mats_settings_and_times_are_the_plans(demo, text):
@@ -71,10 +73,8 @@ def test_film_mats_settings_and_times_are_the_plans(demo, text):
         assert f"{trim.mat.number} {trim.mat.nest.film.name} {trim.source} {long:.1f}".rstrip("0").rstrip(".") in text
         assert write_length(wide) in text
     for load in demo.plan.loads:
-        assert f"{load.numbers} {load.films}:" in text
-        assert load.settings.said() in text
-        assert load.duration.said() in text
-        assert load.trims[0].side_down in text
+        assert f"{load.films} {load.trims[0].side_down} {load.grip} {load.settings.said()} {load.known.source}" in text
+        assert write_seconds(load.duration.seconds) in text
     use = demo.plan.use
     for area in (use.taken_mm2, use.pieces_mm2, use.kept_mm2, use.waste_mm2):
         assert write_area(area) in text
@@ -144,7 +144,7 @@ def test_inches_are_used_throughout():
     document = nested(document_of(RED_AND_BLUE, set_placement("x", width_mm=254.0), set_unit("in")))
     text = text_of(document)
     assert "10 x 7 1/2 in" in text
-    assert " mm" not in text[text.index("Film to cut off") : text.index("Mats in the order")]
+    assert " mm" not in text[text.index("Mats in the order") : text.index("On the machine")]
 
 
 def test_before_the_nest_it_is_written_without_mats_and_costs():

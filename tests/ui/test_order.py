@@ -76,7 +76,7 @@ def test_prices_of_the_job_are_typed_and_the_quote_follows(page, qtbot, tmp_path
     field = page.price.fields["mark_up_percent"]
     field.setText("100")
     field.editingFinished.emit()
-    settled(page, qtbot, lambda found: found.priced.mark_up_percent == Decimal(100))
+    settled(page, qtbot, lambda found: found.priced is not None and found.priced.mark_up_percent == Decimal(100))
     page.write_quote(tmp_path / "quote.csv")
     qtbot.waitUntil((tmp_path / "quote.csv").exists, timeout=8000)
     assert str(page.found.priced.gross) in (tmp_path / "quote.csv").read_text()

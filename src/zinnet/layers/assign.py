@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from zinnet.data import read_toml
-from zinnet.layers.films import CutSide, Film, colour_difference, cut_side, nearest_film
+from zinnet.layers.films import CutSide, Film, colour_difference, cut_side, kind_of, nearest_film
 from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import ColourLayer
 
@@ -25,19 +25,26 @@ class Assigned:
 
 
 def assign_films(
-    layers: Sequence[ColourLayer], spec: LayersSpec, stock: tuple[Film, ...], *, share: bool = True
+    layers: Sequence[ColourLayer],
+    spec: LayersSpec,
+    stock: tuple[Film, ...],
+    *,
+    share: bool = True,
+    glass: bool = False,
 ) -> tuple[Assigned, ...]:
     """Return the colours by film: the user's choice, else the nearest in stock that is not far off.
+
+    Below glass film that is stuck on is looked at first, elsewhere film that is pressed.
 
     Like colours are one, and colours that come to the same film are one layer, unless ``share`` is off.
     """
     if not share:
-        return tuple(Assigned((one.colour,), one.colour, *_film(one.colour, spec, stock)) for one in layers)
+        return tuple(Assigned((one.colour,), one.colour, *_film(one.colour, spec, stock, glass)) for one in layers)
     area = {layer.colour: layer.area_mm2 for layer in layers}
     becomes = _merged(area, spec)
     found: dict[str, tuple[list[str], Film | None, bool]] = {}
     for layer in layers:
-        film, chosen = _film(becomes[layer.colour], spec, stock)
+        film, chosen = _film(becomes[layer.colour], spec, stock, glass)
         key = film.id if film is not None else becomes[layer.colour]
         found.setdefault(key, ([], film, False))
         colours, _, before = found[key]
@@ -59,14 +66,16 @@ def _merged(area: dict[str, float], spec: LayersSpec) -> dict[str, str]:
     return becomes
 
 
-def _film(colour: str, spec: LayersSpec, stock: tuple[Film, ...]) -> tuple[Film | None, bool]:
+def _film(colour: str, spec: LayersSpec, stock: tuple[Film, ...], glass: bool) -> tuple[Film | None, bool]:
     for choice in spec.films:
         if choice.colour == colour:
             return next((film for film in stock if film.id == choice.film), None), True
-    nearest = nearest_film(colour, stock)
-    if nearest is None or nearest[1] > read_toml("limits")["colour"]["far_delta_e"]:
-        return None, False
-    return nearest[0], False
+    suited = tuple(film for film in stock if (kind_of(film).bond == "glue") is glass)
+    for films in (suited, stock):
+        nearest = nearest_film(colour, films)
+        if nearest is not None and nearest[1] <= read_toml("limits")["colour"]["far_delta_e"]:
+            return nearest[0], False
+    return None, False
 
 
 def sides_of(film: Film | None, spec: LayersSpec, seen: str) -> tuple[CutSide | None, CutSide | None]:

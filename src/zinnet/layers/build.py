@@ -34,7 +34,7 @@ def build_layers(
     Where no length in mm is asked for they are built once at the larger size of the split, and scaled down from there.
     """
     glass = seen == "through-glass"
-    assigned = assign_films(split.layers, spec, stock, share=share)
+    assigned = assign_films(split.layers, spec, stock, share=share, glass=glass)
     source = split.larger or split
     related = relations(source, tuple(one.colours for one in assigned))
     films = [assigned[index] for index in related.sequence]

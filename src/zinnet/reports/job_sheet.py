@@ -7,6 +7,7 @@ from zinnet.costing import Costing
 from zinnet.facts import Facts
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.layers.stack import FilmLayer
+from zinnet.loading import LoadedMat
 from zinnet.name_list import name_lines
 from zinnet.pressed import GarmentPress
 from zinnet.pressing.garment_steps import HOT
@@ -22,7 +23,7 @@ CAUTION = (
     "machine's manual and local rules come first."
 )
 PICTURE, MOST_PICTURES = (258.0, 214.0), 4
-MAT_PICTURE, MOST_MATS = (96.0, 110.0), 20
+MAT_PICTURE, MOST_MATS = (96.0, 110.0), 10
 LEVELS = {"stop": "Stop", "warn": "Look", "confirm": "Say yes", "note": "Note"}
 
 
@@ -36,7 +37,6 @@ def job_sheet_pdf(facts: Facts, findings: Sequence[Finding], prices: PriceList) 
     _show_panels(sheet, facts)
     _list_sizes(sheet, facts)
     _list_layers(sheet, facts)
-    _list_trims(sheet, facts)
     _list_mats(sheet, facts)
     _list_names(sheet, facts)
     _list_steps(sheet, facts)
@@ -157,14 +157,15 @@ def _layer_row(design: FittedDesign, row: FilmLayer) -> tuple[str, ...]:
     return str(row.layer.order), film, side, str(row.layer.pieces * places), out
 
 
-def _list_trims(sheet: Sheet, facts: Facts) -> None:
-    if not facts.trims:
+def _list_mats(sheet: Sheet, facts: Facts) -> None:
+    """List what is cut off which film, and the mats that it goes on, in the order of cutting."""
+    if not facts.loads:
         return
-    sheet.under("Film to cut off")
+    sheet.under("Mats in the order of cutting")
     sheet.table(
-        ("Mat", "Film", "From", "Along x across"),
-        [_trim_row(trim, facts) for trim in facts.trims],
-        widths=(30, 120, 165, 190),
+        ("Mat", "Film", "From", "Along x across", "Pieces", "Counters", "Time"),
+        [_mat_row(load, trim, facts) for load in facts.loads for trim in load.trims],
+        widths=(26, 84, 125, 128, 38, 50, 54),
         ticks=True,
     )
     use = facts.use
@@ -173,37 +174,30 @@ def _list_trims(sheet: Sheet, facts: Facts) -> None:
     )
     mats = _counted(len(facts.mats), "mat")
     sheet.say(f"{mats}; {taken} taken, {worn} on garments, {kept} kept, {waste} waste.")
+    sheet.under("On the machine")
+    rows = dict.fromkeys(
+        (load.films, load.trims[0].side_down, load.grip, load.settings.said(), load.known.source)
+        for load in facts.loads
+    )
+    sheet.table(("Film", "Side", "Mat", "Settings", "By"), tuple(rows), widths=(84, 100, 115, 115, 109))
+    sheet.gallery([(*MAT_PICTURE, LoadedPicture(load, MAT_PICTURE).draw) for load in facts.loads[:MOST_MATS]])
 
 
-def _trim_row(trim: Trim, facts: Facts) -> tuple[str, ...]:
-    unit, (long, wide) = facts.job.unit, trim.size
+def _mat_row(load: LoadedMat, trim: Trim, facts: Facts) -> tuple[str, ...]:
+    unit, (long, wide), mat = facts.job.unit, trim.size, trim.mat
     size = f"{write_length(long, unit=unit, with_unit=False)} x {write_length(wide, unit=unit)}"
     start = f", from {write_length(trim.box[0], unit=unit)} on" if trim.box[0] and not trim.whole else ""
-    whole = ", as it is" if trim.whole else start
-    return str(trim.mat.number), trim.mat.nest.film.name, trim.source, f"{size}{whole}"
-
-
-def _list_mats(sheet: Sheet, facts: Facts) -> None:
-    if not facts.loads:
-        return
-    rows = []
-    for load in facts.loads:
-        placed = [(mat, one) for mat in load.mats for one in mat.layout.placed]
-        counters = sum(len(part.interiors) for mat, one in placed for part in mat.nest.part(one.piece).region.geoms)
-        what = f"{_counted(len(placed), 'piece')}, {_counted(counters, 'counter')}"
-        rows.append(
-            (
-                load.numbers,
-                f"{load.films}: {what}",
-                f"{load.trims[0].side_down}; {load.grip}",
-                load.settings.said(),
-                load.duration.said(),
-            )
-        )
-    sheet.under("Mats in the order of cutting")
-    sheet.table(("Mat", "Film", "Side, mat", "Settings", "Time"), rows, widths=(30, 110, 135, 125, 105), ticks=True)
-    sheet.say(*dict.fromkeys(f"Settings of {load.films}: {load.known.source}." for load in facts.loads))
-    sheet.gallery([(*MAT_PICTURE, LoadedPicture(load, MAT_PICTURE).draw) for load in facts.loads[:MOST_MATS]])
+    parts = [mat.nest.part(one.piece).region for one in mat.layout.placed]
+    counters = sum(len(part.interiors) for region in parts for part in region.geoms)
+    return (
+        str(mat.number),
+        mat.nest.film.name,
+        trim.source,
+        f"{size}{', as it is' if trim.whole else start}",
+        str(len(parts)),
+        str(counters),
+        write_seconds(load.duration.seconds) if trim is load.trims[0] else "with it",
+    )
 
 
 def _list_names(sheet: Sheet, facts: Facts) -> None:

@@ -9,6 +9,7 @@ from zinnet.blanks.model import Blank, Panel
 from zinnet.fitted import FittedDesign
 from zinnet.geometry.region import Region, rings_of
 from zinnet.geometry.transform import Matrix, moved
+from zinnet.layers.stack import FilmLayer
 from zinnet.placement.place import Placement
 from zinnet.reports.paper import ACCENT, BOLD, FONT, INK, QUIET
 from zinnet.units import Unit, write_length
@@ -55,7 +56,7 @@ class WornPicture:
                 continue
             for matrix in design.placement.matrices:
                 for row in design.layers:
-                    self._fill(canvas, moved(row.seen, matrix), row.layer.colour, INK, 0.35)
+                    self._fill(canvas, moved(row.seen, matrix), _colour(row), INK, 0.35)
             for number, (x, y) in _numbers(design, design.placement.matrix):
                 self._number(canvas, number, self._page.at(x, y))
             self._lengths(canvas, design.placement)
@@ -140,6 +141,11 @@ def _numbers(design: FittedDesign, matrix: Matrix) -> Iterator[tuple[int, Point]
         if not seen.is_empty:
             point = max(seen.geoms, key=lambda part: part.area).representative_point()
             yield row.layer.order, (point.x, point.y)
+
+
+def _colour(row: FilmLayer) -> str:
+    """Return the colour in which a layer is seen: that of its film."""
+    return row.film.colour if row.film is not None else row.layer.colour
 
 
 def _pale(colour: str) -> str:

@@ -9,6 +9,7 @@ from PySide6.QtGui import QGuiApplication
 
 from zinnet.cut_files import FORMATS, write_cut_files, write_job_sheet
 from zinnet.demo import demo_document, nest_document
+from zinnet.demo_files import write_walk
 from zinnet.export import findings_json, plan_json, write_json
 from zinnet.nesting.run import prepare_workers
 from zinnet.press_export import press_json
@@ -40,7 +41,9 @@ def run_window(path: Path | None = None, *, demo: bool = False) -> int:
 
 
 def run_demo(out: Path, say: Callable[[str], None]) -> int:
-    """Write the demo's cut files; then open it, or without a display picture the same window."""
+    """Open the demo; without a display write all its files, and picture the same window."""
+    if has_display():
+        return run_window(demo=True)
     document = demo_document()
     nest_document(document)
     written = [*write_cut_files(document.plan, out, FORMATS), write_job_sheet(document.plan, out)]
@@ -48,9 +51,8 @@ def run_demo(out: Path, say: Callable[[str], None]) -> int:
     written.append(write_json(out / "findings.json", findings_json(document.plan)))
     written.append(write_json(out / "press.json", press_json(document.plan)))
     document.save(out / "demo.zinnet")
+    written += write_walk(out)
     say(f"{len(written) + 1} files of the demo are in {out}.")
-    if has_display():
-        return run_window(demo=True)
     from zinnet.ui.screenshots import picture_stations
 
     pictures = picture_stations(out, document)

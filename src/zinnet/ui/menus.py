@@ -9,6 +9,7 @@ from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import OutlinedNameArt, WordThroughArt
 from zinnet.demo import DEMOS
+from zinnet.demo_walk import WALK_JOBS
 from zinnet.document import recent_jobs
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import DAYLIGHT, theme
@@ -36,7 +37,9 @@ class Menus:
         self.recent = job.addMenu("Opened &last")
         self.recent.aboutToShow.connect(self.fill_recent)
         demos = job.addMenu("Open a &demo")
-        for name, (said, _) in DEMOS.items():
+        for number, (name, (said, _)) in enumerate(DEMOS.items()):
+            if number == len(WALK_JOBS):
+                demos.addSeparator()
             self._action(demos, said, lambda name=name: window.open_demo(name))
         job.addSeparator()
         self.save = self._action(job, "&Save", window.save, "Ctrl+S")

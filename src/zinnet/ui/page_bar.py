@@ -9,7 +9,7 @@ Page = tuple[str, str, str]
 """A page's name, what its button says, and its tip."""
 
 FIT_PAGES: tuple[Page, ...] = (
-    ("table", "On the blank", "The design on the blank (Ctrl+3)"),
+    ("table", "Blank", "The design on the blank (Ctrl+3)"),
     ("sizes", "Sizes", "The design on every size of the job (Ctrl+K)"),
     ("names", "Names", "A list of names, each on a garment of its own (Ctrl+M)"),
     ("order", "Order", "What is ordered, what is there, when it is done and what it costs (Ctrl+B)"),

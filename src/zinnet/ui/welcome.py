@@ -4,10 +4,12 @@ from pathlib import Path
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.model import BlankSpec
+from zinnet.demo import FIRST_DEMO
+from zinnet.demo_walk import WALK_JOBS
 from zinnet.document import recent_jobs
 from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen, region_path
 from zinnet.ui.theme import LARGE, SMALL, colour, font
@@ -18,7 +20,7 @@ class Welcome(QWidget):
 
     open_artwork = Signal()
     open_job = Signal()
-    open_demo = Signal()
+    open_demo = Signal(str)
     open_recent = Signal(object)
     restore = Signal(object)
 
@@ -42,7 +44,7 @@ class Welcome(QWidget):
         self.artwork.setProperty("strong", True)
         self.artwork.clicked.connect(self.open_artwork)
         self.demo = QPushButton("Open the demo")
-        self.demo.clicked.connect(self.open_demo)
+        self.demo.clicked.connect(lambda: self.open_demo.emit(FIRST_DEMO))
         self.job = QPushButton("Open a job ...")
         self.job.clicked.connect(self.open_job)
         buttons = QHBoxLayout()
@@ -55,11 +57,30 @@ class Welcome(QWidget):
         for widget in (title, said):
             column.addWidget(widget)
         column.addLayout(buttons)
+        column.addLayout(self._walk())
         for copy in left_behind[:1]:
             column.addWidget(self._restore_row(copy))
         self._add_recent(column)
         outer = QVBoxLayout(self)
         outer.addWidget(card, 0, Qt.AlignmentFlag.AlignCenter)
+
+    def _walk(self) -> QVBoxLayout:
+        """Return the jobs of the demo, each with a button."""
+        column, grid = QVBoxLayout(), QGridLayout()
+        column.setSpacing(6)
+        grid.setSpacing(4)
+        head = QLabel("The demo: an evening parade in seven jobs")
+        head.setFont(font(SMALL))
+        head.setProperty("quiet", True)
+        column.addWidget(head)
+        for number, (name, (said, _)) in enumerate(WALK_JOBS.items()):
+            button = QPushButton(said)
+            button.setToolTip(f"Open the demo: {said}")
+            button.setStyleSheet(f"QPushButton {{ font-size: {SMALL}px; padding: 2px 6px; text-align: left; }}")
+            button.clicked.connect(lambda checked=False, name=name: self.open_demo.emit(name))
+            grid.addWidget(button, number // 2, number % 2)
+        column.addLayout(grid)
+        return column
 
     def _restore_row(self, copy: Path) -> QPushButton:
         button = QPushButton("Bring back the job that was open when Zinnet ended")

@@ -23,7 +23,7 @@ from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import Source, TextArt, source_name
 from zinnet.blanks.model import KeepOutKind
 from zinnet.checks.model import Finding
-from zinnet.demo import demo_document
+from zinnet.demo import FIRST_DEMO, demo_document
 from zinnet.demo_shelf import demo_store
 from zinnet.document import Document, remove_copy
 from zinnet.edits import add_source, set_unit
@@ -176,7 +176,7 @@ class MainWindow(QMainWindow):
         welcome = Welcome(self.session.automatic_copy.left_behind())
         welcome.open_artwork.connect(self.choose_artwork)
         welcome.open_job.connect(self.choose_job)
-        welcome.open_demo.connect(lambda: self.open_demo())
+        welcome.open_demo.connect(self.open_demo)
         welcome.open_recent.connect(self.session.open_path)
         welcome.restore.connect(self._restore)
         return welcome
@@ -373,7 +373,7 @@ class MainWindow(QMainWindow):
             self.remember_folder(name)
             self.session.open_job(Path(name))
 
-    def open_demo(self, name: str = "tees") -> None:
+    def open_demo(self, name: str = FIRST_DEMO) -> None:
         """Open one of the demos, with a workshop of its own: what is tried there stays out of the user's books."""
         if self._may_leave():
             self._demo_folder = self._demo_folder or TemporaryDirectory(prefix="zinnet-demo-")

@@ -1,6 +1,7 @@
 """The page of the order: what is asked for and what is there at the left, time and price at the right."""
 
 import datetime
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import Qt
@@ -35,7 +36,7 @@ class OrderPage(CardPage):
         self.session = session
         self.found: WorkedOut | None = None
         self.lines = OrderLines(session)
-        self.needs = make_table("What it needs, and what is there", NEEDS, narrow=(1, 2, 3))
+        self.needs = make_table("What it needs, and what is there", NEEDS, narrow=(1, 2))
         self.needs.setToolTip("Return or a double click on a garment says how many are there")
         self.needs.itemActivated.connect(lambda item: self.ask_there(item.row()))
         self.spans = QLabel()
@@ -91,9 +92,12 @@ class OrderPage(CardPage):
             if plan is self.session.plan:
                 self._show(found)
 
-        self.session.background.run(
-            lambda: work_out(plan, read_prices(), today), show, lambda error: self.session.said.emit(str(error))
-        )
+        for timed in (False, True):
+            self.session.background.run(
+                partial(work_out, plan, read_prices, today, timed=timed),
+                show,
+                lambda error: self.session.said.emit(str(error)),
+            )
 
     def _show(self, found: WorkedOut) -> None:
         self.found = found
@@ -108,6 +112,7 @@ class OrderPage(CardPage):
                 cell = QTableWidgetItem(text)
                 cell.setToolTip(text)
                 self.needs.setItem(row, column, cell)
+        self.needs.resizeRowsToContents()
         self.spans.setText("; ".join(f"{span.name} {write_seconds(span.seconds)}" for span in found.spans))
         self.spans.setVisible(bool(found.spans))
         self.due.setText(found.due)

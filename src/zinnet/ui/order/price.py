@@ -58,7 +58,7 @@ class PricePanel(QWidget):
         self.table.setRowCount(0)
         self.cheaper.setText("")
         if priced is None:
-            self.total.setText("The price is known once the pieces are nested.")
+            self.total.setText("")
             return
         rows = [(item.name, item.basis, f"{item.amount:.2f}") for item in priced.items]
         self.table.setRowCount(len(rows))

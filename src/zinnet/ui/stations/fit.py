@@ -25,7 +25,7 @@ HANDLE_PIXELS = 11
 STEP_MM, LONG_STEP_MM = 1.0, 10.0
 LEAST_WIDTH_MM = 5.0
 SAME_MM = 0.05
-BUTTONS, CLEAR = 308, 4
+BUTTONS, CLEAR = 326, 4
 """Pixels at the left of the title that belong to the page buttons, and that stay clear on both sides of it."""
 ARROWS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 
