@@ -69,6 +69,7 @@ class ArtworkCards(QScrollArea):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self.setAccessibleName("The designs with their steps")
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.viewport().setAutoFillBackground(False)

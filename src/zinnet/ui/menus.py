@@ -24,6 +24,7 @@ class Menus:
     def __init__(self, window: "MainWindow") -> None:
         self.window = window
         job = window.menuBar().addMenu("&Job")
+        self._action(job, "&New job", window.new_job, "Ctrl+N")
         self._action(job, "Open &artwork ...", window.choose_artwork, "Ctrl+Shift+O")
         self._action(job, "A&dd another design ...", window.choose_added_artwork, "Ctrl+Shift+A")
         made = job.addMenu("Add a text or an &effect")

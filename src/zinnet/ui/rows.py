@@ -20,6 +20,7 @@ def make_table(
     table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
     for column in narrow:
         table.horizontalHeader().setSectionResizeMode(column, QHeaderView.ResizeMode.ResizeToContents)
+    table.setTabKeyNavigation(False)  # Tab leads out of it, arrows lead around in it
     table.setShowGrid(False)
     table.setAlternatingRowColors(True)
     return table

@@ -366,6 +366,12 @@ class MainWindow(QMainWindow):
         place = self.session.free_place() if self.session.has_artwork else None
         self.session.apply_later(add_source(source_name(source), source, place), show)
 
+    def new_job(self) -> None:
+        """Begin with a clear table, at the blank."""
+        if self._may_leave():
+            self.session.show_document(Document(self.session.workshop))
+            self.go_to("measure")
+
     def choose_job(self) -> None:
         """Ask for a job and open it."""
         name, _ = QFileDialog.getOpenFileName(self, "Open a job", self.folder(), JOB_FILTER)

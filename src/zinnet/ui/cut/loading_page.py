@@ -63,6 +63,7 @@ class LoadingPage(CardPage):
         holder.setStyleSheet("QWidget#mats { background: transparent }")
         holder.setLayout(self._list)
         area = QScrollArea()
+        area.setAccessibleName("The mats in the order of cutting")
         area.setWidget(holder)
         area.setWidgetResizable(True)
         area.setFixedWidth(LIST_WIDTH)

@@ -81,6 +81,7 @@ class TrialPage(CardPage):
         self.table = QTableWidget(0, 5)
         self.table.setHorizontalHeaderLabels(["When", "Settings", "How it weeded", "Blade", "Metres cut"])
         self.table.verticalHeader().hide()
+        self.table.setTabKeyNavigation(False)
         self.table.setShowGrid(False)
         self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)

@@ -64,6 +64,7 @@ class NamesPage(QWidget):
         self.previews = NamePreviews(session)
         self.previews.chosen.connect(self._choose)
         self.area = QScrollArea()
+        self.area.setAccessibleName("The names in their fields")
         self.area.setWidgetResizable(True)
         self.area.setWidget(self.previews)
         self.area.setStyleSheet("QScrollArea { background: transparent; border: none }")

@@ -84,6 +84,7 @@ class ShelfPage(CardPage):
             title.setTextAlignment(side | Qt.AlignmentFlag.AlignVCenter)
             self.table.setHorizontalHeaderItem(column, title)
         self.table.verticalHeader().hide()
+        self.table.setTabKeyNavigation(False)
         self.table.setShowGrid(False)
         self.table.setAlternatingRowColors(True)
         self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)

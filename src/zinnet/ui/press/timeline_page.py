@@ -170,6 +170,7 @@ class TimelinePage(CardPage):
         head.addWidget(self.help, 1)
         self.picture = TimelinePicture()
         self.area = QScrollArea()
+        self.area.setAccessibleName("The timeline")
         self.area.setWidgetResizable(True)
         self.area.setWidget(self.picture)
         self.area.setAccessibleName("The timeline of all garments")

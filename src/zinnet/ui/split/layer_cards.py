@@ -24,6 +24,7 @@ class LayerCards(QScrollArea):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
+        self.setAccessibleName("The layers with their films")
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.viewport().setAutoFillBackground(False)
