@@ -2,9 +2,10 @@
 # make test          set everything up and run the tests
 # make lint          ruff, mypy, import-linter
 # make screenshots   draw docs/screenshots anew from the demo
+# make try-wheel     build the wheel, install it into a clean environment, and run the demo from there
 # make bench         the timed work (takes minutes; the first run fetches sample artwork with npm)
 # make clean         remove what was built
-.PHONY: setup demo test lint screenshots bench clean
+.PHONY: setup demo test lint screenshots try-wheel bench clean
 
 PYTHON := .venv/bin/python
 
@@ -25,6 +26,9 @@ lint: setup
 
 screenshots: setup
 	@QT_QPA_PLATFORM=offscreen $(PYTHON) -m zinnet.ui.screenshots docs/screenshots
+
+try-wheel: setup
+	@sh scripts/try_wheel.sh
 
 bench: setup
 	@$(PYTHON) -m benchmarks
