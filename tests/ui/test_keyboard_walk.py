@@ -177,3 +177,24 @@ def test_a_new_job_clears_the_table_and_asks_about_changes_first(keyboard, demo,
     assert demo.station == "measure"
     demo.session.undo()
     assert not demo.session.has_artwork
+
+
+def test_the_guide_opens_at_the_station_and_closes_again(keyboard, demo):
+    for station, title in ((4, "Split"), (7, "Press")):
+        keyboard.press(getattr(Qt.Key, f"Key_{station}"), CTRL)
+        keyboard.press(Qt.Key.Key_F1)
+        assert demo.table.currentWidget() is demo.guide
+        assert demo.guide.chapters.currentItem().text() == title
+        assert title in demo.guide.text.toPlainText()
+        keyboard.press(Qt.Key.Key_Down)
+        assert demo.guide.chapters.currentItem().text() != title
+        assert [kind for kind, name in focus_ring(keyboard) if not name] == []
+        keyboard.press(Qt.Key.Key_Escape)
+        assert demo.table.currentWidget() is demo.view
+
+
+def test_without_a_job_the_guide_begins_at_the_beginning(keyboard, window):
+    keyboard.press(Qt.Key.Key_F1)
+    assert window.guide.chapters.currentItem().text() == "Beginning"
+    keyboard.press(Qt.Key.Key_F1)
+    assert window.table.currentWidget() is window.welcome

@@ -9,11 +9,13 @@ from PySide6.QtGui import QAction, QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.helpers import LANTERN, svg
+from zinnet.demo_shelf import demo_store
 from zinnet.document import Document
 from zinnet.edits import set_copies, set_measure, set_placement
 from zinnet.nesting import run
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme
 from zinnet.workshop import standard_workshop
+from zinnet.workshop.store import WorkshopStore
 
 
 def length_named(view, name):
@@ -344,3 +346,19 @@ def test_no_shortcut_stands_for_two_things(window):
     keys = [action.shortcut().toString() for action in window.findChildren(QAction) if not action.shortcut().isEmpty()]
     assert len(keys) > 20
     assert sorted(keys) == sorted(set(keys))
+
+
+def test_the_whole_workshop_is_written_and_read_back(window, qtbot, tmp_path):
+    window.session.use_store(demo_store(tmp_path / "one"))
+    qtbot.waitUntil(lambda: bool(window.session.workshop.stock), timeout=8000)
+    stock, made = window.session.workshop.stock, window.session.workshop.made
+    window.workshop_files.export(tmp_path / "all.zip")
+    qtbot.waitUntil((tmp_path / "all.zip").exists, timeout=8000)
+    window.session.use_store(WorkshopStore(tmp_path / "two.sqlite"))
+    qtbot.waitUntil(lambda: not window.session.workshop.stock, timeout=8000)
+    window.workshop_files.take(tmp_path / "all.zip")
+    qtbot.waitUntil(lambda: window.session.workshop.stock == stock, timeout=8000)
+    assert window.session.workshop.made == made
+    qtbot.waitUntil(lambda: "taken over" in window.message.text(), timeout=8000)
+    window.workshop_files.take(tmp_path / "none.zip")
+    assert "can't be read" in window.message.text()

@@ -27,6 +27,7 @@ from zinnet.cli import (
     pricing,
     programs,
     stock,
+    workshop,
 )
 from zinnet.errors import ZinnetError
 
@@ -107,6 +108,7 @@ stock.app.command(name="labels")(papers.stock_labels)
 app.add_typer(stock.app, name="stock")
 app.add_typer(asking.app, name="ask")
 app.add_typer(logbook.app, name="log")
+app.add_typer(workshop.app, name="workshop")
 
 
 def main() -> None:

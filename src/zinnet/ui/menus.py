@@ -54,8 +54,6 @@ class Menus:
         self.job_sheet = self._action(job, "Write the job s&heet ...", window.papers.choose_job_sheet, "Ctrl+P")
         self.care_tags = self._action(job, "Write the &care tags ...", window.papers.choose_care_tags)
         job.addSeparator()
-        self._action(job, "Your &finger's breadth ...", window.choose_finger)
-        job.addSeparator()
         self._action(job, "&Quit", window.close, "Ctrl+Q")
         edit = window.menuBar().addMenu("&Edit")
         self.undo = self._action(edit, "&Undo", window.session.undo, "Ctrl+Z")
@@ -79,6 +77,12 @@ class Menus:
         self.inch = self._check(table, "&Inches", window.toggle_unit, "Ctrl+I")
         self.daylight = self._check(table, "&Daylight", window.toggle_theme, "Ctrl+D")
         self.daylight.setChecked(theme() is DAYLIGHT)
+        shop = window.menuBar().addMenu("&Workshop")
+        self._action(shop, "Your &finger's breadth ...", window.choose_finger)
+        self._action(shop, "&Write the whole workshop ...", window.workshop_files.choose_export)
+        self._action(shop, "&Read a workshop ...", window.workshop_files.choose_import)
+        help_menu = window.menuBar().addMenu("&Help")
+        self._action(help_menu, "The &guide", window.toggle_guide, "F1")
 
     def follow(self) -> None:
         """Show which actions make sense for the open job."""

@@ -153,7 +153,7 @@ def picture_cuts(folder: Path) -> list[Path]:
 
 
 def picture_presses(folder: Path) -> list[Path]:
-    """Save pictures of pressing: positions, recipes, the timeline, and a card of the bench."""
+    """Save pictures of pressing: positions, the timeline, and a card of the bench."""
     saved = []
     with _shown_window() as window:
         session, press = window.session, cast(PressStation, window.stations["press"])
@@ -174,8 +174,6 @@ def picture_presses(folder: Path) -> list[Path]:
         save("timeline")
         session.document.saved = session.job
         session.show_document(demo_document())
-        press.show_page("recipes")
-        save("recipes")
         window.enter_bench()
         _to_card(window.press_bench, "preheat")
         window.press_bench.go_on()
@@ -203,6 +201,16 @@ def picture_names(folder: Path) -> list[Path]:
         return [_save(window, folder / "names.png")]
 
 
+def picture_order(folder: Path) -> list[Path]:
+    """Save a picture of an order, with what is on the demo's shelf."""
+    with _shown_window() as window:
+        window.open_demo("band")
+        _wait(lambda: bool(window.session.workshop.garments) and not window.session.background.is_busy)
+        window.open_page("order")
+        _wait(lambda: window.order.found is not None and window.order.found.priced is not None)
+        return [_save(window, folder / "order.png")]
+
+
 def _to_card(bench: PressBench, kind: str) -> None:
     """Let all timers ring until a card of a kind is due."""
     run = bench.control.run
@@ -219,6 +227,7 @@ def main(folder: Path) -> None:
     picture_cuts(folder)
     picture_presses(folder)
     picture_names(folder)
+    picture_order(folder)
     picture_log(folder)
     with _shown_window() as window:
         _save(window, folder / "welcome.png")

@@ -28,10 +28,12 @@ from zinnet.demo_shelf import demo_store
 from zinnet.document import Document, remove_copy
 from zinnet.edits import add_source, set_unit
 from zinnet.errors import ZinnetError
+from zinnet.guide import chapter_for
 from zinnet.ui.bench import Bench
 from zinnet.ui.compare_view import CompareView
 from zinnet.ui.cut.bench import CutBench
 from zinnet.ui.findings_panel import FindingsPanel
+from zinnet.ui.guide_page import GuidePage
 from zinnet.ui.menus import Menus
 from zinnet.ui.names.page import NamesPage
 from zinnet.ui.order.page import OrderPage
@@ -55,6 +57,7 @@ from zinnet.ui.tape_rule import TapeRule
 from zinnet.ui.theme import DAYLIGHT, NIGHT, colour, theme, use_theme
 from zinnet.ui.weed_bench import WeedBench
 from zinnet.ui.welcome import Welcome
+from zinnet.ui.workshop_files import WorkshopFiles
 from zinnet.units import read_length, write_length
 
 PANEL_WIDTH = 308
@@ -97,7 +100,16 @@ class MainWindow(QMainWindow):
         self.compare = CompareView(session)
         self.names = NamesPage(session)
         self.order = OrderPage(session)
-        for page in (self.sizes, self.names, self.order, self.compare):
+        self.guide = GuidePage()
+        self.guide.left.connect(self.toggle_guide)
+        self.full_pages: dict[str, QWidget] = {
+            "sizes": self.sizes,
+            "names": self.names,
+            "order": self.order,
+            "compare": self.compare,
+            "guide": self.guide,
+        }
+        for page in self.full_pages.values():
             self.table.addWidget(page)
         self.page = "table"
         self.pages = PageBar(self.table, FIT_PAGES)
@@ -121,7 +133,7 @@ class MainWindow(QMainWindow):
         self._message_timer = QTimer(self, singleShot=True, interval=SAID_MS)
         self._message_timer.timeout.connect(self.message.hide)
         self._lay_out()
-        self.papers = Papers(self)
+        self.papers, self.workshop_files = Papers(self), WorkshopFiles(self)
         self.menus = Menus(self)
         session.plan_changed.connect(self._follow)
         session.said.connect(self.say)
@@ -201,12 +213,10 @@ class MainWindow(QMainWindow):
         (self.welcome.artwork if self.table.currentWidget() is self.welcome else self.view).setFocus()
 
     def _show_table(self) -> None:
-        empty = not self.session.has_artwork and self.station not in ("measure", "log")
-        on_page = {"sizes": self.sizes, "names": self.names, "order": self.order, "compare": self.compare}.get(
-            self.page
-        )
+        empty = not self.session.has_artwork and self.station not in ("measure", "log") and self.page != "guide"
+        on_page = self.full_pages.get(self.page)
         self.table.setCurrentWidget(self.welcome if empty else on_page or self.view)
-        self.pages.setVisible(self.station == "fit" and not empty)
+        self.pages.setVisible(self.station == "fit" and not empty and self.page != "guide")
         self.pages.select(self.page)
         self.pages.raise_()
         self.properties.setVisible(not empty)
@@ -221,6 +231,17 @@ class MainWindow(QMainWindow):
         """Show the sizes, the names, the order, or two choices side by side."""
         self.go_to("fit")
         self.show_page(page)
+
+    def toggle_guide(self) -> None:
+        """Show the guide at the chapter of what is on the table, or go back to that."""
+        if self.page == "guide":
+            self.go_to(self.station)
+            return
+        if self.middle.currentIndex() > 0:
+            self.leave_bench()
+        chapter = chapter_for(self.station, self.page) if self.session.has_artwork else "begin"
+        self.show_page("guide")
+        self.guide.open_at(chapter)
 
     def _show_size(self, size: str) -> None:
         self.session.look_at(size=size)
