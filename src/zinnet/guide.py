@@ -24,7 +24,7 @@ PICTURES: dict[str, tuple[str, ...]] = {
     "words": (),
 }
 """The chapters in their order, each with its pictures."""
-PAGES = {"sizes": "sizes", "names": "sizes", "compare": "sizes", "order": "order"}
+PAGES = {"sizes": "sizes", "names": "sizes", "compare": "sizes", "order": "order", "photo": "photo"}
 """The chapter of each page that has not one of its own name."""
 
 

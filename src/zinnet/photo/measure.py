@@ -12,6 +12,8 @@ from zinnet.photo.numbers import photo_numbers
 from zinnet.photo.sheet import FoundSheet, PhotoError, Picture, find_sheet
 
 PERTURBED = 64
+UP_SHARE = 0.02
+"""What is up is looked for at the sheet, so small a share of the picture above its middle."""
 Spot = tuple[float, float]
 
 
@@ -73,34 +75,47 @@ def length_between(found: FoundSheet, one: Spot, other: Spot) -> PhotoLength:
 
 @dataclass(frozen=True, eq=False)
 class StraightPhoto:
-    """A photo seen from straight above: its picture, pixels per mm, and where its upper left is on the plane (mm)."""
+    """A photo from straight above: its picture, pixels per mm, and the matrix from its pixels to the sheet's mm."""
 
     picture: Picture
     px_mm: float
-    left_mm: float
-    top_mm: float
+    to_sheet: NDArray[np.float64]
 
 
 def straightened(picture: Picture, found: FoundSheet) -> StraightPhoto:
-    """Return a photo as if taken from straight above; what is far beyond the sheet is left out."""
+    """Return a photo as if taken from straight above, what was up still up; what is far from the sheet is left out."""
     import cv2
 
     numbers = photo_numbers()
     rows, columns = picture.shape[:2]
+    upright = _turned_up(found, columns, rows)
+    to_mm = upright @ found.to_mm
     beyond = numbers.beyond_sheets * max(found.sides_mm)
     edge = np.array([(x, y) for x in np.linspace(0, columns - 1, 40) for y in np.linspace(0, rows - 1, 40)])
-    flat = np.column_stack([edge, np.ones(len(edge))]) @ found.to_mm.T
+    flat = np.column_stack([edge, np.ones(len(edge))]) @ to_mm.T
     flat = flat[flat[:, 2] > 1e-6]
     seen = flat[:, :2] / flat[:, 2:]
-    middle = np.array(found.sides_mm) / 2
+    middle = upright[:2, :2] @ (np.array(found.sides_mm) / 2)
     seen = np.clip(seen, middle - beyond, middle + beyond)
     left, top = seen.min(axis=0)
     wide, high = seen.max(axis=0) - (left, top)
     px_mm = min(numbers.straight_px_mm, numbers.most_straight_px / max(wide, high))
-    to_px = np.array([[px_mm, 0, -px_mm * left], [0, px_mm, -px_mm * top], [0, 0, 1]]) @ found.to_mm
+    to_px = np.array([[px_mm, 0, -px_mm * left], [0, px_mm, -px_mm * top], [0, 0, 1]])
     size = (max(1, round(wide * px_mm)), max(1, round(high * px_mm)))
-    flat_picture = cv2.warpPerspective(picture, to_px, size, flags=cv2.INTER_AREA)
-    return StraightPhoto(np.asarray(flat_picture, dtype=np.uint8), px_mm, float(left), float(top))
+    flat_picture = cv2.warpPerspective(picture, to_px @ to_mm, size, flags=cv2.INTER_AREA)
+    to_sheet = np.asarray(np.linalg.inv(to_px @ upright))
+    return StraightPhoto(np.asarray(flat_picture, dtype=np.uint8), px_mm, to_sheet)
+
+
+def _turned_up(found: FoundSheet, columns: int, rows: int) -> NDArray[np.float64]:
+    """Return the turn (3, 3) of the sheet's plane after which what is up in the photo is up."""
+    x, y = found.corners.mean(axis=0)
+    high = min(rows, columns) * UP_SHARE
+    here, above = on_plane(found, np.array([(x, y), (x, y - high)]))
+    angle = np.arctan2(*(above - here)[::-1]) + np.pi / 2
+    turn = np.eye(3)
+    turn[:2, :2] = [[np.cos(angle), np.sin(angle)], [-np.sin(angle), np.cos(angle)]]
+    return turn
 
 
 def written_png(straight: StraightPhoto, path: Path) -> Path:
@@ -121,3 +136,11 @@ def photo_of(path: Path, paper: str) -> tuple[Picture, FoundSheet]:
         raise PhotoError(f"{path} can't be read: {error.strerror}.") from None
     picture = read_picture(data, path.name)
     return picture, find_sheet(picture, paper)
+
+
+def length_on(found: FoundSheet, straight: StraightPhoto, one: Spot, other: Spot) -> PhotoLength:
+    """Return how far two pixels of the straightened photo are from each other on the sheet's plane."""
+    flat = _mapped(straight.to_sheet, np.array([one, other], dtype=np.float64))
+    back = _mapped(np.asarray(np.linalg.inv(found.to_mm)), flat)
+    first, second = ((float(x), float(y)) for x, y in back)
+    return length_between(found, first, second)

@@ -1,10 +1,11 @@
 """Drawing a blank as it lies on the table: shadow, cloth, collar, seams, and what must be kept off."""
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPen, QPolygonF, QTransform
+from PySide6.QtGui import QBrush, QColor, QImage, QLinearGradient, QPainter, QPen, QPolygonF, QTransform
 
 from zinnet.blanks.model import Blank, Panel
 from zinnet.fitted import FittedDesign
+from zinnet.photo.backdrop import Backdrop
 from zinnet.ui.drawing import mark_pen, pen, region_path
 from zinnet.ui.films import layer_brush
 from zinnet.ui.theme import colour
@@ -57,6 +58,19 @@ def draw_panel(painter: QPainter, world: QTransform, blank: Blank, panel: Panel)
     painter.setPen(stitch)
     for seam in panel.seams:
         painter.drawPolyline(QPolygonF([QPointF(x, y) for x, y in seam.coords]))
+    painter.restore()
+
+
+def draw_photo(painter: QPainter, world: QTransform, backdrop: Backdrop) -> None:
+    """Draw a photo that is laid below a panel."""
+    (a, c, e), (b, d, f), _ = backdrop.matrix.tolist()
+    rows, columns, _ = backdrop.photo.picture.shape
+    pixels = backdrop.photo.picture.tobytes()
+    image = QImage(pixels, columns, rows, 3 * columns, QImage.Format.Format_RGB888)
+    painter.save()
+    painter.setTransform(QTransform(a, b, c, d, e, f) * world, combine=True)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    painter.drawImage(QPointF(0, 0), image)
     painter.restore()
 
 

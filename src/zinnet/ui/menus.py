@@ -65,6 +65,7 @@ class Menus:
         self._action(table, "Si&zes", lambda: window.open_page("sizes"), "Ctrl+K")
         self._action(table, "&Names", lambda: window.open_page("names"), "Ctrl+M")
         self._action(table, "&Order and price", lambda: window.open_page("order"), "Ctrl+B")
+        self._action(table, "Measure on a &photo", window.measure_on_photo, "Ctrl+U")
         self._action(table, "Side by &side", lambda: window.open_page("compare"), "Ctrl+J")
         self.bench = self._action(table, "&Bench", window.enter_bench, "F11")
         table.addSeparator()

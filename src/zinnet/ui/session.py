@@ -19,6 +19,7 @@ from zinnet.files import write_whole
 from zinnet.fitted import FittedDesign, Garment
 from zinnet.job import Job
 from zinnet.nesting.model import Layout
+from zinnet.photo.backdrop import Backdrop
 from zinnet.placement.place import Habits, places_on
 from zinnet.plan import Plan, derive
 from zinnet.ui.background import Background
@@ -59,6 +60,7 @@ class Session(QObject):
         self.workshop: Workshop = standard_workshop()
         self.state_folder = copies_folder
         self.store = WorkshopStore()
+        self.backdrop: Backdrop | None = None
         self.document = Document(self.workshop)
         self.pointed: str | None = None
         self.size: str | None = None
@@ -361,6 +363,11 @@ class Session(QObject):
 
         said = f"The {what} is in {path}; print it at 100 % and check the bar."
         self.write_file(path, lambda: make(plan, design=design, garment=garment), said)
+
+    def lay_backdrop(self, backdrop: Backdrop | None) -> None:
+        """Lay a photo below the artwork at Fit; it is a help for the eye and no part of the job."""
+        self.backdrop = backdrop
+        self.plan_changed.emit()
 
     def write_file(self, path: Path, make: Callable[[], bytes], said: str) -> None:
         """Write a file beside the window, and say so."""

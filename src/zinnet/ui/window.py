@@ -39,6 +39,7 @@ from zinnet.ui.names.page import NamesPage
 from zinnet.ui.order.page import OrderPage
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
 from zinnet.ui.papers import Papers
+from zinnet.ui.photo.page import PhotoPage
 from zinnet.ui.press.bench import PressBench
 from zinnet.ui.session import Session
 from zinnet.ui.sheets import Properties
@@ -62,6 +63,8 @@ from zinnet.units import read_length, write_length
 
 PANEL_WIDTH = 308
 SAID_MS = 9000
+ALONE = ("photo", "guide")
+"""Pages that need no artwork and belong to no station's own pages."""
 NO_RULE = ("split", "artwork", "cut", "press", "log")
 """Stations whose table is not a blank or a mat, so that no rule lies below it."""
 ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
@@ -107,6 +110,7 @@ class MainWindow(QMainWindow):
             "names": self.names,
             "order": self.order,
             "compare": self.compare,
+            "photo": PhotoPage(session),
             "guide": self.guide,
         }
         for page in self.full_pages.values():
@@ -213,10 +217,10 @@ class MainWindow(QMainWindow):
         (self.welcome.artwork if self.table.currentWidget() is self.welcome else self.view).setFocus()
 
     def _show_table(self) -> None:
-        empty = not self.session.has_artwork and self.station not in ("measure", "log") and self.page != "guide"
+        empty = not self.session.has_artwork and self.station not in ("measure", "log") and self.page not in ALONE
         on_page = self.full_pages.get(self.page)
         self.table.setCurrentWidget(self.welcome if empty else on_page or self.view)
-        self.pages.setVisible(self.station == "fit" and not empty and self.page != "guide")
+        self.pages.setVisible(self.station == "fit" and not empty and self.page not in ALONE)
         self.pages.select(self.page)
         self.pages.raise_()
         self.properties.setVisible(not empty)
@@ -231,6 +235,11 @@ class MainWindow(QMainWindow):
         """Show the sizes, the names, the order, or two choices side by side."""
         self.go_to("fit")
         self.show_page(page)
+
+    def measure_on_photo(self) -> None:
+        """Show the page on which a garment is measured in a photo."""
+        self.go_to("measure")
+        self.show_page("photo")
 
     def toggle_guide(self) -> None:
         """Show the guide at the chapter of what is on the table, or go back to that."""

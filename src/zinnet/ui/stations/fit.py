@@ -12,7 +12,7 @@ from zinnet.geometry.transform import moved
 from zinnet.placement.arrange import Arc, Band, One, Ring, Rows
 from zinnet.placement.place import Placement, edge_distances
 from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, mark_pen, pen
-from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_usable
+from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_photo, draw_usable
 from zinnet.ui.proposal_card import ProposalCard
 from zinnet.ui.session import Session
 from zinnet.ui.stations.fit_guides import draw_ends, draw_folds, draw_target, draw_visible
@@ -82,12 +82,16 @@ class FitStation(TableView):
 
     def backdrop(self) -> object:
         """Show the panel."""
-        return self.session.garment.blank, self.session.panel
+        return self.session.garment.blank, self.session.panel, self.session.backdrop
 
     def paint_backdrop(self, painter: QPainter) -> None:
         """Draw the panel, its usable area and what must be kept off."""
         blank, panel = self.session.garment.blank, self.session.panel
-        draw_panel(painter, self.world, blank, panel)
+        photo = self.session.backdrop
+        if photo is None:
+            draw_panel(painter, self.world, blank, panel)
+        else:
+            draw_photo(painter, self.world, photo)
         draw_keep_outs(painter, self.world, blank, panel)
         draw_usable(painter, self.world, blank, panel)
 

@@ -1,0 +1,1 @@
+"""Measuring on a photo of the garment."""
