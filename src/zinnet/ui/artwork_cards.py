@@ -12,6 +12,7 @@ from zinnet.edits import change_step, move_step, remove_step, set_recipe, set_so
 from zinnet.edits.edit import with_fields
 from zinnet.job import Design
 from zinnet.steps import model
+from zinnet.ui.language import tr
 from zinnet.ui.recipe_form import RecipeForm
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
@@ -69,7 +70,7 @@ class ArtworkCards(QScrollArea):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.setAccessibleName("The designs with their steps")
+        self.setAccessibleName(tr("The designs with their steps"))
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.viewport().setAutoFillBackground(False)
@@ -82,9 +83,9 @@ class ArtworkCards(QScrollArea):
         self.setWidget(holder)
         self.forms: list[RecipeForm] = []
         self._shape: object = None
-        self.add = QPushButton("Do something to it ...")
+        self.add = QPushButton(tr("Do something to it ..."))
         self.add.setProperty("strong", True)
-        self.add.setToolTip("A step on the parts that were pointed at, or on everything (Ctrl+Return)")
+        self.add.setToolTip(tr("A step on the parts that were pointed at, or on everything (Ctrl+Return)"))
         self.add.setMenu(self._menu())
         session.plan_changed.connect(self.follow)
         self.follow()

@@ -13,6 +13,7 @@ from zinnet.placement.as_laid import AsLaid, Readings, expected_readings, locate
 from zinnet.placement.place import Placement
 from zinnet.ui.drawing import draw_card, draw_sign, pen
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, fit_into
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import colour, font
 from zinnet.units import read_length, write_length
@@ -57,7 +58,7 @@ class Bench(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.setAccessibleName("Bench view")
+        self.setAccessibleName(tr("Bench view"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.step = 0
         self.quick = False
@@ -68,11 +69,11 @@ class Bench(QWidget):
         self.answer = QLabel()
         self.answer.setWordWrap(True)
         self.answer.setFont(font(BIG, bold=True))
-        self.answer.setAccessibleName("What to do")
-        self.switch = QPushButton("Two rulers only")
+        self.answer.setAccessibleName(tr("What to do"))
+        self.switch = QPushButton(tr("Two rulers only"))
         self.switch.setCheckable(True)
         self.switch.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.switch.setToolTip("The quick form: left side and upper left corner; no tilt is told")
+        self.switch.setToolTip(tr("The quick form: left side and upper left corner; no tilt is told"))
         self.switch.toggled.connect(self._set_quick)
         self._lay_out_readings()
         session.plan_changed.connect(self.follow)
@@ -98,12 +99,12 @@ class Bench(QWidget):
                 grid.addWidget(widget, row, place)
         grid.setColumnStretch(1, 1)
         row_of_buttons = QHBoxLayout()
-        self.check = QPushButton("Where does it lie?")
+        self.check = QPushButton(tr("Where does it lie?"))
         self.check.setProperty("strong", True)
         self.check.setMinimumHeight(40)
         self.check.setFont(font(17, bold=True))
         self.check.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.check.setToolTip("Work out where the piece lies, and how to move it")
+        self.check.setToolTip(tr("Work out where the piece lies, and how to move it"))
         self.check.clicked.connect(self.judge)
         row_of_buttons.addWidget(self.check)
         row_of_buttons.addWidget(self.switch)

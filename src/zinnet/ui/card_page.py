@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.geometry.region import Region
 from zinnet.ui.drawing import pen, region_path
+from zinnet.ui.language import tr
 from zinnet.ui.theme import LARGE, SMALL, Theme, colour, font, theme
 
 Box = tuple[float, float, float, float]
@@ -17,7 +18,7 @@ class CardPage(QFrame):
     def __init__(self, title: str) -> None:
         super().__init__()
         self.setObjectName("card-page")
-        head = QLabel(title)
+        head = QLabel(tr(title))
         head.setFont(font(LARGE, bold=True))
         self.note = QLabel()
         self.note.setFont(font(SMALL))

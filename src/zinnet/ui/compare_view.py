@@ -14,6 +14,7 @@ from zinnet.placement.guides import schools
 from zinnet.placement.place import edge_distances
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, draw_usable, fit_into
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
@@ -37,26 +38,26 @@ class CompareView(QWidget):
         self._edit: Edit | None = None
         self._right: _Side | None = None
         self.what = QComboBox()
-        self.what.setAccessibleName("What is compared")
-        self.what.setToolTip("What is different at the right")
+        self.what.setAccessibleName(tr("What is compared"))
+        self.what.setToolTip(tr("What is different at the right"))
         for name, said in (("width", "another width"), ("school", "another school"), ("size", "another size")):
             self.what.addItem(said, name)
         self.what.activated.connect(self._choose_what)
         self.width_field = LengthField(session, "Width at the right", self._set_width)
         self.school = QComboBox()
-        self.school.setAccessibleName("School at the right")
+        self.school.setAccessibleName(tr("School at the right"))
         for name, school in schools().items():
             self.school.addItem(school.name, name)
         self.school.setCurrentIndex(2)
         self.school.activated.connect(self._try)
         self.size_box = QComboBox()
-        self.size_box.setAccessibleName("Size at the right")
+        self.size_box.setAccessibleName(tr("Size at the right"))
         self.size_box.activated.connect(self._try)
-        self.take = QPushButton("Take the right one")
-        self.take.setToolTip("Make the job as it is at the right; undo takes it back")
+        self.take = QPushButton(tr("Take the right one"))
+        self.take.setToolTip(tr("Make the job as it is at the right; undo takes it back"))
         self.take.clicked.connect(self._take)
         row = QHBoxLayout()
-        label = QLabel("Compare with")
+        label = QLabel(tr("Compare with"))
         label.setProperty("chalk", True)
         for widget in (label, self.what, self.width_field, self.school, self.size_box, self.take):
             row.addWidget(widget)

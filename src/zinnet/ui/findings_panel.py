@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
 from zinnet.checks.model import Finding
 from zinnet.edits import pass_finding, take_back_pass
 from zinnet.ui.drawing import draw_sign
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
 
@@ -58,7 +59,7 @@ class FindingCard(QFrame):
             f"QFrame#finding {{ background: {colour('card_light').name()};"
             f" border: 1px solid {colour('card_line').name()}; border-radius: 6px; }}"
         )
-        title = QLabel(finding.title)
+        title = QLabel(tr(finding.title))
         title.setFont(font(PLAIN, bold=True))
         measured = QLabel(finding.measured[0].upper() + finding.measured[1:] + ".")
         limit = QLabel(finding.limit[0].upper() + finding.limit[1:] + ".")
@@ -92,21 +93,21 @@ class FindingCard(QFrame):
         if mend is not None and finding.passed is None:
             self.mend = QPushButton(mend.name[0].upper() + mend.name[1:])
             self.mend.setProperty("strong", True)
-            self.mend.setToolTip("Mend this; undo takes it back")
+            self.mend.setToolTip(tr("Mend this; undo takes it back"))
             self.mend.clicked.connect(lambda: self.session.apply(mend))
             row.addWidget(self.mend)
             if len(mend.name) > LONG_NAME:
                 row.addStretch(1)
                 rows.addLayout(row)
                 row = QHBoxLayout()
-        self.show_place = QPushButton("Show")
-        self.show_place.setToolTip("Go to the place of this finding")
+        self.show_place = QPushButton(tr("Show"))
+        self.show_place.setToolTip(tr("Go to the place of this finding"))
         self.show_place.setAccessibleName(f"Show: {finding.title}")
         self.show_place.clicked.connect(lambda: self.session.show_finding(finding))
         row.addWidget(self.show_place)
         if finding.level == "stop":
             self.pass_it = QPushButton("Pass ..." if finding.passed is None else "Take back")
-            self.pass_it.setToolTip("Go on in spite of this stop, with a reason")
+            self.pass_it.setToolTip(tr("Go on in spite of this stop, with a reason"))
             self.pass_it.setAccessibleName(f"{self.pass_it.text().removesuffix(' ...')}: {finding.title}")
             self.pass_it.clicked.connect(self._pass)
             row.addWidget(self.pass_it)
@@ -133,7 +134,7 @@ class FindingsPanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.title = QLabel("Findings")
+        self.title = QLabel(tr("Findings"))
         self.title.setFont(font(LARGE, bold=True))
         self.counts = QLabel()
         self.counts.setProperty("quiet", True)
@@ -146,7 +147,7 @@ class FindingsPanel(QWidget):
         self._column.setContentsMargins(0, 0, 4, 0)
         self._column.setSpacing(8)
         area = QScrollArea()
-        area.setAccessibleName("Findings")
+        area.setAccessibleName(tr("Findings"))
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(self._list)

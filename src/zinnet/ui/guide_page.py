@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QListWidget, QTextBrowser
 
 from zinnet.guide import PICTURES, chapter, title_of
 from zinnet.ui.card_page import CardPage
+from zinnet.ui.language import tr
 from zinnet.ui.theme import LARGE, colour, font
 
 LIST_WIDTH, BELOW = 210, 7
@@ -22,14 +23,14 @@ class GuidePage(CardPage):
 
     def __init__(self) -> None:
         super().__init__("Guide")
-        self.note.setText("Esc or F1 goes back to the work.")
+        self.note.setText(tr("Esc or F1 goes back to the work."))
         self.chapters = QListWidget()
-        self.chapters.setAccessibleName("Chapters of the guide")
+        self.chapters.setAccessibleName(tr("Chapters of the guide"))
         self.chapters.setFixedWidth(LIST_WIDTH)
         self.chapters.addItems([title_of(name) for name in PICTURES])
         self.chapters.currentRowChanged.connect(lambda row: self._show(list(PICTURES)[row]))
         self.text = QTextBrowser()
-        self.text.setAccessibleName("The chapter")
+        self.text.setAccessibleName(tr("The chapter"))
         self.text.setFont(font(LARGE - 2))
         self.text.setOpenLinks(False)
         self.text.setTabChangesFocus(True)

@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QSpinBox, QWidget
 
 from zinnet.reports.labels import label_sheets
+from zinnet.ui.language import tr
 
 
 class LabelForm(QDialog):
@@ -10,14 +11,14 @@ class LabelForm(QDialog):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Sheet of labels")
+        self.setWindowTitle(tr("Sheet of labels"))
         self.sheet = QComboBox()
-        self.sheet.setAccessibleName("Sheet of labels")
+        self.sheet.setAccessibleName(tr("Sheet of labels"))
         for name, kind in label_sheets().items():
             wide, high = kind.label
             self.sheet.addItem(f"{kind.columns} x {kind.rows} labels of {wide:g} x {high:g} mm, {kind.paper}", name)
         self.used = QSpinBox()
-        self.used.setAccessibleName("Labels used up")
+        self.used.setAccessibleName(tr("Labels used up"))
         self.note = QLabel()
         self.note.setWordWrap(True)
         self.note.setProperty("quiet", True)

@@ -11,6 +11,7 @@ from zinnet.artwork.source import OutlinedNameArt, WordThroughArt
 from zinnet.demo import DEMOS
 from zinnet.demo_walk import WALK_JOBS
 from zinnet.document import recent_jobs
+from zinnet.ui.language import tr
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import DAYLIGHT, theme
 
@@ -23,11 +24,11 @@ class Menus:
 
     def __init__(self, window: "MainWindow") -> None:
         self.window = window
-        job = window.menuBar().addMenu("&Job")
+        job = window.menuBar().addMenu(tr("&Job"))
         self._action(job, "&New job", window.new_job, "Ctrl+N")
         self._action(job, "Open &artwork ...", window.choose_artwork, "Ctrl+Shift+O")
         self._action(job, "A&dd another design ...", window.choose_added_artwork, "Ctrl+Shift+A")
-        made = job.addMenu("Add a text or an &effect")
+        made = job.addMenu(tr("Add a text or an &effect"))
         for name, keys, source in (
             ("&Text", "Ctrl+Shift+T", window.new_text),
             ("&Outlined name", "Ctrl+Shift+N", lambda: OutlinedNameArt(name=OutlinedNameSpec())),
@@ -35,9 +36,9 @@ class Menus:
         ):
             self._action(made, name, lambda source=source: window.add_source(source()), keys)
         self._action(job, "&Open a job ...", window.choose_job, "Ctrl+O")
-        self.recent = job.addMenu("Opened &last")
+        self.recent = job.addMenu(tr("Opened &last"))
         self.recent.aboutToShow.connect(self.fill_recent)
-        demos = job.addMenu("Open a &demo")
+        demos = job.addMenu(tr("Open a &demo"))
         for number, (name, (said, _)) in enumerate(DEMOS.items()):
             if number == len(WALK_JOBS):
                 demos.addSeparator()
@@ -55,10 +56,10 @@ class Menus:
         self.care_tags = self._action(job, "Write the &care tags ...", window.papers.choose_care_tags)
         job.addSeparator()
         self._action(job, "&Quit", window.close, "Ctrl+Q")
-        edit = window.menuBar().addMenu("&Edit")
+        edit = window.menuBar().addMenu(tr("&Edit"))
         self.undo = self._action(edit, "&Undo", window.session.undo, "Ctrl+Z")
         self.redo = self._action(edit, "&Redo", window.session.redo, "Ctrl+Shift+Z")
-        table = window.menuBar().addMenu("&Table")
+        table = window.menuBar().addMenu(tr("&Table"))
         for number, (station, name) in enumerate(STATIONS, start=1):
             self._action(table, name, lambda station=station: window.go_to(station), f"Ctrl+{number}")
         table.addSeparator()
@@ -78,11 +79,11 @@ class Menus:
         self.inch = self._check(table, "&Inches", window.toggle_unit, "Ctrl+I")
         self.daylight = self._check(table, "&Daylight", window.toggle_theme, "Ctrl+D")
         self.daylight.setChecked(theme() is DAYLIGHT)
-        shop = window.menuBar().addMenu("&Workshop")
+        shop = window.menuBar().addMenu(tr("&Workshop"))
         self._action(shop, "Your &finger's breadth ...", window.choose_finger)
         self._action(shop, "&Write the whole workshop ...", window.workshop_files.choose_export)
         self._action(shop, "&Read a workshop ...", window.workshop_files.choose_import)
-        help_menu = window.menuBar().addMenu("&Help")
+        help_menu = window.menuBar().addMenu(tr("&Help"))
         self._action(help_menu, "The &guide", window.toggle_guide, "F1")
 
     def follow(self) -> None:
@@ -101,11 +102,11 @@ class Menus:
         self.inch.setChecked(session.job.unit == "in")
 
     def _action(self, menu: QMenu, text: str, do: object, keys: str = "") -> QAction:
-        action = QAction(text, self.window)
+        action = QAction(tr(text), self.window)
         if keys:
             action.setShortcut(QKeySequence(keys))
         action.triggered.connect(lambda checked=False: do())  # type: ignore[operator]
-        action.setToolTip(text.replace("&", "").replace(" ...", ""))
+        action.setToolTip(tr(text).replace("&", "").replace(" ...", ""))
         menu.addAction(action)
         return action
 

@@ -5,6 +5,8 @@ from collections.abc import Sequence
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
+from zinnet.ui.language import tr
+
 Page = tuple[str, str, str]
 """A page's name, what its button says, and its tip."""
 
@@ -28,10 +30,10 @@ class PageBar(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         self.buttons: dict[str, QPushButton] = {}
-        for name, said, tip in pages:
-            button = QPushButton(said)
+        for name, text, tip in pages:
+            button = QPushButton(tr(text))
             button.setCheckable(True)
-            button.setToolTip(tip)
+            button.setToolTip(tr(tip))
             button.setStyleSheet("QPushButton { padding: 2px 8px; min-height: 16px; }")
             button.clicked.connect(lambda checked=False, name=name: self.chosen.emit(name))
             self.buttons[name] = button

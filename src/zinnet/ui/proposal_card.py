@@ -5,6 +5,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.ui.drawing import draw_card
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 from zinnet.units import write_length
@@ -21,8 +22,8 @@ class ProposalCard(QWidget):
         super().__init__()
         self.session = session
         self.setFixedWidth(WIDTH)
-        self.setAccessibleName("Proposed width")
-        self.head = QLabel("Proposed width")
+        self.setAccessibleName(tr("Proposed width"))
+        self.head = QLabel(tr("Proposed width"))
         self.head.setFont(font(PLAIN, bold=True))
         self.value = QLabel()
         self.value.setFont(font(22, bold=True))
@@ -32,8 +33,8 @@ class ProposalCard(QWidget):
             label.setFont(font(SMALL))
             label.setWordWrap(True)
             label.setProperty("quiet", True)
-        self.use = QPushButton("Use it")
-        self.use.setToolTip("Take the proposed width; undo takes it back")
+        self.use = QPushButton(tr("Use it"))
+        self.use.setToolTip(tr("Take the proposed width; undo takes it back"))
         self.use.clicked.connect(lambda: session.set_fit("use the proposed width", width_mm=None, height_mm=None))
         column = QVBoxLayout(self)
         column.setContentsMargins(14, TOP, 14, BOTTOM)

@@ -4,14 +4,16 @@ from collections.abc import Callable, Sequence
 
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QPushButton, QTableWidget
 
+from zinnet.ui.language import tr
+
 
 def make_table(
     name: str, columns: Sequence[str], narrow: Sequence[int] = (), *, editable: bool = False
 ) -> QTableWidget:
     """Return an empty table; its ``narrow`` columns are as wide as their text, the others share the rest."""
     table = QTableWidget(0, len(columns))
-    table.setHorizontalHeaderLabels(list(columns))
-    table.setAccessibleName(name)
+    table.setHorizontalHeaderLabels([tr(column) for column in columns])
+    table.setAccessibleName(tr(name))
     table.verticalHeader().setVisible(False)
     table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
     table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
@@ -26,9 +28,9 @@ def make_table(
     return table
 
 
-def make_button(said: str, tip: str, do: Callable[[], object]) -> QPushButton:
+def make_button(text: str, tip: str, do: Callable[[], object]) -> QPushButton:
     """Return a button that does something."""
-    button = QPushButton(said)
-    button.setToolTip(tip)
+    button = QPushButton(tr(text))
+    button.setToolTip(tr(tip))
     button.clicked.connect(lambda checked=False: do())
     return button

@@ -20,6 +20,7 @@ from zinnet.fitted import FittedDesign, Garment
 from zinnet.job import Job
 from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_sign, felt_tile, pen
 from zinnet.ui.garment import draw_small
+from zinnet.ui.language import tr
 from zinnet.ui.rows import make_table
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
@@ -40,7 +41,7 @@ class SizeRow(QWidget):
         super().__init__()
         self.session = session
         self.setFixedHeight(PICTURE_HEIGHT)
-        self.setAccessibleName("The design on every size")
+        self.setAccessibleName(tr("The design on every size"))
         session.plan_changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -150,14 +151,14 @@ class SizesView(QWidget):
         self.table = make_table("Sizes with their widths and places", COLUMNS, editable=True)
         self.table.itemChanged.connect(self._take)
         self.table.itemSelectionChanged.connect(self._select)
-        self.add = QPushButton("Sizes ...")
-        self.add.setToolTip("Choose the sizes that the job is made for")
+        self.add = QPushButton(tr("Sizes ..."))
+        self.add.setToolTip(tr("Choose the sizes that the job is made for"))
         self.add.clicked.connect(self._show_sizes)
-        self.follow_again = QPushButton("Follow again")
-        self.follow_again.setToolTip("Let the selected size follow the others again")
+        self.follow_again = QPushButton(tr("Follow again"))
+        self.follow_again.setToolTip(tr("Let the selected size follow the others again"))
         self.follow_again.clicked.connect(self._follow_again)
-        self.show_it = QPushButton("On the table")
-        self.show_it.setToolTip("Show the selected size on the table")
+        self.show_it = QPushButton(tr("On the table"))
+        self.show_it.setToolTip(tr("Show the selected size on the table"))
         self.show_it.clicked.connect(lambda: self.opened.emit(self.session.garment.size or ""))
         buttons = QHBoxLayout()
         for button in (self.add, self.follow_again, self.show_it):
@@ -203,7 +204,7 @@ class SizesView(QWidget):
                 flags = Qt.ItemFlag.ItemIsSelectable | Qt.ItemFlag.ItemIsEnabled
                 item.setFlags(flags | Qt.ItemFlag.ItemIsEditable if editable else flags)
                 if editable:
-                    item.setToolTip("Double-click, or press F2, to type another value")
+                    item.setToolTip(tr("Double-click, or press F2, to type another value"))
                 table.setItem(row, column, item)
         if self.session.garment in garments:
             table.selectRow(garments.index(self.session.garment))

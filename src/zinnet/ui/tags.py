@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from zinnet.checks.model import LEVELS, Station
 from zinnet.ui.drawing import draw_sign
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
@@ -31,7 +32,7 @@ class StationTag(QWidget):
 
     def __init__(self, station: Station, name: str, number: int) -> None:
         super().__init__()
-        self.station, self.name, self.number = station, name, number
+        self.station, self.name, self.number = station, tr(name), number
         self.selected = False
         self.counts: Counter[str] = Counter()
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)

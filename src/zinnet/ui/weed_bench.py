@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 from zinnet.layers.weeding import Island, weed_summary
 from zinnet.ui.drawing import draw_card, draw_sign
 from zinnet.ui.garment import fit_into
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.split.weed import draw_weed_map
 from zinnet.ui.split.weed_panel import CAUTION, Weeding
@@ -28,7 +29,7 @@ class WeedBench(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.setAccessibleName("Weeding at the bench")
+        self.setAccessibleName(tr("Weeding at the bench"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.index = 0
         self.from_back = True

@@ -12,6 +12,7 @@ from zinnet.demo import FIRST_DEMO
 from zinnet.demo_walk import WALK_JOBS
 from zinnet.document import recent_jobs
 from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen, region_path
+from zinnet.ui.language import tr
 from zinnet.ui.theme import LARGE, SMALL, colour, font
 
 
@@ -33,19 +34,19 @@ class Welcome(QWidget):
             f" border: 1px solid {colour('card_line').name()}; }}"
         )
         card.setFixedWidth(440)
-        title = QLabel("A clear table")
+        title = QLabel(tr("A clear table"))
         title.setFont(font(28, bold=True))
         said = QLabel(
             "Bring a design as SVG, DXF or a picture: drop it here, or open it. Zinnet fits it to the blank, splits "
             "it into films, and nests what is to be cut. A text or a name begins in the Job menu."
         )
         said.setWordWrap(True)
-        self.artwork = QPushButton("Open artwork ...")
+        self.artwork = QPushButton(tr("Open artwork ..."))
         self.artwork.setProperty("strong", True)
         self.artwork.clicked.connect(self.open_artwork)
-        self.demo = QPushButton("Open the demo")
+        self.demo = QPushButton(tr("Open the demo"))
         self.demo.clicked.connect(lambda: self.open_demo.emit(FIRST_DEMO))
-        self.job = QPushButton("Open a job ...")
+        self.job = QPushButton(tr("Open a job ..."))
         self.job.clicked.connect(self.open_job)
         buttons = QHBoxLayout()
         for button in (self.artwork, self.demo, self.job):
@@ -69,7 +70,7 @@ class Welcome(QWidget):
         column, grid = QVBoxLayout(), QGridLayout()
         column.setSpacing(6)
         grid.setSpacing(4)
-        head = QLabel("The demo: an evening parade in seven jobs")
+        head = QLabel(tr("The demo: an evening parade in seven jobs"))
         head.setFont(font(SMALL))
         head.setProperty("quiet", True)
         column.addWidget(head)
@@ -83,8 +84,8 @@ class Welcome(QWidget):
         return column
 
     def _restore_row(self, copy: Path) -> QPushButton:
-        button = QPushButton("Bring back the job that was open when Zinnet ended")
-        button.setToolTip("It was not saved; this is the automatic copy of it")
+        button = QPushButton(tr("Bring back the job that was open when Zinnet ended"))
+        button.setToolTip(tr("It was not saved; this is the automatic copy of it"))
         button.clicked.connect(lambda: self.restore.emit(copy))
         return button
 
@@ -92,7 +93,7 @@ class Welcome(QWidget):
         recent = recent_jobs()[:4]
         if not recent:
             return
-        head = QLabel("Opened last")
+        head = QLabel(tr("Opened last"))
         head.setFont(font(LARGE, bold=True))
         column.addWidget(head)
         for path in recent:
@@ -100,7 +101,7 @@ class Welcome(QWidget):
             button.setToolTip(str(path))
             button.clicked.connect(lambda checked=False, path=path: self.open_recent.emit(path))
             column.addWidget(button)
-        small = QLabel("Press Ctrl+O for any other job.")
+        small = QLabel(tr("Press Ctrl+O for any other job."))
         small.setFont(font(SMALL))
         small.setProperty("quiet", True)
         column.addWidget(small)

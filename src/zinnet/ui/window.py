@@ -34,6 +34,7 @@ from zinnet.ui.compare_view import CompareView
 from zinnet.ui.cut.bench import CutBench
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.guide_page import GuidePage
+from zinnet.ui.language import tr
 from zinnet.ui.menus import Menus
 from zinnet.ui.names.page import NamesPage
 from zinnet.ui.order.page import OrderPage
@@ -132,7 +133,7 @@ class MainWindow(QMainWindow):
         self.rule = TapeRule(session)
         self.message = QLabel(self)
         self.message.setWordWrap(True)
-        self.message.setAccessibleName("What Zinnet says")
+        self.message.setAccessibleName(tr("What Zinnet says"))
         self.message.hide()
         self._message_timer = QTimer(self, singleShot=True, interval=SAID_MS)
         self._message_timer.timeout.connect(self.message.hide)

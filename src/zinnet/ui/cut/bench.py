@@ -10,6 +10,7 @@ from zinnet.ui.cut.cutter_page import draw_cutter
 from zinnet.ui.cut.loading_page import picture_box
 from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_pieces, draw_sticks, mat_world
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
+from zinnet.ui.language import tr
 from zinnet.ui.theme import colour, font
 from zinnet.units import write_length
 
@@ -27,7 +28,7 @@ class CutBench(QWidget):
         super().__init__()
         self.control = control
         self._layers = MatLayers()
-        self.setAccessibleName("Cutting at the bench")
+        self.setAccessibleName(tr("Cutting at the bench"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         control.changed.connect(self._follow)
 

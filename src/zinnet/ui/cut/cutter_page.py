@@ -11,6 +11,7 @@ from zinnet.loading import LoadedMat
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import STAND_IN, CutterControl
 from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_head, draw_pieces, mat_world
+from zinnet.ui.language import tr
 from zinnet.ui.theme import PLAIN, font
 
 SPEEDS = (("as fast as a real one", 1.0), ("4 times as fast", 4.0), ("20 times as fast", 20.0))
@@ -32,7 +33,7 @@ class CutterPicture(QWidget):
         self.control = control
         self.setMinimumSize(QSize(300, 220))
         self._layers = MatLayers()
-        self.setAccessibleName("The cutter at work")
+        self.setAccessibleName(tr("The cutter at work"))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw it."""
@@ -88,8 +89,8 @@ class CutterPage(CardPage):
         self.picture = CutterPicture(control)
         self.port = _combo("Cutter", "What is sent to: the stand-in, or a serial port", self._set_port)
         self.port.addItem("the stand-in cutter", STAND_IN)
-        self.look_again = QPushButton("Look for ports")
-        self.look_again.setToolTip("Look again which serial ports there are")
+        self.look_again = QPushButton(tr("Look for ports"))
+        self.look_again.setToolTip(tr("Look again which serial ports there are"))
         self.look_again.clicked.connect(self.fill_ports)
         self.speed = _combo("Speed of the stand-in", "How fast the stand-in moves", self._set_speed)
         for said, times in SPEEDS:
@@ -106,7 +107,7 @@ class CutterPage(CardPage):
         self.said.setWordWrap(True)
         self.bar = QProgressBar()
         self.bar.setTextVisible(True)
-        self.bar.setAccessibleName("How much of the mat is cut")
+        self.bar.setAccessibleName(tr("How much of the mat is cut"))
         self.send = _button("Send", "Send this mat to the cutter (S)", lambda: control.send(), strong=True, key="S")
         self.again = _button("Cut them again", "Cut the lines in doubt, then the rest", lambda: control.send(True))
         self.leave = _button("Leave them", "Leave the lines in doubt; cut the rest", lambda: control.send(False))
@@ -164,7 +165,7 @@ class CutterPage(CardPage):
         if load is None:
             for widget in (self.send, self.again, self.leave, self.forget, self.next, self.bar):
                 widget.hide()
-            self.head.setText("Nothing to cut yet")
+            self.head.setText(tr("Nothing to cut yet"))
             self.said.setText("")
             return
         broken = control.broken(load)
@@ -195,7 +196,7 @@ class CutterPage(CardPage):
             bend = f"Cut. Bend the mat away from the film, not the film from the mat.{off}"
             self.said.setText(f"{bend}\n\n{control.finished[load.key]}")
         elif control.sheet_of(load) is None:
-            self.said.setText("Its lines are being put in order ...")
+            self.said.setText(tr("Its lines are being put in order ..."))
         else:
             loaded = "" if load.is_loaded else " Say yes to its loading first."
             self.said.setText(f"{load.settings.said()}; {load.duration.said()}.{loaded}")
@@ -204,7 +205,7 @@ class CutterPage(CardPage):
         self.head.setText(f"Mat {load.numbers}, {load.films}")
         self.pause.setText("Go on" if state == "paused" else "Pause")
         if state == "paused":
-            self.said.setText("Paused: the knife is lifted.")
+            self.said.setText(tr("Paused: the knife is lifted."))
         else:
             whole = "All is cut; the head goes home." if self.bar.value() == self.bar.maximum() else "Sending ..."
             self.said.setText(f"Cutting {current}" if current else whole)

@@ -10,6 +10,7 @@ from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.mat_drawing import draw_bed, draw_pieces, draw_sticks, mat_world
 from zinnet.ui.films import film_chip
+from zinnet.ui.language import tr
 from zinnet.ui.theme import PLAIN, font
 from zinnet.units import write_length
 
@@ -32,7 +33,7 @@ class MatPicture(QWidget):
         super().__init__()
         self.control = control
         self.setMinimumSize(QSize(300, 220))
-        self.setAccessibleName("The mat from above")
+        self.setAccessibleName(tr("The mat from above"))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw it."""
@@ -63,7 +64,7 @@ class LoadingPage(CardPage):
         holder.setStyleSheet("QWidget#mats { background: transparent }")
         holder.setLayout(self._list)
         area = QScrollArea()
-        area.setAccessibleName("The mats in the order of cutting")
+        area.setAccessibleName(tr("The mats in the order of cutting"))
         area.setWidget(holder)
         area.setWidgetResizable(True)
         area.setFixedWidth(LIST_WIDTH)
@@ -76,10 +77,10 @@ class LoadingPage(CardPage):
         self.lines.setFont(font(PLAIN))
         self.lines.setWordWrap(True)
         self.lines.setTextFormat(Qt.TextFormat.RichText)
-        self.yes = QPushButton("Yes, it is loaded like this")
+        self.yes = QPushButton(tr("Yes, it is loaded like this"))
         self.yes.setProperty("strong", True)
         self.yes.setCheckable(True)
-        self.yes.setToolTip("Say that the mat is loaded as this card says; nothing is sent before (Y)")
+        self.yes.setToolTip(tr("Say that the mat is loaded as this card says; nothing is sent before (Y)"))
         self.yes.setShortcut("Y")
         self.yes.clicked.connect(lambda: control.say_loaded(self.yes.isChecked()))
         card = QVBoxLayout()
@@ -119,7 +120,7 @@ class LoadingPage(CardPage):
             widget.setVisible(load is not None)
         self._fill_list()
         if load is None:
-            self.note.setText("Nothing is nested yet. When the mats are made, each has a card here: what goes where.")
+            self.note.setText(tr("Nothing is nested yet. When there are mats, each has a card here: what goes where."))
             return
         left = sum(not one.is_loaded for one in loads)
         self.note.setText(

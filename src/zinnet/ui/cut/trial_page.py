@@ -28,6 +28,7 @@ from zinnet.ui.card_page import CardPage, light_card, small
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.depth_picture import section_icon
 from zinnet.ui.films import film_chip
+from zinnet.ui.language import tr
 from zinnet.ui.theme import LARGE, PLAIN, font
 from zinnet.workshop.cutbook import CutBook
 
@@ -52,8 +53,8 @@ class TrialPage(CardPage):
         self.control, self.session = control, control.session
         self._practice: tuple[str, float] | None = None
         self.film = QComboBox()
-        self.film.setAccessibleName("Film")
-        self.film.setToolTip("The film that is tried")
+        self.film.setAccessibleName(tr("Film"))
+        self.film.setToolTip(tr("The film that is tried"))
         self.film.activated.connect(lambda index: self.refresh())
         self.values = {name: QLabel() for name in ("force", "blade out", "speed", "passes")}
         self.reason = QLabel()
@@ -63,8 +64,10 @@ class TrialPage(CardPage):
         self.worn = QLabel()
         self.worn.setWordWrap(True)
         self.worn.setFont(font(PLAIN, bold=True))
-        self.school = QCheckBox("More blade before more force")
-        self.school.setToolTip("The other school: let out more blade first; usually force is raised to its limit first")
+        self.school = QCheckBox(tr("More blade before more force"))
+        self.school.setToolTip(
+            tr("The other school: let out more blade first; usually force is raised as far as it goes")
+        )
         self.school.clicked.connect(
             lambda: self.session.apply(set_cutting("school of cutting", blade_first=self.school.isChecked()))
         )
@@ -86,7 +89,7 @@ class TrialPage(CardPage):
         self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
         self.table.setSelectionMode(QAbstractItemView.SelectionMode.NoSelection)
         self.table.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        self.table.setAccessibleName("Test cuts so far")
+        self.table.setAccessibleName(tr("Test cuts so far"))
         self.table.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
         self.table.horizontalHeader().setSectionResizeMode(1, QHeaderView.ResizeMode.Stretch)
         self._lay_out()
@@ -112,7 +115,7 @@ class TrialPage(CardPage):
         grid.addWidget(holder, 0, 1, 5, 1)
         grid.setColumnStretch(0, 1)
         ask = QHBoxLayout()
-        asked = QLabel("Cut a small square with a triangle and weed it by hand. How did it come off?")
+        asked = QLabel(tr("Cut a small square with a triangle and weed it by hand. How did it come off?"))
         asked.setFont(font(PLAIN, bold=True))
         ask.addWidget(asked, 1)
         ask.addWidget(self.cut)

@@ -15,6 +15,7 @@ from zinnet.document import Document
 from zinnet.job_file import packed_job
 from zinnet.making import again, made_of
 from zinnet.ui.card_page import CardPage, small
+from zinnet.ui.language import tr
 from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
 from zinnet.units import write_area, write_seconds
@@ -36,8 +37,8 @@ class EntriesPage(CardPage):
         super().__init__("What was made")
         self.session = session
         self.search = QLineEdit()
-        self.search.setPlaceholderText("Find by title, blank, film, verdict, date or note")
-        self.search.setAccessibleName("Find in the log")
+        self.search.setPlaceholderText(tr("Find by title, blank, film, verdict, date or note"))
+        self.search.setAccessibleName(tr("Find in the log"))
         self.search.setClearButtonEnabled(True)
         self._wait = QTimer(self, singleShot=True, interval=SEARCH_MS)
         self._wait.timeout.connect(self.follow)
@@ -46,8 +47,8 @@ class EntriesPage(CardPage):
         self.table = make_table("What was made", COLUMNS, NARROW)
         self.table.itemSelectionChanged.connect(self._select)
         self.verdict = QComboBox()
-        self.verdict.setAccessibleName("Verdict")
-        self.verdict.setToolTip("How it came out")
+        self.verdict.setAccessibleName(tr("Verdict"))
+        self.verdict.setToolTip(tr("How it came out"))
         self.verdict.addItem(NO_VERDICT, None)
         for one in VERDICTS:
             self.verdict.addItem(one, one)
@@ -55,8 +56,8 @@ class EntriesPage(CardPage):
         self.washes = QSpinBox()
         self.washes.setRange(0, 999)
         self.washes.setPrefix("washed ")
-        self.washes.setAccessibleName("Washes that it has survived")
-        self.washes.setToolTip("Washes that it has survived")
+        self.washes.setAccessibleName(tr("Washes that it has survived"))
+        self.washes.setToolTip(tr("Washes that it has survived"))
         self.washes.setKeyboardTracking(False)
         self.washes.valueChanged.connect(lambda value: self._change(washes=value))
         self.again = make_button("Do it again", "Make a new job from the selected one", self.do_again)

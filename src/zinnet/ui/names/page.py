@@ -24,6 +24,7 @@ from zinnet.names.words import columns_in
 from zinnet.reading_names import read_names_for
 from zinnet.reports.names_list import names_list_pdf
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
+from zinnet.ui.language import tr
 from zinnet.ui.names.previews import NamePreviews
 from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
@@ -52,8 +53,8 @@ class NamesPage(QWidget):
         self.paste = make_button("Paste a list", "Read the table that was copied (Ctrl+Shift+V)", self.paste_list)
         self.open = make_button("Open a list ...", "Read a CSV file", self.choose_list)
         self.sizing = QComboBox()
-        self.sizing.setAccessibleName("Size of the letters")
-        self.sizing.setToolTip("All letters of one size, or each name as large as its field lets it be")
+        self.sizing.setAccessibleName(tr("Size of the letters"))
+        self.sizing.setToolTip(tr("All letters of one size, or each name as large as its field lets it be"))
         for name, said in SIZINGS:
             self.sizing.addItem(said, name)
         self.sizing.activated.connect(lambda index: self._set_field(sizing=self.sizing.currentData()))
@@ -64,7 +65,7 @@ class NamesPage(QWidget):
         self.previews = NamePreviews(session)
         self.previews.chosen.connect(self._choose)
         self.area = QScrollArea()
-        self.area.setAccessibleName("The names in their fields")
+        self.area.setAccessibleName(tr("The names in their fields"))
         self.area.setWidgetResizable(True)
         self.area.setWidget(self.previews)
         self.area.setStyleSheet("QScrollArea { background: transparent; border: none }")
@@ -76,7 +77,7 @@ class NamesPage(QWidget):
         session.busy_changed.connect(self.update)
 
     def _lay_out(self) -> list[QWidget]:
-        field, by = QLabel("Field"), QLabel("by")
+        field, by = QLabel(tr("Field")), QLabel(tr("by"))
         tools: list[QWidget] = [self.sizing, field, self.width_field, by, self.height_field, self.check_list, self.drop]
         row = QHBoxLayout()
         row.setSpacing(8)

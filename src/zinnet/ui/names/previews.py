@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QWidget
 from zinnet.fitted import FittedDesign
 from zinnet.named import NamedGarment
 from zinnet.ui.drawing import pen, region_path
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import SMALL, colour, font
 
@@ -23,7 +24,7 @@ class NamePreviews(QWidget):
         super().__init__()
         self.session = session
         self.index, self.row = 0, -1
-        self.setAccessibleName("All names in their fields")
+        self.setAccessibleName(tr("All names in their fields"))
 
     @property
     def columns(self) -> int:

@@ -7,6 +7,7 @@ from zinnet.edits import record_cut, take_back_cut
 from zinnet.nesting.mats import room
 from zinnet.trims import loads_cut
 from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
 from zinnet.units import write_area, write_length
@@ -27,9 +28,11 @@ class AfterCutPage(CardPage):
         self.cards = CardList("Leftovers")
         self.choices: list[QComboBox] = []
         self.open_cuts: Cuts = []
-        self.done = QPushButton("It is cut: keep the books")
+        self.done = QPushButton(tr("It is cut: keep the books"))
         self.done.setProperty("strong", True)
-        self.done.setToolTip("Take the film that was used off the shelf, and put the leftovers on it with new labels")
+        self.done.setToolTip(
+            tr("Take the film that was used off the shelf, and put what is left on it with new labels")
+        )
         self.done.clicked.connect(self.cut)
         row = QHBoxLayout()
         row.addStretch(1)
@@ -107,7 +110,7 @@ class AfterCutPage(CardPage):
         grid.addWidget(small(self._said(left)), 1, 1)
         choice = QComboBox()
         choice.setAccessibleName(f"What is kept of {left.item.kind} {left.item.number}")
-        choice.setToolTip("What of it goes back on the shelf")
+        choice.setToolTip(tr("What of it goes back on the shelf"))
         rectangles = ", ".join(
             f"{write_length(right - first, unit=unit, with_unit=False)} x {write_length(low - top, unit=unit)}"
             for first, top, right, low in left.rectangles

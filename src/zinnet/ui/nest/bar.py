@@ -4,6 +4,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from zinnet.edits import nest_again
 from zinnet.plan import Plan
+from zinnet.ui.language import tr
 from zinnet.ui.nest.hand import HandWork
 from zinnet.ui.session import Session
 from zinnet.units import Unit, write_area
@@ -21,15 +22,15 @@ class NestBar(QWidget):
         self.said = QLabel()
         self.said.setProperty("chalk", True)
         self.said.setWordWrap(True)
-        self.side = QPushButton("Show as worn")
+        self.side = QPushButton(tr("Show as worn"))
         self.side.setCheckable(True)
-        self.side.setToolTip("Turn the pieces over to how they are worn (W)")
+        self.side.setToolTip(tr("Turn the pieces over to how they are worn (W)"))
         self.side.setShortcut("W")
-        self.again = QPushButton("Nest again")
-        self.again.setToolTip("Look for another nest; what is held by hand stays where it is")
+        self.again = QPushButton(tr("Nest again"))
+        self.again.setToolTip(tr("Look for another nest; what is held by hand stays where it is"))
         self.again.clicked.connect(self._nest_again)
-        self.stop = QPushButton("Stop, keep the best")
-        self.stop.setToolTip("End the nest now; the best so far stays")
+        self.stop = QPushButton(tr("Stop, keep the best"))
+        self.stop.setToolTip(tr("End the nest now; the best so far stays"))
         self.stop.clicked.connect(session.nester.stop)
         row = QHBoxLayout(self)
         row.setContentsMargins(4, 0, 4, 0)

@@ -12,6 +12,7 @@ from zinnet.nesting.questions import GoesOn
 from zinnet.nesting.rectangles import how_many_rectangles
 from zinnet.ui.background import Background
 from zinnet.ui.card_page import CardList, CardPage, light_card, small
+from zinnet.ui.language import tr
 from zinnet.ui.nest import answers_in_words as words
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
@@ -155,17 +156,17 @@ class RectanglesCard(QWidget):
             field.setAccessibleName(name)
             field.setToolTip(f"{name}, such as {example}")
             field.textChanged.connect(lambda text: self.count())
-        question = QLabel("How many rectangles?")
+        question = QLabel(tr("How many rectangles?"))
         question.setFont(font(PLAIN, bold=True))
         question.setFixedWidth(232)
         grid.addWidget(question, 0, 0)
         fields = QHBoxLayout()
         fields.setSpacing(8)
         fields.addWidget(self.rectangle)
-        fields.addWidget(QLabel("on"))
+        fields.addWidget(QLabel(tr("on")))
         fields.addWidget(self.film)
         grid.addLayout(fields, 0, 1)
-        self.answer = QLabel("Type a rectangle and the film, width x length.")
+        self.answer = QLabel(tr("Type a rectangle and the film, width x length."))
         self.answer.setWordWrap(True)
         grid.addWidget(self.answer, 1, 1)
         grid.setColumnStretch(1, 1)
@@ -173,7 +174,7 @@ class RectanglesCard(QWidget):
     def count(self) -> None:
         """Count the rectangles that were typed."""
         if not self.rectangle.text().strip() or not self.film.text().strip():
-            self.answer.setText("Type a rectangle and the film, width x length.")
+            self.answer.setText(tr("Type a rectangle and the film, width x length."))
             return
         unit = self.session.job.unit
         try:

@@ -26,6 +26,7 @@ from zinnet.reports.scrap_labels import scrap_labels_pdf
 from zinnet.ui.card_page import CardPage, FilmPicture, light_card, small
 from zinnet.ui.films import CHIP, film_chip
 from zinnet.ui.label_form import LabelForm
+from zinnet.ui.language import tr
 from zinnet.ui.nest.stock_form import StockForm
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
@@ -63,8 +64,8 @@ class ShelfPage(CardPage):
         super().__init__("Film on the shelf")
         self.session = session
         self.words = QLineEdit()
-        self.words.setPlaceholderText("Find a label, film, place or note")
-        self.words.setAccessibleName("Find film on the shelf")
+        self.words.setPlaceholderText(tr("Find a label, film, place or note"))
+        self.words.setAccessibleName(tr("Find film on the shelf"))
         self.words.setClearButtonEnabled(True)
         self.words.textChanged.connect(lambda text: self.fill())
         self.film = self._filter("Only one film")
@@ -76,7 +77,7 @@ class ShelfPage(CardPage):
         top.addWidget(self.film, 1)
         top.addWidget(self.kind, 1)
         self.table = QTableWidget(0, len(HEADS))
-        self.table.setAccessibleName("Film on the shelf")
+        self.table.setAccessibleName(tr("Film on the shelf"))
         self.table.setStyleSheet("QTableWidget::item { padding: 2px 5px } QHeaderView::section { padding: 6px 5px }")
         for column, head in enumerate(HEADS):
             side = Qt.AlignmentFlag.AlignRight if head in NUMBERS else Qt.AlignmentFlag.AlignLeft

@@ -22,6 +22,7 @@ from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift
 from zinnet.nesting.from_svg import region_of_svg, scrap_of
 from zinnet.ui.films import film_chip
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.units import read_length, write_length
 from zinnet.workshop.stock import StockItem, stock_item
@@ -51,15 +52,15 @@ class StockForm(QDialog):
         self.place, self.note, self.reason = QLineEdit(), QLineEdit(), QLineEdit()
         self.count = QSpinBox()
         self.count.setRange(1, 10_000)
-        self.turned = QCheckBox("Nap or pattern runs across its length")
-        self.load = QPushButton("Outline from SVG ...")
-        self.load.setToolTip("What is painted in the file is film, x along its length")
+        self.turned = QCheckBox(tr("Nap or pattern runs across its length"))
+        self.load = QPushButton(tr("Outline from SVG ..."))
+        self.load.setToolTip(tr("What is painted in the file is film, x along its length"))
         self.load.clicked.connect(self.choose_outline)
-        self.spots = QPushButton("Spoiled spots from SVG ...")
-        self.spots.setToolTip("What is painted in the file is no good, x along the film's length")
+        self.spots = QPushButton(tr("Spoiled spots from SVG ..."))
+        self.spots.setToolTip(tr("What is painted in the file is no good, x along the film's length"))
         self.spots.clicked.connect(self.choose_spoiled)
-        self.price.setPlaceholderText("for a square metre, in your money")
-        self.reason.setPlaceholderText("counted anew")
+        self.price.setPlaceholderText(tr("for a square metre, in your money"))
+        self.reason.setPlaceholderText(tr("counted anew"))
         self.said = QLabel()
         self.said.setWordWrap(True)
         rows: list[tuple[str, QWidget]] = [

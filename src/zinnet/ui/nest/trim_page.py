@@ -10,6 +10,7 @@ from zinnet.nesting.sheet import film_of
 from zinnet.trims import Trim
 from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
 from zinnet.ui.films import film_chip
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, font
 from zinnet.units import Unit, write_length
@@ -37,7 +38,7 @@ class TrimPage(CardPage):
         """Show the list."""
         trims, unit = self.session.plan.trims, self.session.job.unit
         if not trims:
-            self.note.setText("Nothing is nested yet. When the mats are made, this says what to cut for each of them.")
+            self.note.setText(tr("Nothing is nested yet. When there are mats, this says what to cut for each of them."))
         else:
             changes = sum(trim.new_settings for trim in trims)
             said = "the machine keeps its settings" if changes == 1 else f"{changes} kinds of film, each set once"

@@ -24,6 +24,7 @@ from zinnet.errors import ZinnetError
 from zinnet.orders.model import OrderLine
 from zinnet.orders.reading import read_order_csv
 from zinnet.ui.colour_buttons import ColourButton
+from zinnet.ui.language import tr
 from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
 
@@ -71,12 +72,12 @@ class OrderLines(QWidget):
         self.table = make_table("What is ordered", COLUMNS)
         self.table.verticalHeader().setDefaultSectionSize(34)
         self.customer = QLineEdit()
-        self.customer.setAccessibleName("For whom the order is")
-        self.customer.setToolTip("For whom the order is")
+        self.customer.setAccessibleName(tr("For whom the order is"))
+        self.customer.setToolTip(tr("For whom the order is"))
         self.customer.editingFinished.connect(lambda: self._set("customer", customer=self.customer.text().strip()))
         self.due = QLineEdit()
-        self.due.setAccessibleName("Due date")
-        self.due.setToolTip("When it must be done, such as 2026-12-01; empty for no date")
+        self.due.setAccessibleName(tr("Due date"))
+        self.due.setToolTip(tr("When it must be done, such as 2026-12-01; empty for no date"))
         self.due.setPlaceholderText("2026-12-01")
         self.due.editingFinished.connect(self._take_due)
         self.hours = QDoubleSpinBox()
@@ -85,8 +86,8 @@ class OrderLines(QWidget):
         self.hours.setDecimals(1)
         self.hours.setSuffix(" h a day")
         self.hours.setKeyboardTracking(False)
-        self.hours.setAccessibleName("Hours of work a day")
-        self.hours.setToolTip("How many hours of a day are worked at it")
+        self.hours.setAccessibleName(tr("Hours of work a day"))
+        self.hours.setToolTip(tr("How many hours of a day are worked at it"))
         self.hours.valueChanged.connect(lambda hours: self._set("hours", day_h=hours))
         buttons = QHBoxLayout()
         for button in (

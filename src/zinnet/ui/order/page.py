@@ -13,6 +13,7 @@ from zinnet.quote import quote_csv
 from zinnet.reports.quote_sheet import quote_pdf
 from zinnet.reports.shopping_list import shopping_csv, shopping_pdf
 from zinnet.ui.card_page import CardPage
+from zinnet.ui.language import tr
 from zinnet.ui.order.lines import OrderLines
 from zinnet.ui.order.price import PricePanel
 from zinnet.ui.order.worked_out import WorkedOut, work_out
@@ -37,7 +38,7 @@ class OrderPage(CardPage):
         self.found: WorkedOut | None = None
         self.lines = OrderLines(session)
         self.needs = make_table("What it needs, and what is there", NEEDS, narrow=(1, 2))
-        self.needs.setToolTip("Return or a double click on a garment says how many are there")
+        self.needs.setToolTip(tr("Return or a double click on a garment says how many are there"))
         self.needs.itemActivated.connect(lambda item: self.ask_there(item.row()))
         self.spans = QLabel()
         self.spans.setWordWrap(True)

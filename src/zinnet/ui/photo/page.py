@@ -12,6 +12,7 @@ from zinnet.photo.measure import StraightPhoto, length_on, photo_of, straightene
 from zinnet.photo.numbers import photo_numbers
 from zinnet.photo.sheet import FoundSheet, PhotoError
 from zinnet.ui.card_page import CardPage
+from zinnet.ui.language import tr
 from zinnet.ui.photo.picture import PhotoPicture
 from zinnet.ui.rows import make_button
 from zinnet.ui.session import Session
@@ -37,8 +38,8 @@ class PhotoPage(CardPage):
         self.picture = PhotoPicture()
         self.picture.moved.connect(self.show_length)
         self.paper = QComboBox()
-        self.paper.setAccessibleName("Sheet in the picture")
-        self.paper.setToolTip("Which sheet lies on the garment")
+        self.paper.setAccessibleName(tr("Sheet in the picture"))
+        self.paper.setToolTip(tr("Which sheet lies on the garment"))
         for name, paper in photo_numbers().papers.items():
             self.paper.addItem(paper.name, name)
         self.open = make_button("Open a picture ...", "Open a photo of the garment with a sheet on it", self.choose)
@@ -48,8 +49,8 @@ class PhotoPage(CardPage):
         self.length = QLabel()
         self.length.setFont(font(LARGE, bold=True))
         self.measure = QComboBox()
-        self.measure.setAccessibleName("Which measure it is")
-        self.measure.setToolTip("Which measure of the blank lies between the two points")
+        self.measure.setAccessibleName(tr("Which measure it is"))
+        self.measure.setToolTip(tr("Which measure of the blank lies between the two points"))
         self.take = make_button("Take it", "Take the length for this measure of the blank", self.take_length)
         self.lay = make_button(
             "Lay it below Fit",
@@ -94,7 +95,7 @@ class PhotoPage(CardPage):
             picture, found = photo_of(path, paper)
             return found, straightened(picture, found)
 
-        self.note.setText("Looking for the sheet ...")
+        self.note.setText(tr("Looking for the sheet ..."))
         self.session.background.run(work, self._show, self._say)
 
     def _show(self, result: tuple[FoundSheet, StraightPhoto]) -> None:

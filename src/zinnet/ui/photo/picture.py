@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QWidget
 
 from zinnet.photo.measure import Spot, StraightPhoto
 from zinnet.ui.drawing import pen
+from zinnet.ui.language import tr
 from zinnet.ui.theme import colour
 
 LENS, CLOSER, NEAR = 130.0, 4.0, 14.0
@@ -28,7 +29,7 @@ class PhotoPicture(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("The photo, from straight above")
+        self.setAccessibleName(tr("The photo, from straight above"))
         self.setMinimumSize(QSize(320, 240))
         self.image: QImage | None = None
         self.spots: list[Spot] = []

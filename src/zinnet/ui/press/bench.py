@@ -9,6 +9,7 @@ from zinnet.pressed import degrees_of
 from zinnet.pressing.numbers import press_numbers
 from zinnet.pressing.timers import Timer
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
+from zinnet.ui.language import tr
 from zinnet.ui.press.awake import Awake
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_step
@@ -44,7 +45,7 @@ class PressBench(QWidget):
         self.control = control
         self.awake = Awake()
         self._display = QRectF()
-        self.setAccessibleName("Pressing at the bench")
+        self.setAccessibleName(tr("Pressing at the bench"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         control.changed.connect(self._follow)
         control.rang.connect(self._ring)

@@ -11,6 +11,7 @@ from zinnet.pressing.steps import PressStep
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.drawing import draw_label
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_panel, fit_into
+from zinnet.ui.language import tr
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_heat, draw_pieces, draw_positions, heat_colour, lying_at, shown_box, work_at
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
@@ -43,7 +44,7 @@ class PlacesPicture(QWidget):
         self.world = QTransform()
         self.setMouseTracking(True)
         self.setMinimumSize(QSize(300, 260))
-        self.setAccessibleName("The platen's positions on the garment")
+        self.setAccessibleName(tr("The platen's positions on the garment"))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Say the seconds of heat under the pointer."""
@@ -128,13 +129,13 @@ class PlacesPage(CardPage):
         self.shows_heat = False
         self._at = 0
         self.list = QListWidget()
-        self.list.setAccessibleName("Presses")
+        self.list.setAccessibleName(tr("Presses"))
         self.list.setFixedHeight(150)
         self.list.setWordWrap(True)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentRowChanged.connect(self.choose)
-        self.places = QPushButton("Positions")
-        self.heat = QPushButton("Seconds of heat")
+        self.places = QPushButton(tr("Positions"))
+        self.heat = QPushButton(tr("Seconds of heat"))
         group = QButtonGroup(self)
         for button, shows, tip in (
             (self.places, False, "Where the platen goes for this press (P)"),
@@ -204,7 +205,7 @@ class PlacesPage(CardPage):
         for widget in (self.list, self.picture, self.head, self.lines, self.places, self.heat, self.legend, self.about):
             widget.setVisible(step is not None)
         if step is None or step.heat is None:
-            self.note.setText("Nothing is pressed with heat here.")
+            self.note.setText(tr("Nothing is pressed with heat here."))
             return
         self.places.setChecked(not self.shows_heat)
         self.heat.setChecked(self.shows_heat)
@@ -229,8 +230,8 @@ class PlacesPage(CardPage):
         coverage = step.heat.coverage
         count = len(coverage.positions)
         if self.shows_heat:
-            self.head.setText("Seconds at heat, all presses together")
-            self.lines.setText("Point at a spot to read its seconds.")
+            self.head.setText(tr("Seconds at heat, all presses together"))
+            self.lines.setText(tr("Point at a spot to read its seconds."))
             limits = {piece.kind.name: piece.kind.most_heat_s for piece in work.pieces if piece.kind.most_heat_s}
             self.about.setText(
                 "; ".join(f"{name} film bears {most:.0f} s (typical, from memory)" for name, most in limits.items())

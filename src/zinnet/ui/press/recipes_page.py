@@ -15,6 +15,7 @@ from zinnet.pressing.typed_recipe import typed_recipe
 from zinnet.ui.card_page import CardList, CardPage, light_card, small
 from zinnet.ui.drawing import pen
 from zinnet.ui.films import film_chip
+from zinnet.ui.language import tr
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 from zinnet.units import Degrees, write_temperature
@@ -43,7 +44,7 @@ class HabitChart(QWidget):
         self.found, self.limits, self.chosen, self.degrees = found, limits, chosen, degrees
         self.setFixedHeight(ROW_HEIGHT * len(found) + AXIS_HEIGHT)
         self.setMinimumWidth(260)
-        self.setAccessibleName("Recipes by heat")
+        self.setAccessibleName(tr("Recipes by heat"))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the axis, the limits and a bar for each recipe."""
@@ -209,8 +210,8 @@ class RecipesPage(CardPage):
             field.setToolTip(f"{said} by the maker's sheet, {tip}")
             self.fields[film.id, name] = field
             row.addWidget(field)
-        keep = QPushButton("Keep")
-        keep.setToolTip("Keep this as the film maker's sheet; it wins over habits from now on, in every job")
+        keep = QPushButton(tr("Keep"))
+        keep.setToolTip(tr("Keep this as the film maker's sheet; it wins over habits from now on, in every job"))
         keep.clicked.connect(lambda: self.keep_sheet(film))
         self.keeps[film.id] = keep
         row.addWidget(keep)

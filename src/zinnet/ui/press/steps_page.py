@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem,
 
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.card_page import CardPage, small
+from zinnet.ui.language import tr
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_step
 from zinnet.ui.theme import PLAIN, font
@@ -27,7 +28,7 @@ class StepPicture(QWidget):
         super().__init__()
         self.control = control
         self.setMinimumSize(QSize(240, 220))
-        self.setAccessibleName("The garment as it lies")
+        self.setAccessibleName(tr("The garment as it lies"))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw it."""
@@ -48,7 +49,7 @@ class StepsPage(CardPage):
         super().__init__("Steps")
         self.control = control
         self.list = QListWidget()
-        self.list.setAccessibleName("Steps of pressing")
+        self.list.setAccessibleName(tr("Steps of pressing"))
         self.list.setFixedWidth(LIST_WIDTH)
         self.list.setWordWrap(True)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWi
 from zinnet.pressing.schedule.model import RESOURCES, Need, Resource, Schedule, Slot, one_after_another_s
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.drawing import pen
+from zinnet.ui.language import tr
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.theme import LARGE, SMALL, colour, font
 from zinnet.units import write_seconds
@@ -36,7 +37,7 @@ class TimelinePicture(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.found: Schedule | None = None
-        self.setAccessibleName("The timeline")
+        self.setAccessibleName(tr("The timeline"))
 
     def show_schedule(self, found: Schedule | None, width: int) -> None:
         """Show a schedule, as wide as it asks for."""
@@ -170,10 +171,10 @@ class TimelinePage(CardPage):
         head.addWidget(self.help, 1)
         self.picture = TimelinePicture()
         self.area = QScrollArea()
-        self.area.setAccessibleName("The timeline")
+        self.area.setAccessibleName(tr("The timeline"))
         self.area.setWidgetResizable(True)
         self.area.setWidget(self.picture)
-        self.area.setAccessibleName("The timeline of all garments")
+        self.area.setAccessibleName(tr("The timeline of all garments"))
         self.area.viewport().setAutoFillBackground(False)
         self.picture.setObjectName("timeline")
         self.picture.setStyleSheet("QWidget#timeline { background: transparent }")
@@ -222,7 +223,7 @@ class TimelinePage(CardPage):
             pattern = f" Every {write_seconds(found.pattern.period_s)} {begun} more, {found.pattern.in_work} in work."
         self.against.setText(f"One after another {write_seconds(alone)}{saved}.{pattern}")
         if control.is_planning:
-            self.help.setText("Looking what would shorten it ...")
+            self.help.setText(tr("Looking what would shorten it ..."))
         else:
             said = [f"{row.said(team)} saves {write_seconds(row.saves_s)}." for row in control.helped]
             self.help.setText("\n".join(said) or "One more of anything would save nothing.")

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QCheckBox, QFormLayout, QLabel, QLineEdit, QPushBu
 
 from zinnet.placement.arrange import Arc, Band, Ring, Rows, band_count, band_room, grid_on, usual_gap_mm
 from zinnet.placement.rows import gap_for, how_many_fit, row_lengths, size_for
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import SMALL, font
@@ -23,7 +24,7 @@ class NumberField(QLineEdit):
         self._take = take
         self.setAccessibleName(name)
         self.setToolTip(name)
-        self.setPlaceholderText("fit")
+        self.setPlaceholderText(tr("fit"))
         self.setValidator(QIntValidator(1, most, self))
         self.editingFinished.connect(self._finish)
 
@@ -80,13 +81,13 @@ class ArrangementForm(QStackedWidget):
         self.gap_x = self._length("Gap between columns", "gap_x_mm")
         self.gap_y = self._length("Gap between rows", "gap_y_mm")
         self.margin = self._length("Margin kept to the usable area", "margin_mm")
-        self.stagger = QCheckBox("staggered")
-        self.stagger.setToolTip("Every second row is shifted by half a step")
+        self.stagger = QCheckBox(tr("staggered"))
+        self.stagger.setToolTip(tr("Every second row is shifted by half a step"))
         self.stagger.toggled.connect(lambda on: self._change(stagger=on))
         self.wanted = NumberField("How many are wanted; the width follows", self._fit_count, 2000)
         self.wanted.setPlaceholderText("n")
-        self.spread = QPushButton("Spread")
-        self.spread.setToolTip("Choose the gaps so that the rows and columns fill the area from edge to edge")
+        self.spread = QPushButton(tr("Spread"))
+        self.spread.setToolTip(tr("Choose the gaps so that the rows and columns fill the area from edge to edge"))
         self.spread.clicked.connect(self._spread)
         self._row(form, "Columns, rows", self.columns, self.rows)
         self._row(form, "Gaps", self.gap_x, self.gap_y)
@@ -101,11 +102,11 @@ class ArrangementForm(QStackedWidget):
         form = self._page("arc")
         self.radius = self._length("Radius of the arc", "radius_mm")
         self.letter_gap = self._length("Clear gap between letters", "gap_mm")
-        self.inward = QCheckBox("inside the arc")
-        self.inward.setToolTip("Letters stand on the inside, heads to the middle")
+        self.inward = QCheckBox(tr("inside the arc"))
+        self.inward.setToolTip(tr("Letters stand on the inside, heads to the middle"))
         self.inward.toggled.connect(lambda on: self._change(inward=on))
-        self.seam = QPushButton("The seam's")
-        self.seam.setToolTip("Follow the seam of the blank, from its measures")
+        self.seam = QPushButton(tr("The seam's"))
+        self.seam.setToolTip(tr("Follow the seam of the blank, from its measures"))
         self.seam.clicked.connect(lambda: self._change(radius_mm=None))
         self._row(form, "Radius", self.radius, self.seam)
         self._row(form, "Letter gap", self.letter_gap, self.inward)
@@ -114,7 +115,7 @@ class ArrangementForm(QStackedWidget):
         form = self._page("ring")
         self.copies = NumberField("How many copies", lambda n: self._change(count=n or 1), 200)
         self.ring_radius = self._length("Radius to the copies' middles", "radius_mm")
-        self.upright = QCheckBox("all upright")
+        self.upright = QCheckBox(tr("all upright"))
         self.upright.toggled.connect(lambda on: self._change(upright=on))
         self._row(form, "Copies", self.copies, self.ring_radius)
         form.addRow(self.upright)

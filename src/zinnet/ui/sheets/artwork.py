@@ -4,6 +4,7 @@ from PySide6.QtWidgets import QLabel, QPushButton
 
 from zinnet.artwork.source import source_name
 from zinnet.layers.split import own_size_mm
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
 from zinnet.ui.theme import SMALL, font
@@ -27,8 +28,8 @@ class ArtworkSheet(PropertySheet):
         self.add_row("From", self.name)
         self.add_row("Own size", self.own_size)
         self.add_row("Found", self.found)
-        self.take_size = QPushButton("Use its own size")
-        self.take_size.setToolTip("Make the design as wide as its file says")
+        self.take_size = QPushButton(tr("Use its own size"))
+        self.take_size.setToolTip(tr("Make the design as wide as its file says"))
         self.take_size.clicked.connect(self._take_size)
         self.form.addRow(self.take_size)
         self.mended, self.left_out = self.add_note(), self.add_note()

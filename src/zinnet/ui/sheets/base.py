@@ -5,6 +5,7 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
 from zinnet.errors import UnitsError
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, SMALL, font
 from zinnet.units import read_length, write_length
@@ -46,7 +47,7 @@ class PropertySheet(QWidget):
     def __init__(self, session: Session, title: str) -> None:
         super().__init__()
         self.session = session
-        head = QLabel(title)
+        head = QLabel(tr(title))
         head.setFont(font(LARGE, bold=True))
         self.form = QFormLayout()
         self.form.setContentsMargins(0, 0, 0, 0)
@@ -60,7 +61,7 @@ class PropertySheet(QWidget):
 
     def add_row(self, name: str, widget: QWidget) -> None:
         """Add a named row."""
-        label = QLabel(name)
+        label = QLabel(tr(name))
         label.setProperty("quiet", True)
         label.setBuddy(widget)
         self.form.addRow(label, widget)
@@ -79,8 +80,8 @@ class PropertySheet(QWidget):
     def make_combo(self, name: str, tip: str, chosen: Callable[[], None]) -> QComboBox:
         """Return a combo box that keeps within the sheet; ``chosen`` is called where the user picks an entry."""
         combo = QComboBox()
-        combo.setAccessibleName(name)
-        combo.setToolTip(tip)
+        combo.setAccessibleName(tr(name))
+        combo.setToolTip(tr(tip))
         combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         combo.setMinimumContentsLength(8)
         combo.activated.connect(lambda index: chosen())

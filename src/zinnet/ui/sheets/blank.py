@@ -16,6 +16,7 @@ from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec, OwnOutline
 from zinnet.blanks.own import read_outline
 from zinnet.edits import choose_blank, set_blank
 from zinnet.errors import ZinnetError
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
 from zinnet.workshop.store import KeptBlank
@@ -36,25 +37,25 @@ class BlankSheet(PropertySheet):
         for side in ("right", "left"):
             self.shoulder.addItem(f"over the {side} shoulder", side)
         self.colour = QPushButton()
-        self.colour.setToolTip("The colour of the blank")
+        self.colour.setToolTip(tr("The colour of the blank"))
         self.colour.clicked.connect(self._choose_colour)
         self.fabric = QLineEdit()
-        self.fabric.setAccessibleName("Fabric")
-        self.fabric.setToolTip("What the label says the blank is made of")
+        self.fabric.setAccessibleName(tr("Fabric"))
+        self.fabric.setToolTip(tr("What the label says the blank is made of"))
         self.fabric.editingFinished.connect(self._set_fabric)
         self.dots = self.make_combo("Ironing dots", "How many dots the iron on the care label has", self._choose_dots)
         for count, said in enumerate(DOTS):
             self.dots.addItem(said, count)
-        self.outline = QPushButton("Bring an outline ...")
-        self.outline.setToolTip("Read the blank's outline from an SVG or a DXF")
+        self.outline = QPushButton(tr("Bring an outline ..."))
+        self.outline.setToolTip(tr("Read the blank's outline from an SVG or a DXF"))
         self.outline.clicked.connect(self.choose_outline)
         self.keep_off = self.make_combo("Keep off", "Draw spots where nothing may be pressed", self._choose_keep_off)
         self.keep_off.addItem("no drawing", None)
         for kind in KEEP_OUT_KINDS:
             self.keep_off.addItem(f"draw: {kind}", kind)
         self.kept = self.make_combo("My blanks", "Blanks that you measured and kept", self._choose_kept)
-        self.keep = QPushButton("Keep")
-        self.keep.setToolTip("Keep this blank with its measures under a name")
+        self.keep = QPushButton(tr("Keep"))
+        self.keep.setToolTip(tr("Keep this blank with its measures under a name"))
         self.keep.clicked.connect(self._keep)
         self.add_pair("Kind", self.kind)
         self.size_row = self.add_pair("Size", self.size_box)

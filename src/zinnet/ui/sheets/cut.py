@@ -6,6 +6,7 @@ from zinnet.cut_files import FORMATS
 from zinnet.edits import set_cutting
 from zinnet.nesting.mats import machines
 from zinnet.reports.cut_pdf import bleed_of
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 
@@ -23,14 +24,14 @@ class CutSheet(PropertySheet):
         self.offset = LengthField(session, "How far the knife's tip trails", self._set_offset)
         self.overcut = LengthField(session, "How far a line is cut on past its start", self._set_overcut)
         self.bleed = LengthField(session, "How far ink goes on past the trim line of what is printed", self._set_bleed)
-        self.weed_lines = QCheckBox("Lines through the waste")
-        self.weed_lines.setToolTip("Part large waste inside weed frames by straight cuts; needs weed frames (Nest)")
+        self.weed_lines = QCheckBox(tr("Lines through the waste"))
+        self.weed_lines.setToolTip(tr("Part large waste inside weed frames by straight cuts; needs weed frames (Nest)"))
         self.weed_lines.clicked.connect(
             lambda: session.apply(set_cutting("lines through the waste", weed_lines=self.weed_lines.isChecked()))
         )
         self.names = QLineEdit()
-        self.names.setAccessibleName("Names of files")
-        self.names.setToolTip("{job}, {mat} and {film} stand for what they say")
+        self.names.setAccessibleName(tr("Names of files"))
+        self.names.setToolTip(tr("{job}, {mat} and {film} stand for what they say"))
         self.names.editingFinished.connect(self._set_names)
         self.formats: dict[str, QCheckBox] = {}
         boxes = QWidget()
@@ -43,8 +44,8 @@ class CutSheet(PropertySheet):
             box.setToolTip(f"Write {SAID[name]} files")
             self.formats[name] = box
             row.addWidget(box)
-        self.write = QPushButton("Write the cut files ...")
-        self.write.setToolTip("Write all mats and the job sheet into a folder (Ctrl+E)")
+        self.write = QPushButton(tr("Write the cut files ..."))
+        self.write.setToolTip(tr("Write all mats and the job sheet into a folder (Ctrl+E)"))
         for said, widget in (
             ("Machine", self.machine),
             ("Knife trails", self.offset),

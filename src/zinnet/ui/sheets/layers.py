@@ -10,6 +10,7 @@ from zinnet.layers.build import usual_most_films
 from zinnet.layers.films import kind_of
 from zinnet.layers.spec import MOST_FILMS
 from zinnet.layers.stack import laid_on
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 
@@ -35,8 +36,8 @@ class LayersSheet(PropertySheet):
         self.most = QSpinBox()
         self.most.setRange(1, MOST_FILMS)
         self.most.setSuffix(" deep")
-        self.most.setAccessibleName("How many films may lie on one another")
-        self.most.setToolTip("Where more would lie on one another, the lower ones are cut away")
+        self.most.setAccessibleName(tr("How many films may lie on one another"))
+        self.most.setToolTip(tr("Where more would lie on one another, the lower ones are cut away"))
         self.most.valueChanged.connect(lambda value: self._set("choose the most films", most_films=value))
         self.spread = self._combo(
             "The lowest film", "Let the lowest film go on under all others, or beyond them as an outline", SPREADS
@@ -46,8 +47,8 @@ class LayersSheet(PropertySheet):
         self.merge = QDoubleSpinBox()
         self.merge.setRange(0, 50)
         self.merge.setDecimals(1)
-        self.merge.setAccessibleName("Up to which difference colours are one")
-        self.merge.setToolTip("Colours that differ by less (CIEDE2000) are cut from one film; below 1 is not seen")
+        self.merge.setAccessibleName(tr("Up to which difference colours are one"))
+        self.merge.setToolTip(tr("Colours that differ by less (CIEDE2000) are cut from one film; below 1 is not seen"))
         self.merge.valueChanged.connect(lambda value: self._set("merge like colours", merge_delta_e=value))
         self.join = self._check(
             "Join crossing outlines of a colour", "Shapes of one colour that overlap are cut as one"

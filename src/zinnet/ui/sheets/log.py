@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QLabel
 
 from zinnet.making import made_of
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
 from zinnet.units import write_area, write_seconds
@@ -37,4 +38,4 @@ class LogSheet(PropertySheet):
         ):
             label.setText(write_area(sum(areas), unit=unit) if plan.is_nested else "not nested yet")
         self.time.setText(write_seconds(made.planned_s))
-        self.note.setText("Written down as it is planned; say how it came out afterwards.")
+        self.note.setText(tr("Written down as it is planned; say how it came out afterwards."))

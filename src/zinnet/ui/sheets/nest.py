@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit
 from zinnet.edits import set_copies, set_nesting
 from zinnet.nesting.mats import gap_of, machines, mats, usual_gap_mm
 from zinnet.nesting.model import Aim
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 from zinnet.units import write_length
@@ -34,22 +35,22 @@ class NestSheet(PropertySheet):
         self.copies = QLineEdit()
         self.copies.setValidator(QIntValidator(1, MOST_COPIES, self))
         self.copies.setMaximumWidth(120)
-        self.copies.setAccessibleName("Number of garments")
-        self.copies.setToolTip("For how many garments the pieces are cut")
+        self.copies.setAccessibleName(tr("Number of garments"))
+        self.copies.setToolTip(tr("For how many garments the pieces are cut"))
         self.copies.editingFinished.connect(self._set_copies)
         self.mat = QComboBox()
-        self.mat.setAccessibleName("Mat")
-        self.mat.setToolTip("The mat that the film lies on")
+        self.mat.setAccessibleName(tr("Mat"))
+        self.mat.setToolTip(tr("The mat that the film lies on"))
         self._fill_mats()
         self.mat.activated.connect(lambda: session.apply(set_nesting("choose mat", mat=self.mat.currentData())))
         self.gap = LengthField(session, "Room for scissors", self._set_gap)
-        self.together = QCheckBox("Keep each layer together")
-        self.together.setToolTip("All parts of a layer keep their spacing, on one carrier")
+        self.together = QCheckBox(tr("Keep each layer together"))
+        self.together.setToolTip(tr("All parts of a layer keep their spacing, on one carrier"))
         self.together.toggled.connect(
             lambda together: session.apply(set_nesting("keep together", keep_together=together))
         )
-        self.inside = QCheckBox("Small pieces inside counters")
-        self.inside.setToolTip("Pieces may lie in the counters of larger ones; the waste there is weeded first")
+        self.inside = QCheckBox(tr("Small pieces inside counters"))
+        self.inside.setToolTip(tr("Pieces may lie in the counters of larger ones; the waste there is weeded first"))
         self.inside.toggled.connect(
             lambda inside: session.apply(set_nesting("pieces inside counters", inside_counters=inside))
         )
@@ -74,16 +75,16 @@ class NestSheet(PropertySheet):
         self.spare = QLineEdit()
         self.spare.setValidator(QIntValidator(0, MOST_COPIES, self))
         self.spare.setMaximumWidth(120)
-        self.spare.setAccessibleName("Spare copies")
-        self.spare.setToolTip("How many more of every piece are cut, for a miscut")
+        self.spare.setAccessibleName(tr("Spare copies"))
+        self.spare.setToolTip(tr("How many more of every piece are cut, for a miscut"))
         self.spare.editingFinished.connect(self._set_spare)
-        self.test_cut = QCheckBox("Keep a spot for the test cut")
-        self.test_cut.setToolTip("A small square of each film stays free")
+        self.test_cut = QCheckBox(tr("Keep a spot for the test cut"))
+        self.test_cut.setToolTip(tr("A small square of each film stays free"))
         self.test_cut.toggled.connect(lambda on: session.apply(set_nesting("spot for the test cut", test_cut=on)))
-        self.share = QCheckBox("Several films on one mat")
-        self.share.setToolTip("Films of one setting share a mat; the trim list says where each is stuck")
+        self.share = QCheckBox(tr("Several films on one mat"))
+        self.share.setToolTip(tr("Films of one setting share a mat; the trim list says where each is stuck"))
         self.share.toggled.connect(lambda on: session.apply(set_nesting("several films on a mat", share_mats=on)))
-        spare = QLabel("spare")
+        spare = QLabel(tr("spare"))
         spare.setProperty("quiet", True)
         spare.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.add_pair("Garments", self.copies, spare, self.spare)

@@ -6,6 +6,7 @@ from zinnet.edits import choose_place, remove_design
 from zinnet.placement.arrange import DEFAULTS
 from zinnet.placement.guides import schools
 from zinnet.placement.place import places_on
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.arrangement import ArrangementForm
 from zinnet.ui.sheets.base import LengthField, PropertySheet
@@ -26,32 +27,32 @@ class PlacementSheet(PropertySheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session, "Place and size")
         self.design = self.make_combo("Design", "Which design is placed", self._choose_design)
-        self.remove = QPushButton("Remove")
-        self.remove.setToolTip("Take this design out of the job; undo brings it back")
+        self.remove = QPushButton(tr("Remove"))
+        self.remove.setToolTip(tr("Take this design out of the job; undo brings it back"))
         self.remove.clicked.connect(self._remove)
         self.place = self.make_combo("Place", "Where on the blank it goes", self._choose_place)
         self.width_field = LengthField(session, "Width", self._set_width)
         self.height_field = LengthField(session, "Height", self._set_height)
-        self.lock = QPushButton("Locked")
+        self.lock = QPushButton(tr("Locked"))
         self.lock.setCheckable(True)
         self.lock.setChecked(True)
-        self.lock.setToolTip("Width and height keep their proportions; click to let them go apart")
+        self.lock.setToolTip(tr("Width and height keep their proportions; click to let them go apart"))
         self.lock.toggled.connect(self._lock)
         self.below = LengthField(session, "Distance", lambda mm: session.set_fit("distance", from_reference_mm=mm))
         self.centre = LengthField(
             session, "Right of the centre line", lambda mm: session.set_fit("move", from_centre_mm=mm)
         )
         self.turn = QLineEdit()
-        self.turn.setAccessibleName("Turn in degrees")
-        self.turn.setToolTip("Turn in degrees, clockwise")
+        self.turn.setAccessibleName(tr("Turn in degrees"))
+        self.turn.setToolTip(tr("Turn in degrees, clockwise"))
         self.turn.editingFinished.connect(self._set_turn)
         self.school = self.make_combo(
             "School", "How far under the collar the top edge goes, by school", self._choose_school
         )
         for name, school in schools().items():
             self.school.addItem(school.name, name)
-        self.habit = QPushButton("Always")
-        self.habit.setToolTip("Use this school from now on for this kind of blank and size")
+        self.habit = QPushButton(tr("Always"))
+        self.habit.setToolTip(tr("Use this school from now on for this kind of blank and size"))
         self.habit.clicked.connect(self._make_habit)
         self.arranged = self.make_combo("Arrangement", "How often it lies there, and how", self._choose_arrangement)
         for name, said in ARRANGED.items():
@@ -73,7 +74,7 @@ class PlacementSheet(PropertySheet):
         placement = design.placement if design is not None else None
         self.setEnabled(placement is not None)
         if design is None or placement is None:
-            self.note.setText("Open artwork to fit it.")
+            self.note.setText(tr("Open artwork to fit it."))
             return
         self.design.clear()
         for one in garment.designs:

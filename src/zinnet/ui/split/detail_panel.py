@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QListWidget, QListWid
 from zinnet.edits import Edit, mends_of
 from zinnet.layers.detail import Detail, details
 from zinnet.layers.stack import FilmLayer
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
@@ -33,7 +34,7 @@ class DetailPanel(QFrame):
         self.head.setFont(font(PLAIN, bold=True))
         self.head.setWordWrap(True)
         self.list = QListWidget()
-        self.list.setAccessibleName("Places that the films can't hold")
+        self.list.setAccessibleName(tr("Places that the films can't hold"))
         self.list.setFont(font(PLAIN))
         self.list.setSpacing(1)
         self.list.currentRowChanged.connect(self._choose)
@@ -51,7 +52,7 @@ class DetailPanel(QFrame):
         grid.setSpacing(6)
         for index, button in enumerate(self.buttons.values()):
             grid.addWidget(button, index // 2, index % 2)
-        self.note = QLabel("Limits are typical, from memory: the maker's sheet and your own test cut win.")
+        self.note = QLabel(tr("Limits are typical, from memory: the maker's sheet and your own test cut win."))
         self.note.setFont(font(SMALL))
         self.note.setProperty("quiet", True)
         self.note.setWordWrap(True)

@@ -9,6 +9,7 @@ from zinnet.edits import choose_film
 from zinnet.layers.films import Film, by_nearness, colour_difference, contrast, in_words, kind_of
 from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.ui.films import film_chip
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
@@ -23,7 +24,7 @@ class FilmTable(QScrollArea):
         super().__init__()
         self.session = session
         self.setWidgetResizable(True)
-        self.setAccessibleName("Films for the colours of the artwork")
+        self.setAccessibleName(tr("Films for the colours of the artwork"))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.viewport().setAutoFillBackground(False)
         self._shown_for: object = None

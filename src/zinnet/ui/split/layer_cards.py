@@ -10,6 +10,7 @@ from zinnet.layers.spec import PairChoice
 from zinnet.layers.stack import FilmLayer, Pair
 from zinnet.ui.drawing import hatch, pen
 from zinnet.ui.films import film_brush, film_chip, layer_brush
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.split.pointing import order_of_piece, piece_of_layer
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
@@ -24,7 +25,7 @@ class LayerCards(QScrollArea):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.setAccessibleName("The layers with their films")
+        self.setAccessibleName(tr("The layers with their films"))
         self.setWidgetResizable(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.viewport().setAutoFillBackground(False)
@@ -82,7 +83,7 @@ class LayerCard(QFrame):
             label.setProperty("quiet", True)
             label.setWordWrap(True)
         self.film = QComboBox()
-        self.film.setToolTip("The film that this layer is cut from, the nearest to the drawn colour first")
+        self.film.setToolTip(tr("The film that this layer is cut from, the nearest to the drawn colour first"))
         self.film.setIconSize(QSize(16, 16))
         self.film.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.film.setMinimumContentsLength(8)
@@ -159,7 +160,7 @@ class LayerCard(QFrame):
                 self.film.addItem(film_chip(film), f"{film.name} · {in_words(difference)}, {difference:.1f}", film.id)
         self.film.setAccessibleName(f"Film of layer {row.layer.order}")
         self.film.setCurrentIndex(self.film.findData(row.film.id) if row.film else -1)
-        self.film.setPlaceholderText("no film yet")
+        self.film.setPlaceholderText(tr("no film yet"))
 
     def _choose(self) -> None:
         if self.row is not None:
@@ -201,7 +202,7 @@ class PairRow(QWidget):
         self.way.setMinimumContentsLength(6)
         for name, said in WAYS:
             self.way.addItem(said, name)
-        self.way.setAccessibleName("How the layers lie to each other")
+        self.way.setAccessibleName(tr("How the layers lie to each other"))
         self.way.activated.connect(self._choose)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)

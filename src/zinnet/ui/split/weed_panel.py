@@ -7,6 +7,7 @@ from zinnet.edits import tick_weeded
 from zinnet.layers.stack import FilmLayer
 from zinnet.layers.weeding import Island, WeedMap, weed_summary
 from zinnet.ui.films import film_chip
+from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.split.weed import WeedState
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
@@ -70,11 +71,11 @@ class WeedPanel(QFrame):
         self.session = session
         self.setObjectName("weed-panel")
         self.layer = QComboBox()
-        self.layer.setAccessibleName("The layer that is weeded")
-        self.layer.setToolTip("The layer that is weeded")
+        self.layer.setAccessibleName(tr("The layer that is weeded"))
+        self.layer.setToolTip(tr("The layer that is weeded"))
         self.layer.currentIndexChanged.connect(lambda: self.turned.emit())
-        self.back = QCheckBox("Seen from the back, as it was cut")
-        self.back.setToolTip("Show the layer as it lies on the mat, from the side of the blade (B)")
+        self.back = QCheckBox(tr("Seen from the back, as it was cut"))
+        self.back.setToolTip(tr("Show the layer as it lies on the mat, from the side of the blade (B)"))
         self.back.toggled.connect(lambda: self.turned.emit())
         self.said, self.time, self.legend = QLabel(), QLabel(), QLabel()
         self.said.setFont(font(PLAIN, bold=True))
@@ -84,11 +85,11 @@ class WeedPanel(QFrame):
             f"bar.\n\n{CAUTION}"
         )
         self.progress = QProgressBar()
-        self.progress.setAccessibleName("How much is out")
+        self.progress.setAccessibleName(tr("How much is out"))
         self.progress.setTextVisible(True)
         self.progress.setFormat("%v of %m out")
-        self.anew = QPushButton("Next piece: begin anew")
-        self.anew.setToolTip("Take back all ticks of this layer")
+        self.anew = QPushButton(tr("Next piece: begin anew"))
+        self.anew.setToolTip(tr("Take back all ticks of this layer"))
         self.anew.clicked.connect(self._begin_anew)
         column = QVBoxLayout(self)
         column.setContentsMargins(12, 10, 12, 10)

@@ -11,6 +11,7 @@ from zinnet.layers.marks import frame_box
 from zinnet.layers.stack import LayerStack
 from zinnet.layers.support import PairMethod
 from zinnet.ui.drawing import draw_chalk_text
+from zinnet.ui.language import tr
 from zinnet.ui.page_bar import Page, PageBar
 from zinnet.ui.session import Session
 from zinnet.ui.split.apart import ApartView
@@ -271,8 +272,8 @@ class LayingSlider(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setAccessibleName("How many layers are laid down")
-        self.slider.setToolTip("Lay the layers down one after another, as they will be pressed")
+        self.slider.setAccessibleName(tr("How many layers are laid down"))
+        self.slider.setToolTip(tr("Lay the layers down one after another, as they will be pressed"))
         self.slider.setMaximum(0)
         self.slider.setPageStep(STEPS)
         self.slider.setSingleStep(STEPS // 4)
