@@ -204,7 +204,7 @@ def picture_names(folder: Path) -> list[Path]:
 def picture_order(folder: Path) -> list[Path]:
     """Save a picture of an order, with what is on the demo's shelf."""
     with _shown_window() as window:
-        window.open_demo("band")
+        window.open_demo("stewards")
         _wait(lambda: bool(window.session.workshop.garments) and not window.session.background.is_busy)
         window.open_page("order")
         _wait(lambda: window.order.found is not None and window.order.found.priced is not None)
