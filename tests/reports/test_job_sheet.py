@@ -10,6 +10,7 @@ from tests.helpers import RED_AND_BLUE, document_of, nested, run_command
 from zinnet.costing import Costing
 from zinnet.demo import demo_document
 from zinnet.edits import pass_finding, set_copies, set_placement, set_sizes, set_unit
+from zinnet.errors import ZinnetError
 from zinnet.layers.marks import frame_box
 from zinnet.layers.weeding import weed_map
 from zinnet.pricing.model import usual_prices
@@ -164,3 +165,22 @@ def test_the_command_writes_it(tmp_path):
     refused = run_command("sheet", tmp_path / "none.zinnet", "--out", out)
     assert refused.returncode == 2
     assert "none.zinnet" in refused.stderr
+
+
+@pytest.mark.parametrize(("paper", "size"), [("a4", (210, 297)), ("letter", (215.9, 279.4))])
+def test_it_fits_its_paper(demo, paper, size):
+    """The papers are those of ISO 216 and of ANSI/ASME Y14.1; nothing is drawn beyond their edges."""
+    data = job_sheet_pdf(demo.plan, demo.plan.findings, usual_prices(), paper=paper)
+    for page in pypdfium2.PdfDocument(data):
+        assert (page.get_width() / 72 * 25.4, page.get_height() / 72 * 25.4) == pytest.approx(size, abs=0.1)
+        for item in page.get_objects():
+            left, bottom, right, top = item.get_bounds()
+            assert left >= 0
+            assert bottom >= 0
+            assert right <= page.get_width()
+            assert top <= page.get_height()
+
+
+def test_another_paper_is_refused(demo):
+    with pytest.raises(ZinnetError, match="a4, letter"):
+        job_sheet_pdf(demo.plan, demo.plan.findings, usual_prices(), paper="a5")

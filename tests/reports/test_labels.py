@@ -104,7 +104,8 @@ def test_a_label_of_the_shelf_says_what_the_shelf_says():
         assert item.place in text
         assert item.note in text
     assert "3 of them" in text
-    nap = scrap_label(SHELF[7], workshop, "mm")
+    flock = next(item for item in SHELF if item.film == "moss-flock")
+    nap = scrap_label(flock, workshop, "mm")
     assert "runs along" in nap.lines[1]
     assert "direction" not in scrap_label(SHELF[0], workshop, "mm").lines[1]
 

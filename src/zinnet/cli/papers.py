@@ -12,14 +12,18 @@ Labels = Annotated[str, typer.Option("--labels", help="The sheet of labels: a4-3
 Skip = Annotated[int, typer.Option("--skip", min=0, help="How many labels of the first sheet are used up.")]
 
 
-def sheet(job: Annotated[Path, typer.Argument(help="The job file.")], out: Out) -> None:
+def sheet(
+    job: Annotated[Path, typer.Argument(help="The job file.")],
+    out: Out,
+    paper: Annotated[str, typer.Option("--paper", help="a4 or letter.")] = "a4",
+) -> None:
     """Write the job sheet: picture, measures, layers, film, mats, steps, times and cost, with boxes to tick."""
     from zinnet.files import write_whole
     from zinnet.reports.job_sheet import job_sheet_pdf
     from zinnet.workshop.prices import read_prices
 
     plan = reading.nested_job(job).plan
-    write_whole(out, job_sheet_pdf(plan, plan.findings, read_prices()))
+    write_whole(out, job_sheet_pdf(plan, plan.findings, read_prices(), paper=paper))
 
 
 def tags(

@@ -27,7 +27,7 @@ MAT_PICTURE, MOST_MATS = (96.0, 110.0), 10
 LEVELS = {"stop": "Stop", "warn": "Look", "confirm": "Say yes", "note": "Note"}
 
 
-def job_sheet_pdf(facts: Facts, findings: Sequence[Finding], prices: PriceList) -> bytes:
+def job_sheet_pdf(facts: Facts, findings: Sequence[Finding], prices: PriceList, *, paper: str = "a4") -> bytes:
     """Return the job sheet as PDF; of stops that were passed it says why, what is open stands at its head."""
     sheet = Sheet(facts.job.title)
     sheet.head(facts.job.title)
@@ -44,7 +44,7 @@ def job_sheet_pdf(facts: Facts, findings: Sequence[Finding], prices: PriceList) 
         _list_costs(sheet, Costing(facts, prices))
     sheet.under("Take care")
     sheet.say(CAUTION, HOT)
-    return sheet.pdf()
+    return sheet.pdf(paper)
 
 
 def _say_findings(sheet: Sheet, findings: Sequence[Finding]) -> None:

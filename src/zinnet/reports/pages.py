@@ -5,7 +5,9 @@ from collections.abc import Callable, Sequence
 from typing import Any
 from xml.sax.saxutils import escape
 
-from zinnet.reports.paper import BOLD, FONT, load_font
+from zinnet.errors import ZinnetError
+from zinnet.reports.paper import BOLD, FONT, POINTS_PER_MM, load_font
+from zinnet.reports.tiles import PAPERS
 
 MARGIN = 36
 WIDTH = 523
@@ -129,15 +131,17 @@ class Sheet:
         table.setStyle([("LEFTPADDING", (0, 0), (-1, -1), 0), ("RIGHTPADDING", (0, 0), (-1, -1), 0)])
         self._flow.append(table)
 
-    def pdf(self) -> bytes:
-        """Return the pages."""
-        from reportlab.lib.pagesizes import A4
+    def pdf(self, paper: str = "a4") -> bytes:
+        """Return the pages on a paper. Raises :class:`ZinnetError` where there is none of the name."""
         from reportlab.platypus import SimpleDocTemplate
 
+        if paper not in PAPERS:
+            raise ZinnetError(f"There is no paper “{paper}”; there are {', '.join(PAPERS)}.")
+        width, height = (side * POINTS_PER_MM for side in PAPERS[paper])
         buffer = io.BytesIO()
         margins = dict.fromkeys(("leftMargin", "rightMargin", "topMargin", "bottomMargin"), MARGIN)
-        document = SimpleDocTemplate(buffer, pagesize=A4, title=self.title, creator="Zinnet", **margins)
-        document.build(self._flow, canvasmaker=_numbered(self.title))
+        document = SimpleDocTemplate(buffer, pagesize=(width, height), title=self.title, creator="Zinnet", **margins)
+        document.build(self._flow, canvasmaker=_numbered(self.title, width))
         return buffer.getvalue()
 
     def _add(self, text: str, style: Any) -> None:
@@ -165,9 +169,8 @@ def _draw_box(canvas: Any) -> None:
     canvas.rect(0, -1, BOX, BOX, stroke=1, fill=0)
 
 
-def _numbered(title: str) -> type[Any]:
+def _numbered(title: str, width: float) -> type[Any]:
     """Return a canvas that writes the title and "page 1 of 3" below each page."""
-    from reportlab.lib.pagesizes import A4
     from reportlab.pdfgen.canvas import Canvas
 
     class Numbered(Canvas):  # type: ignore[misc]
@@ -184,7 +187,7 @@ def _numbered(title: str) -> type[Any]:
                 self.__dict__.update(page)
                 self.setFont(FONT, 7)
                 self.drawString(MARGIN, MARGIN / 2, title[:90])
-                self.drawRightString(A4[0] - MARGIN, MARGIN / 2, f"page {number} of {len(self._pages)}")
+                self.drawRightString(width - MARGIN, MARGIN / 2, f"page {number} of {len(self._pages)}")
                 super().showPage()
             super().save()
 

@@ -38,10 +38,10 @@ class Papers:
             self.write_job_sheet(path)
 
     def write_job_sheet(self, path: Path) -> None:
-        """Write the job sheet beside the window."""
-        plan = self.session.plan
+        """Write the job sheet beside the window; whoever works in inches has Letter paper."""
+        plan, paper = self.session.plan, "letter" if self.session.job.unit == "in" else "a4"
         self.session.write_file(
-            path, lambda: job_sheet_pdf(plan, plan.findings, read_prices()), f"The job sheet is in {path}."
+            path, lambda: job_sheet_pdf(plan, plan.findings, read_prices(), paper=paper), f"The job sheet is in {path}."
         )
 
     def choose_care_tags(self) -> None:
