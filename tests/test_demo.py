@@ -5,9 +5,9 @@ import pytest
 from tests.helpers import nested
 from zinnet.cut_files import write_cut_files
 from zinnet.demo import DEMOS, SHIPPED, demo_document, demo_shelf
-from zinnet.demo_files import write_walk
-from zinnet.demo_shelf import demo_store
-from zinnet.demo_walk import LANTERN_MAKERS, STEWARDS, WALK_JOBS
+from zinnet.demo.files import write_walk
+from zinnet.demo.shelf import demo_store
+from zinnet.demo.walk import LANTERN_MAKERS, STEWARDS, WALK_JOBS
 from zinnet.document import Document
 from zinnet.export import fit_json, plan_json
 from zinnet.nesting.verify import faults
@@ -105,7 +105,7 @@ def test_every_station_has_something_real_in_the_walk(tmp_path):
 
 
 def test_every_job_of_the_walk_is_written_with_its_papers(tmp_path, monkeypatch):
-    monkeypatch.setattr("zinnet.demo_files.WALK_JOBS", {name: WALK_JOBS[name] for name in ("caps", "names")})
+    monkeypatch.setattr("zinnet.demo.files.WALK_JOBS", {name: WALK_JOBS[name] for name in ("caps", "names")})
     titles = []
     written = write_walk(tmp_path, titles.append)
     assert titles == ["Lantern bearers' caps", "Lantern makers' bags"]

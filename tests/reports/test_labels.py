@@ -5,7 +5,7 @@ import pytest
 
 from tests.helpers import RED_AND_BLUE, document_of, run_command
 from tests.names.bags import NAMES, bags
-from zinnet.demo_shelf import demo_stock
+from zinnet.demo.shelf import demo_stock
 from zinnet.edits import set_copies, set_sizes
 from zinnet.errors import ZinnetError
 from zinnet.reports.care_tags import care_tags, care_tags_pdf

@@ -9,7 +9,7 @@ from PySide6.QtGui import QAction, QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.helpers import LANTERN, svg
-from zinnet.demo_shelf import demo_store
+from zinnet.demo.shelf import demo_store
 from zinnet.document import Document
 from zinnet.edits import set_copies, set_measure, set_placement
 from zinnet.nesting import run

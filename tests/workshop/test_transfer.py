@@ -9,7 +9,7 @@ import pytest
 
 from tests.helpers import run_command
 from zinnet.blanks.model import BlankSpec
-from zinnet.demo_shelf import demo_store
+from zinnet.demo.shelf import demo_store
 from zinnet.errors import WorkshopError
 from zinnet.workshop import standard_workshop
 from zinnet.workshop.madebook import MadeBook

@@ -9,7 +9,7 @@ from PySide6.QtGui import QGuiApplication
 
 from zinnet.cut_files import FORMATS, write_cut_files, write_job_sheet
 from zinnet.demo import demo_document, nest_document
-from zinnet.demo_files import write_walk
+from zinnet.demo.files import write_walk
 from zinnet.export import findings_json, plan_json, write_json
 from zinnet.nesting.run import prepare_workers
 from zinnet.press_export import press_json

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushBut
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.model import BlankSpec
 from zinnet.demo import FIRST_DEMO
-from zinnet.demo_walk import WALK_JOBS
+from zinnet.demo.walk import WALK_JOBS
 from zinnet.document import recent_jobs
 from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen, region_path
 from zinnet.ui.language import tr

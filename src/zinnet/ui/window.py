@@ -24,7 +24,7 @@ from zinnet.artwork.source import Source, TextArt, source_name
 from zinnet.blanks.model import KeepOutKind
 from zinnet.checks.model import Finding
 from zinnet.demo import FIRST_DEMO, demo_document
-from zinnet.demo_shelf import demo_store
+from zinnet.demo.shelf import demo_store
 from zinnet.document import Document, remove_copy
 from zinnet.edits import add_source, set_unit
 from zinnet.errors import ZinnetError

@@ -10,8 +10,8 @@ from zinnet.artwork.source import ArtworkFile, OutlinedNameArt, PictureArt, Sour
 from zinnet.artwork.tracing.trace import TraceSpec
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
-from zinnet.demo_shelf import badges_job, demo_stock
-from zinnet.demo_walk import WALK_JOBS
+from zinnet.demo.shelf import badges_job, demo_stock
+from zinnet.demo.walk import WALK_JOBS
 from zinnet.document import Document
 from zinnet.job import Design, FamilyMember, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
@@ -159,22 +159,3 @@ def nest_document(document: Document, seconds: float | None = None) -> None:
     tasks = [replace(nest.task, seconds=seconds or nest.task.seconds) for nest in waiting]
     for nest, layout in zip(waiting, nest_all(tasks), strict=True):
         document.keep_layout(nest.key, layout)
-
-
-def main() -> None:
-    """Nest the demo anew and write ``data/demo/layouts.json``."""
-    from importlib.resources import files
-    from pathlib import Path
-
-    layouts: dict[str, dict[str, object]] = {}
-    for name in SHIPPED:
-        document = demo_document(name=name)
-        document = Document(document.workshop, document.job)
-        nest_document(document, seconds=20.0)
-        layouts |= {nest.key: nest.layout.model_dump() for nest in document.plan.nests if nest.layout}
-    path = Path(str(files("zinnet.data"))) / "demo" / "layouts.json"
-    path.write_text(json.dumps(layouts, indent=1) + "\n", encoding="utf-8")
-
-
-if __name__ == "__main__":
-    main()

@@ -6,7 +6,7 @@ import shapely
 
 from zinnet.blanks.model import BlankSpec
 from zinnet.data import read_bytes
-from zinnet.demo_log import demo_history
+from zinnet.demo.log import demo_history
 from zinnet.geometry.region import Region, as_region
 from zinnet.job import Design, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec

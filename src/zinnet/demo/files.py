@@ -6,7 +6,7 @@ from pathlib import Path
 from zinnet.costing import Costing
 from zinnet.cut_files import USUAL, write_cut_files, write_job_sheet
 from zinnet.demo import demo_document, demo_shelf, nest_document
-from zinnet.demo_walk import WALK, WALK_JOBS
+from zinnet.demo.walk import WALK, WALK_JOBS
 from zinnet.document import Document
 from zinnet.files import write_whole
 from zinnet.ordered import Ordered
