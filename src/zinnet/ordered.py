@@ -16,7 +16,7 @@ from zinnet.nested import FilmNest
 from zinnet.nesting.mats import mat_of
 from zinnet.orders.model import OrderLine
 from zinnet.press_cards import quick_schedule
-from zinnet.pressing.schedule.model import Team
+from zinnet.pressing.schedule.tasks import team_of
 from zinnet.pricing.model import to_cent
 from zinnet.units import Unit, write_area, write_length, write_seconds
 
@@ -175,7 +175,7 @@ class Ordered:
         facts, times, press = self.facts, self.costing.prices.time, self.facts.job.pressing
         stages = {stage.name: stage.seconds for stage in self.costing.stages}
         cut_s = sum(load.duration.seconds for load in facts.loads)
-        team = Team(presses=press.presses, people=press.people, cooling=press.cooling)
+        team = team_of(press.presses, press.people, press.cooling)
         return (
             Span("Preparing", stages["Preparing"]),
             Span("Loading and cutting", len(facts.loads) * times.mat_s + cut_s),
