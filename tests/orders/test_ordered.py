@@ -183,6 +183,12 @@ def test_the_due_date_is_judged_from_today(due, spare, said):
     assert said in order.due_said(TODAY)
 
 
+@pytest.mark.parametrize("day", [datetime.date.min, datetime.date.max])
+def test_a_day_beyond_all_calendars_is_refused(day):
+    with pytest.raises(ZinnetError, match="due"):
+        document_of(RED_AND_BLUE, set_order("due", due=day))
+
+
 def test_short_days_take_more_of_them():
     _, order = ordered(set_order("hours", day_h=0.5))
     assert (order.days - 1) * 0.5 * 3600 < order.total_s <= order.days * 0.5 * 3600

@@ -7,6 +7,7 @@ from pydantic import Field
 from zinnet.model import Frozen
 
 MOST_LINES = 200
+FIRST_DAY, LAST_DAY = datetime.date(2000, 1, 1), datetime.date(2999, 12, 31)
 
 
 class OrderLine(Frozen):
@@ -25,7 +26,7 @@ class Order(Frozen):
     """
 
     customer: str = Field(default="", max_length=200)
-    due: datetime.date | None = None
+    due: datetime.date | None = Field(default=None, ge=FIRST_DAY, le=LAST_DAY)
     day_h: float | None = Field(default=None, gt=0, le=24)
     lines: tuple[OrderLine, ...] = Field(default=(), max_length=MOST_LINES)
 
