@@ -4,12 +4,14 @@ import json
 import subprocess
 import sys
 import xml.etree.ElementTree as ET
+from pathlib import Path
 
 import pytest
 from PIL import Image, ImageDraw
 
 from tests.helpers import LANTERN, RED_AND_BLUE, document_of, svg
 from tests.helpers import run_command as run
+from zinnet.demo.walk import WALK_JOBS
 from zinnet.edits import set_placement
 
 
@@ -224,6 +226,12 @@ def test_the_demo_runs_without_a_display(tmp_path):
     names = {path.name for path in (tmp_path / "demo").iterdir()}
     assert {"plan.json", "fit.png", "measure.png", "split.png", "nest.png", "mat-01-cream.svg"} <= names
     assert "no display" in done.stdout
+    for name in WALK_JOBS:
+        written = {path.name for path in (tmp_path / "demo" / name).iterdir()}
+        assert {"job-sheet.pdf", "quote.pdf", "quote.csv", "to-buy.pdf", "care-tags.pdf", f"{name}.zinnet"} <= written
+        assert {".svg", ".plt"} <= {Path(file).suffix for file in written}
+    assert (tmp_path / "demo" / "names" / "names.pdf").exists()
+    assert (tmp_path / "demo" / "scrap-labels.pdf").exists()
 
 
 def test_blanks_lists_the_catalogue():

@@ -5,7 +5,6 @@ import pytest
 from tests.helpers import nested
 from zinnet.cut_files import write_cut_files
 from zinnet.demo import DEMOS, SHIPPED, demo_document, demo_shelf
-from zinnet.demo.files import write_walk
 from zinnet.demo.shelf import demo_store
 from zinnet.demo.walk import LANTERN_MAKERS, STEWARDS, WALK_JOBS
 from zinnet.document import Document
@@ -102,16 +101,3 @@ def test_every_station_has_something_real_in_the_walk(tmp_path):
     assert workshop.made
     assert workshop.garments
     assert workshop.stock
-
-
-def test_every_job_of_the_walk_is_written_with_its_papers(tmp_path, monkeypatch):
-    monkeypatch.setattr("zinnet.demo.files.WALK_JOBS", {name: WALK_JOBS[name] for name in ("caps", "names")})
-    titles = []
-    written = write_walk(tmp_path, titles.append)
-    assert titles == ["Lantern bearers' caps", "Lantern makers' bags"]
-    for name in ("caps", "names"):
-        names = {path.name for path in (tmp_path / name).iterdir()}
-        assert {"job-sheet.pdf", "quote.pdf", "quote.csv", "to-buy.pdf", "care-tags.pdf", f"{name}.zinnet"} <= names
-        assert any(path.suffix == ".svg" for path in (tmp_path / name).iterdir())
-    assert (tmp_path / "names" / "names.pdf").exists()
-    assert (tmp_path / "scrap-labels.pdf") in written

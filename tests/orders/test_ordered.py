@@ -34,11 +34,11 @@ LINES = (
 )
 
 
-def ordered(*edits, garments=(), stock=()) -> tuple[Document, Ordered]:
+def ordered(*edits, garments=(), stock=(), seconds=None) -> tuple[Document, Ordered]:
     """Return a nested document with an order, and the order against the shelf."""
     document = document_of(RED_AND_BLUE, set_placement("x", width_mm=120.0), set_order_lines(LINES), *edits)
     document.use_workshop(document.workshop.model_copy(update={"garments": tuple(garments), "stock": tuple(stock)}))
-    nested(document)
+    nested(document, seconds)
     return document, Ordered(Costing(document.plan, usual_prices()))
 
 
@@ -125,9 +125,10 @@ def test_film_that_is_missing_is_a_length_of_roll():
 def test_nested_on_the_shelf_what_is_missing_is_what_found_no_room():
     rolls = [
         StockItem(number=k, film=film, kind="roll", width_mm=305, length_mm=length)
-        for k, (film, length) in enumerate((("scarlet", 150), ("cobalt", 5000), ("navy", 5000)), start=1)
+        for k, (film, length) in enumerate((("scarlet", 60), ("blue", 5000)), start=1)
     ]
-    document, order = ordered(set_nesting("from the shelf", from_shelf=True), stock=rolls)
+    few = set_order_lines((OrderLine(size="adult-m", colour=NAVY, count=4),))
+    document, order = ordered(few, set_nesting("from the shelf", from_shelf=True), stock=rolls, seconds=1.0)
     for film, nest in zip(order.films, document.plan.nests, strict=True):
         assert film.exact
         assert bool(film.missing_mm) == bool(nest.layout.unplaced)

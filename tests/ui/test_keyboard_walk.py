@@ -155,19 +155,19 @@ def test_from_a_new_job_to_the_log_without_a_mouse(keyboard, window, qtbot, tmp_
     session.document.saved = session.job
 
 
-@pytest.mark.parametrize("station", [1, 2, 3, 4, 5, 6, 7, 8])
-def test_tab_leads_round_every_station_and_all_that_it_meets_has_a_name(keyboard, demo, station):
-    keyboard.press(getattr(Qt.Key, f"Key_{station}"), CTRL)
-    ring = focus_ring(keyboard)
-    assert len(ring) > 10
-    assert [kind for kind, name in ring if not name] == []
-    assert sum(kind == "StationTag" for kind, _ in ring) == 8
+def test_tab_leads_round_every_station_and_all_that_it_meets_has_a_name(keyboard, demo):
+    for station in range(1, 9):
+        keyboard.press(getattr(Qt.Key, f"Key_{station}"), CTRL)
+        ring = focus_ring(keyboard)
+        assert len(ring) > 10
+        assert [kind for kind, name in ring if not name] == []
+        assert sum(kind == "StationTag" for kind, _ in ring) == 8
 
 
-@pytest.mark.parametrize("key", [Qt.Key.Key_K, Qt.Key.Key_M, Qt.Key.Key_B, Qt.Key.Key_J])
-def test_tab_leads_round_every_page(keyboard, demo, key):
-    keyboard.press(key, CTRL)
-    assert [kind for kind, name in focus_ring(keyboard) if not name] == []
+def test_tab_leads_round_every_page(keyboard, demo):
+    for key in (Qt.Key.Key_K, Qt.Key.Key_M, Qt.Key.Key_B, Qt.Key.Key_J, Qt.Key.Key_U):
+        keyboard.press(key, CTRL)
+        assert [kind for kind, name in focus_ring(keyboard) if not name] == []
 
 
 def test_a_new_job_clears_the_table_and_asks_about_changes_first(keyboard, demo, monkeypatch):

@@ -80,9 +80,9 @@ def _bulge(points: Points) -> float | None:
     sagitta = np.abs(np.hypot(*(middles - centre).T) - radius)
     if off.max() > tolerance or sagitta.max() > 2 * lines().simplify_mm:
         return None
-    angles = np.unwrap(np.arctan2(*(points - centre).T[::-1]))
-    steps = np.diff(angles)
-    sweep = float(angles[-1] - angles[0])
+    steps = np.diff(np.arctan2(*(points - centre).T[::-1]))
+    steps -= 2 * np.pi * np.rint(steps / (2 * np.pi))
+    sweep = float(steps.sum())
     if abs(sweep) > MOST_SWEEP or not (np.all(steps > 0) or np.all(steps < 0)):
         return None
     return math.tan(sweep / 4)
