@@ -60,7 +60,7 @@ def test_what_is_there_is_written_down_and_what_is_missing_bought(page, qtbot, t
     assert rows[1][0] in pypdfium2.PdfDocument(tmp_path / "buy.pdf")[0].get_textpage().get_text_range()
 
 
-def test_the_due_date_is_typed_and_a_wrong_one_refused(page, qtbot):
+def test_due_date_and_prices_are_typed_and_wrong_ones_refused(page, qtbot, tmp_path):
     heard = []
     page.session.said.connect(heard.append)
     page.lines.due.setText("the day after")
@@ -70,9 +70,6 @@ def test_the_due_date_is_typed_and_a_wrong_one_refused(page, qtbot):
     page.lines.due.editingFinished.emit()
     assert page.session.job.order.due == datetime.date(2999, 12, 1)
     settled(page, qtbot, lambda found: "done by 2999-12-01" in found.due)
-
-
-def test_prices_of_the_job_are_typed_and_the_quote_follows(page, qtbot, tmp_path):
     field = page.price.fields["mark_up_percent"]
     field.setText("100")
     field.editingFinished.emit()
@@ -80,14 +77,9 @@ def test_prices_of_the_job_are_typed_and_the_quote_follows(page, qtbot, tmp_path
     page.write_quote(tmp_path / "quote.csv")
     qtbot.waitUntil((tmp_path / "quote.csv").exists, timeout=8000)
     assert str(page.found.priced.gross) in (tmp_path / "quote.csv").read_text()
-    heard = []
-    page.session.said.connect(heard.append)
     field.setText("a lot")
     field.editingFinished.emit()
     assert "is no amount" in heard[-1]
-
-
-def test_a_table_is_read(page, qtbot, tmp_path):
     (tmp_path / "order.csv").write_text("size,colour,name,count\nadult-l,#1f2a44,navy,2\n")
     page.lines.read(tmp_path / "order.csv")
     settled(
@@ -97,8 +89,6 @@ def test_a_table_is_read(page, qtbot, tmp_path):
             page.session.job.order.lines == (OrderLine(size="adult-l", colour="#1f2a44", name="navy", count=2),)
         ),
     )
-    heard = []
-    page.session.said.connect(heard.append)
     page.lines.read(tmp_path / "none.csv")
     assert "can't be read" in heard[-1]
 

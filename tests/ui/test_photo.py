@@ -46,7 +46,7 @@ def test_a_chest_is_measured_with_the_mouse_and_taken(page, drawn, qtbot):
     assert page.session.plan.blank.measures["chest"] == 530
 
 
-def test_keys_move_a_point_by_a_pixel_and_take_the_other_one(page, drawn, qtbot):
+def test_keys_move_the_points_and_a_picture_without_a_sheet_leaves_the_last_one(page, drawn, qtbot, tmp_path):
     page.picture.setFocus()
     (x, y), other = page.picture.spots
     qtbot.keyClick(page.picture, Qt.Key.Key_Right)
@@ -55,9 +55,6 @@ def test_keys_move_a_point_by_a_pixel_and_take_the_other_one(page, drawn, qtbot)
     qtbot.keyClick(page.picture, Qt.Key.Key_Space)
     qtbot.keyClick(page.picture, Qt.Key.Key_Left)
     assert page.picture.spots[1] == (other[0] - 1, other[1])
-
-
-def test_a_picture_without_a_sheet_is_said_and_the_last_one_stays(page, drawn, qtbot, tmp_path):
     heard = []
     page.session.said.connect(heard.append)
     before = page.photo
