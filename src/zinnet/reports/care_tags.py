@@ -3,12 +3,10 @@
 from zinnet.facts import Facts
 from zinnet.pressed import GarmentPress
 from zinnet.pressing.garment_steps import care_lines
-from zinnet.reports.labels import Label, labels_pdf
-
-USUAL = "a4-3x8"
+from zinnet.reports.labels import USUAL_SHEET, Label, labels_pdf
 
 
-def care_tags_pdf(facts: Facts, sheet: str = USUAL, *, skip: int = 0) -> bytes:
+def care_tags_pdf(facts: Facts, sheet: str = USUAL_SHEET, *, skip: int = 0) -> bytes:
     """Return a tag for every garment of the job; raises :class:`ZinnetError` where there is none to print."""
     return labels_pdf(f"{facts.job.title}: care tags", care_tags(facts), sheet, skip=skip)
 

@@ -15,10 +15,10 @@ from numpy.typing import NDArray
 from zinnet.cutting.spec import CutSpec
 from zinnet.data import read_toml
 from zinnet.facts import Facts
-from zinnet.geometry.region import Region, as_region, common, rings_of
+from zinnet.geometry.region import Region, as_region, common
 from zinnet.geometry.transform import moved, shift
 from zinnet.loading import LoadedMat
-from zinnet.reports.paper import BAR_MM, FONT, INK, POINTS_PER_MM, QUIET, load_font
+from zinnet.reports.paper import BAR_MM, FONT, INK, POINTS_PER_MM, QUIET, load_font, region_path
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -52,13 +52,8 @@ class Sheet:
         """Fill a region with a colour, its holes left out."""
         if region.is_empty:
             return
-        path = self.canvas.beginPath()
-        for ring in rings_of(region):
-            for number, (x, y) in enumerate(ring[:-1]):
-                (path.lineTo if number else path.moveTo)(*self.at(float(x), float(y)))
-            path.close()
         self.canvas.setFillColor(colour)
-        self.canvas.drawPath(path, stroke=0, fill=1, fillMode=0)
+        self.canvas.drawPath(region_path(self.canvas, region, self.at), stroke=0, fill=1, fillMode=0)
 
     def pen(self, colour: Colour, width_mm: float) -> None:
         """Set colour and width of lines."""

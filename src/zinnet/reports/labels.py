@@ -18,6 +18,7 @@ from zinnet.reports.tiles import PAPERS, PaperName
 INSET_MM, PICTURE_SHARE = 3.0, 0.34
 LARGE, PLAIN, LEADING = 11.0, 7.5, 1.22
 MOST_LABELS = 5000
+USUAL_SHEET = "a4-3x8"
 
 
 class LabelSheet(Frozen):

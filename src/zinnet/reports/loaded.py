@@ -4,10 +4,9 @@ from typing import Any
 
 import shapely
 
-from zinnet.geometry.region import rings_of
 from zinnet.geometry.transform import moved, shift
 from zinnet.loading import LoadedMat
-from zinnet.reports.paper import BOLD, INK, QUIET
+from zinnet.reports.paper import BOLD, INK, QUIET, region_path
 
 ROOM, HEAD, TYPE = 4.0, 10.0, 7.0
 
@@ -44,11 +43,4 @@ class LoadedPicture:
     def _outline(self, canvas: Any, region: shapely.Geometry, line: float) -> None:
         canvas.setStrokeColorRGB(*(QUIET if line > 0.35 else INK))
         canvas.setLineWidth(line)
-        path = canvas.beginPath()
-        for ring in rings_of(region):
-            points = [self._at(float(x), float(y)) for x, y in ring[:-1]]
-            path.moveTo(*points[0])
-            for point in points[1:]:
-                path.lineTo(*point)
-            path.close()
-        canvas.drawPath(path, stroke=1, fill=0)
+        canvas.drawPath(region_path(canvas, region, self._at), stroke=1, fill=0)

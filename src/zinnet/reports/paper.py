@@ -2,9 +2,12 @@
 
 import io
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
+
+from shapely.geometry.base import BaseGeometry
 
 from zinnet.data import path_of
+from zinnet.geometry.region import rings_of
 from zinnet.reports.tiles import FOOT_MM, MARGIN_MM, OVERLAP_MM, Tile, Tiling, tile
 
 if TYPE_CHECKING:
@@ -146,6 +149,16 @@ def _draw_foot(canvas: "Canvas", sheet: Tile, tiling: Tiling, title: str, said: 
 
 def _short(text: str, most: int) -> str:
     return text if len(text) <= most else f"{text[: most - 1]}…"
+
+
+def region_path(canvas: "Canvas", region: BaseGeometry, at: Callable[[float, float], tuple[float, float]]) -> Any:
+    """Return the rings of a region as a path of the canvas; ``at`` says where a point of it lies, in points, y up."""
+    path = canvas.beginPath()
+    for ring in rings_of(region):
+        for number, (x, y) in enumerate(ring[:-1]):
+            (path.lineTo if number else path.moveTo)(*at(float(x), float(y)))
+        path.close()
+    return path
 
 
 def load_font() -> None:

@@ -5,19 +5,16 @@ from typing import Any
 
 import shapely
 
-from zinnet.geometry.region import rings_of
 from zinnet.layers.films import kind_of
-from zinnet.reports.labels import Label, labels_pdf
-from zinnet.reports.paper import INK, QUIET
+from zinnet.reports.labels import USUAL_SHEET, Label, labels_pdf
+from zinnet.reports.paper import INK, QUIET, region_path
 from zinnet.units import Unit, write_area, write_length
 from zinnet.workshop import Workshop
 from zinnet.workshop.stock import StockItem
 
-USUAL = "a4-3x8"
-
 
 def scrap_labels_pdf(
-    items: Sequence[StockItem], workshop: Workshop, sheet: str = USUAL, *, skip: int = 0, unit: Unit = "mm"
+    items: Sequence[StockItem], workshop: Workshop, sheet: str = USUAL_SHEET, *, skip: int = 0, unit: Unit = "mm"
 ) -> bytes:
     """Return a label for each item; raises :class:`ZinnetError` where there is none."""
     labels = [scrap_label(item, workshop, unit) for item in items]
@@ -49,13 +46,7 @@ def _picture(item: StockItem) -> Callable[[Any, float, float], None]:
         for region, colour, fill in ((whole, INK, 0), (item.spoiled, QUIET, 1)):
             if region is None:
                 continue
-            path = canvas.beginPath()
-            for ring in rings_of(region):
-                points = [(float(x) * scale, height - float(y) * scale) for x, y in ring[:-1]]
-                path.moveTo(*points[0])
-                for point in points[1:]:
-                    path.lineTo(*point)
-                path.close()
+            path = region_path(canvas, region, lambda x, y: (x * scale, height - y * scale))
             canvas.setLineWidth(0.6)
             canvas.setStrokeColorRGB(*colour)
             canvas.setFillColorRGB(*colour)

@@ -7,11 +7,11 @@ from typing import Any
 
 from zinnet.blanks.model import Blank, Panel
 from zinnet.fitted import FittedDesign
-from zinnet.geometry.region import Region, rings_of
+from zinnet.geometry.region import Region
 from zinnet.geometry.transform import Matrix, moved
 from zinnet.layers.stack import FilmLayer
 from zinnet.placement.place import Placement
-from zinnet.reports.paper import ACCENT, BOLD, FONT, INK, QUIET
+from zinnet.reports.paper import ACCENT, BOLD, FONT, INK, QUIET, region_path
 from zinnet.units import Unit, write_length
 
 ROOM, MARK, TYPE = 22.0, 5.0, 7.0
@@ -77,17 +77,10 @@ class WornPicture:
     def _fill(self, canvas: Any, region: Region, colour: str, line: tuple[float, float, float], width: float) -> None:
         if region.is_empty:
             return
-        path = canvas.beginPath()
-        for ring in rings_of(region):
-            points = [self._page.at(float(x), float(y)) for x, y in ring[:-1]]
-            path.moveTo(*points[0])
-            for point in points[1:]:
-                path.lineTo(*point)
-            path.close()
         canvas.setFillColor(colour)
         canvas.setStrokeColorRGB(*line)
         canvas.setLineWidth(width)
-        canvas.drawPath(path, stroke=1, fill=1, fillMode=0)
+        canvas.drawPath(region_path(canvas, region, self._page.at), stroke=1, fill=1, fillMode=0)
 
     def _number(self, canvas: Any, number: int, at: Point) -> None:
         canvas.setFillColorRGB(1, 1, 1)

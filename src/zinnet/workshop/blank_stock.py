@@ -2,7 +2,6 @@
 
 from pydantic import ValidationError
 
-from zinnet.errors import WorkshopError
 from zinnet.orders.model import BlankItem
 from zinnet.workshop.store import WorkshopStore
 
@@ -41,12 +40,3 @@ class BlankStock:
                 row,
             ).scalar_one()
         return item.model_copy(update={"number": number})
-
-    def take(self, number: int, count: int) -> BlankItem:
-        """Take some of them off the shelf. Raises :class:`WorkshopError` where there are not so many."""
-        item = next((one for one in self.items() if one.number == number), None)
-        if item is None:
-            raise WorkshopError(f"There are no garments with the number {number}; zinnet stock garments shows all.")
-        if not 0 <= count <= item.count:
-            raise WorkshopError(f"There are {item.count} of {item.kind} {item.size}; {count} can't be taken.")
-        return self.put(item.model_copy(update={"count": item.count - count}))

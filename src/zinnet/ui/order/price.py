@@ -1,4 +1,4 @@
-"""What the order costs and is sold for: what goes into it, its price, and what would make it cheaper."""
+"""What the order costs and is sold for: what goes into it, its price, and what would lower the cost."""
 
 from decimal import Decimal, InvalidOperation
 
