@@ -12,8 +12,8 @@ from tests.cutting.test_read_back import random_job, read_back
 from zinnet.cutting.advice import next_settings
 from zinnet.cutting.settings import CutTest, typical_settings
 from zinnet.cutting.stand_in.depth import depth_um, loaded_film, outcome_of
-from zinnet.layers.films import Film, film_kinds
-from zinnet.nesting.mats import machines
+from zinnet.films.catalogue import Film, film_kinds
+from zinnet.machines.cutters import machines
 
 JOBS, MATS, FILMS, MOST_TESTS = 100, 1000, 200, 5
 

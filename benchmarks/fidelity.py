@@ -18,8 +18,8 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from zinnet.artwork.svg.reader import read_svg
+from zinnet.base.errors import ZinnetError
 from zinnet.cutting.svg_file import path_data
-from zinnet.errors import ZinnetError
 from zinnet.geometry.region import Region, rings_of
 from zinnet.layers.split import Split, split_artwork
 

@@ -16,8 +16,8 @@ import ezdxf
 import resvg_py
 
 from zinnet.artwork.source import artwork_of, source_of
+from zinnet.base.errors import ZinnetError
 from zinnet.data import read_bytes
-from zinnet.errors import ZinnetError
 from zinnet.layers.split import split_artwork
 
 DEMOS = ("moth-and-lantern.svg", "moth.svg", "lantern-word.svg", "marshal-word.svg")

@@ -14,10 +14,10 @@ from numpy.typing import NDArray
 
 from benchmarks.fidelity import CHANNEL_DIFFERENCE, MOST_PIXELS, fetch, pictures
 from zinnet.artwork.svg.reader import read_svg
-from zinnet.errors import ZinnetError
+from zinnet.base.errors import ZinnetError
+from zinnet.films.catalogue import catalogue_films
 from zinnet.geometry.region import EMPTY, Region, common, union, without
 from zinnet.layers.build import build_layers
-from zinnet.layers.films import catalogue_films
 from zinnet.layers.spec import FilmChoice, LayersSpec
 from zinnet.layers.split import Split, split_artwork
 from zinnet.layers.stack import LayerStack

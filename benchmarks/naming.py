@@ -7,8 +7,8 @@ import shapely
 
 from tests.names.bags import bags
 from zinnet.demo import nest_document
-from zinnet.name_list import name_lines
 from zinnet.nesting.verify import faults
+from zinnet.plan.check_list import name_lines
 
 COUNT = 500
 SYLLABLES = (

@@ -5,8 +5,8 @@ import time
 import numpy as np
 
 from tests.photo.drawn import photo
-from zinnet.photo.measure import length_between
-from zinnet.photo.sheet import PhotoError, find_sheet
+from zinnet.camera.found_sheet import PhotoError, find_sheet
+from zinnet.camera.measure import length_between
 
 PICTURES, LENGTHS, WRONG = 200, 5, 50
 ALLOWED = 0.01

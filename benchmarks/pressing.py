@@ -14,10 +14,10 @@ from tests.helpers import document_of
 from tests.pressing.covering import fewest_by_search, random_case, region
 from tests.pressing.schedule.checking import faults
 from tests.pressing.simulated import random_job, wrongs
-from zinnet.edits import choose_film, choose_recipe, set_pressing
 from zinnet.geometry.region import EMPTY
-from zinnet.pressing.boxes import Boxes, fewest_boxes
-from zinnet.pressing.coverage import reach
+from zinnet.job.edits import choose_film, choose_recipe, set_pressing
+from zinnet.pressing.box_cover import Boxes, fewest_boxes
+from zinnet.pressing.platen_positions import reach
 from zinnet.pressing.schedule.model import one_after_another_s
 from zinnet.pressing.schedule.plan import plan_work
 from zinnet.pressing.schedule.tasks import team_of, works_of
@@ -112,7 +112,7 @@ while len(rung) < len(timers.all):
 
 def timers() -> None:
     """Run three timers over ten minutes while the program is killed and started again at random."""
-    from zinnet.pressing.timers import Timers
+    from zinnet.bench.timers import Timers
 
     luck = random.Random(1)
     with TemporaryDirectory() as folder:

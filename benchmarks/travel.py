@@ -8,11 +8,11 @@ import numpy as np
 
 from benchmarks.nests.density import task_of
 from benchmarks.nests.instances import instances
-from zinnet.cutting.once import cut_once
 from zinnet.cutting.order import HOME, in_cutting_order, travel_mm
 from zinnet.cutting.paths import CutPath, Shape, file_order
+from zinnet.cutting.shared_lines import cut_once
 from zinnet.geometry.transform import moved
-from zinnet.nesting.run import nest_all
+from zinnet.nesting.running import nest_all
 
 MATS = 20
 NEST_S = 1.5

@@ -13,7 +13,7 @@ from PySide6.QtCore import QSettings, QTimer
 from PySide6.QtWidgets import QApplication
 
 from zinnet.demo import demo_document
-from zinnet.edits import set_copies, set_nesting, set_placement
+from zinnet.job.edits import set_copies, set_nesting, set_placement
 from zinnet.ui.application import make_application
 from zinnet.ui.session import Session
 from zinnet.ui.window import MainWindow

@@ -10,7 +10,7 @@ from babel.messages.catalog import Catalog
 from babel.messages.extract import extract_from_dir
 from babel.messages.pofile import write_po
 
-from zinnet.checks.model import catalogue
+from zinnet.plan.findings.model import catalogue
 from zinnet.ui.page_bar import FIT_PAGES
 from zinnet.ui.tags import STATIONS
 

@@ -13,11 +13,11 @@ import shapely
 
 from zinnet.artwork.painted import paint_artwork
 from zinnet.artwork.svg.reader import read_svg
-from zinnet.document import Document
-from zinnet.edits import open_artwork
+from zinnet.bench.document import Document
 from zinnet.geometry.region import union
-from zinnet.nesting.run import nest_all
-from zinnet.workshop import standard_workshop
+from zinnet.job.edits import open_artwork
+from zinnet.nesting.running import nest_all
+from zinnet.workshop.model import standard_workshop
 
 NS = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
 RED_AND_BLUE = '<rect width="60" height="40" fill="#d62828"/><circle cx="60" cy="40" r="20" fill="#1f57c3"/>'

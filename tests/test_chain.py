@@ -8,9 +8,15 @@ from hypothesis import strategies as st
 from tests.helpers import as_worn, document_of, outlines_in_hpgl, outlines_in_svg
 from zinnet.cutting.hpgl import cut_hpgl
 from zinnet.cutting.svg_file import cut_svg
-from zinnet.edits import choose_film, set_copies, set_layers, set_nesting, set_placement
-from zinnet.export import plan_json
+from zinnet.job.edits import (
+    choose_film,
+    set_copies,
+    set_layers,
+    set_nesting,
+    set_placement,
+)
 from zinnet.nesting.model import Layout, Placed, SheetLayout
+from zinnet.output.plan_json import plan_json
 
 COLOURS = {"#d62828": "scarlet", "#1f57c3": "blue", "#f4ead5": "cream"}
 FILMS = ["cream", "moss-flock", "gold-glitter", "white-adhesive", "black"]

@@ -12,7 +12,7 @@ from PIL import Image, ImageDraw
 from tests.helpers import LANTERN, RED_AND_BLUE, document_of, svg
 from tests.helpers import run_command as run
 from zinnet.demo.walk import WALK_JOBS
-from zinnet.edits import set_placement
+from zinnet.job.edits import set_placement
 
 
 @pytest.fixture

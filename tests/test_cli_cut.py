@@ -11,7 +11,7 @@ import pytest
 from tests.helpers import document_of, nested
 from tests.helpers import run_command as run
 from zinnet.cli import main
-from zinnet.edits import override_side, set_copies, set_placement
+from zinnet.job.edits import override_side, set_copies, set_placement
 
 BOX = '<rect width="60" height="40" fill="#f4ead5"/><circle cx="80" cy="20" r="12" fill="#f4ead5"/>'
 ZINNET = (sys.executable, "-m", "zinnet")

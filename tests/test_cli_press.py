@@ -6,7 +6,7 @@ import pytest
 
 from tests.helpers import RED_AND_BLUE, document_of, run_command
 from zinnet.blanks.catalogue import read_blank_name
-from zinnet.edits import choose_blank, choose_film, set_copies
+from zinnet.job.edits import choose_blank, choose_film, set_copies
 
 
 def run(*words):

@@ -3,16 +3,16 @@
 import pytest
 
 from tests.helpers import nested
-from zinnet.cut_files import write_cut_files
+from zinnet.bench.document import Document
 from zinnet.demo import DEMOS, SHIPPED, demo_document, demo_shelf
 from zinnet.demo.shelf import demo_store
 from zinnet.demo.walk import LANTERN_MAKERS, STEWARDS, WALK_JOBS
-from zinnet.document import Document
-from zinnet.export import fit_json, plan_json
 from zinnet.nesting.verify import faults
+from zinnet.output.cut_files import write_cut_files
+from zinnet.output.plan_json import fit_json, plan_json
 from zinnet.placement.arrange import Arc, Rows
-from zinnet.workshop import standard_workshop
-from zinnet.workshop.open import with_books
+from zinnet.workshop.model import standard_workshop
+from zinnet.workshop.opening import with_books
 
 
 @pytest.mark.parametrize("name", DEMOS)

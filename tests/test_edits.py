@@ -3,10 +3,11 @@
 import pytest
 
 from tests.helpers import LANTERN, RED_AND_BLUE, document_of, svg
+from zinnet.base.errors import ZinnetError
+from zinnet.bench.document import Document
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.blanks.model import DrawnKeepOut
-from zinnet.document import Document
-from zinnet.edits import (
+from zinnet.job.edits import (
     Edit,
     add_design,
     add_size,
@@ -40,12 +41,11 @@ from zinnet.edits import (
     set_unit,
     take_back_pass,
 )
-from zinnet.errors import ZinnetError
-from zinnet.job import Job
+from zinnet.job.model import Job
 from zinnet.layers.spec import PairChoice
 from zinnet.placement.as_laid import Readings
 from zinnet.placement.place import PlacementSpec
-from zinnet.workshop import standard_workshop
+from zinnet.workshop.model import standard_workshop
 
 SPOT = DrawnKeepOut(panel="front", left=0, top=300, right=20, bottom=320)
 READINGS = Readings(left_mm=140, right_mm=140, top_left_mm=170, top_right_mm=170)

@@ -8,10 +8,11 @@ import pytest
 import shapely
 
 from tests.helpers import document_of, nested, svg
-from zinnet import answers, cli
-from zinnet.answers import films_that_do, largest_for, mats_that_do, missing, more_garments, scraps_that_do
-from zinnet.document import Document
-from zinnet.edits import (
+from zinnet import cli
+from zinnet.base.errors import NestError, ZinnetError
+from zinnet.bench.document import Document
+from zinnet.geometry.region import as_region
+from zinnet.job.edits import (
     choose_film,
     move_pieces,
     nest_again,
@@ -21,15 +22,22 @@ from zinnet.edits import (
     set_placement,
     take_back_cut,
 )
-from zinnet.errors import NestError, ZinnetError
-from zinnet.export import plan_json
-from zinnet.geometry.region import as_region
-from zinnet.nested import TEST_CUT, pin_of
+from zinnet.machines.cutters import mat_of, room
 from zinnet.nesting import questions
-from zinnet.nesting.mats import mat_of, room
 from zinnet.nesting.model import Layout, SheetLayout, rank
 from zinnet.nesting.questions import always, until
-from zinnet.trims import trims_of
+from zinnet.output.plan_json import plan_json
+from zinnet.plan.nests import TEST_CUT, pin_of
+from zinnet.plan.trims import trims_of
+from zinnet.shop import questions as job_questions
+from zinnet.shop.questions import (
+    films_that_do,
+    largest_for,
+    mats_that_do,
+    missing,
+    more_garments,
+    scraps_that_do,
+)
 from zinnet.ui.nest import answers_in_words
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
@@ -208,7 +216,7 @@ def test_by_hand_survives_saving(tmp_path):
 
 
 def test_questions_about_a_job(monkeypatch):
-    for module in (answers, questions):
+    for module in (job_questions, questions):
         monkeypatch.setattr(module, "TRIAL_S", 0.5)
     monkeypatch.setattr(questions, "LAST_S", 0.8)
     document = nested(on_shelf(stock(SCRAP, {**ROLL, "length_mm": 300.0}, {"film": "mint"}), copies=4))
@@ -325,7 +333,7 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
 
 
 def test_without_any_film_every_question_has_an_answer_in_words(monkeypatch):
-    monkeypatch.setattr(answers, "TRIAL_S", 0.3)
+    monkeypatch.setattr(job_questions, "TRIAL_S", 0.3)
     plan = on_shelf(()).plan
     for question in (answers_in_words.more, answers_in_words.scraps, answers_in_words.films):
         assert question(plan, always, "mm").startswith("There is no")
@@ -334,7 +342,7 @@ def test_without_any_film_every_question_has_an_answer_in_words(monkeypatch):
 
 
 def test_answers_are_sentences_with_numbers(monkeypatch):
-    for module in (answers, questions):
+    for module in (job_questions, questions):
         monkeypatch.setattr(module, "TRIAL_S", 0.4)
     document = nested(on_shelf(stock({**SCRAP, "length_mm": 100.0, "width_mm": 90.0, "outline": None}), copies=9))
     assert "of a roll" in answers_in_words.missing_film(document.plan, always, "mm")

@@ -5,7 +5,13 @@ from pathlib import Path
 
 import pytest
 
-from zinnet.guide import PICTURES, chapter, chapter_for, title_of, whole_guide
+from zinnet.desktop.guide import (
+    PICTURES,
+    chapter,
+    chapter_for,
+    title_of,
+    whole_guide,
+)
 from zinnet.ui.page_bar import FIT_PAGES
 from zinnet.ui.tags import STATIONS
 
@@ -14,7 +20,7 @@ ROOT = Path(__file__).parents[1]
 
 def test_the_page_of_the_documentation_is_the_guide_itself():
     written = (ROOT / "docs" / "user-guide.md").read_text(encoding="utf-8")
-    assert written == whole_guide(), "write it anew: python -m zinnet.guide docs/user-guide.md"
+    assert written == whole_guide(), "write it anew: python -m zinnet.desktop.guide docs/user-guide.md"
 
 
 @pytest.mark.parametrize("name", PICTURES)

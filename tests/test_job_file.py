@@ -12,12 +12,23 @@ import zipfile
 import pytest
 
 from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, svg
-from zinnet.document import AutomaticCopy, Document, recent_jobs, remember_job
-from zinnet.edits import add_design, set_copies, set_measure, set_placement, set_sizes
-from zinnet.errors import JobFileError
-from zinnet.job import SCHEMA
-from zinnet.job_file import load_job
-from zinnet.workshop import standard_workshop
+from zinnet.base.errors import JobFileError
+from zinnet.bench.document import (
+    AutomaticCopy,
+    Document,
+    recent_jobs,
+    remember_job,
+)
+from zinnet.job.edits import (
+    add_design,
+    set_copies,
+    set_measure,
+    set_placement,
+    set_sizes,
+)
+from zinnet.job.file import load_job
+from zinnet.job.model import SCHEMA
+from zinnet.workshop.model import standard_workshop
 
 
 @pytest.fixture
@@ -211,7 +222,7 @@ def test_undo_and_redo_go_through_all_steps():
 
 
 def test_an_edit_that_fails_changes_nothing():
-    from zinnet.errors import BlankError
+    from zinnet.base.errors import BlankError
 
     document = Document(standard_workshop())
     before = document.job, document.plan

@@ -6,12 +6,12 @@ import pytest
 import shapely
 
 from tests.helpers import RED_AND_BLUE, document_of, nested
-from zinnet import sending
-from zinnet.cut_files import log_export, write_cut_files, write_job_sheet
+from zinnet.base.errors import CutError, NestError
+from zinnet.bench import cutting_run
 from zinnet.cutting.settings import CutSettings, CutTest
 from zinnet.cutting.stand_in.cutter import Failure, StandIn
 from zinnet.cutting.stand_in.port import StandInPort
-from zinnet.edits import (
+from zinnet.job.edits import (
     choose_film,
     override_side,
     pass_finding,
@@ -22,12 +22,12 @@ from zinnet.edits import (
     set_nesting,
     set_placement,
 )
-from zinnet.errors import CutError, NestError
-from zinnet.job_file import load_job, save_job
-from zinnet.loading import safe_name
-from zinnet.nesting.mats import machine_of
-from zinnet.plan import derive
-from zinnet.preflight import refuse_unready, wrong_sides
+from zinnet.job.file import load_job, save_job
+from zinnet.machines.cutters import machine_of
+from zinnet.output.cut_files import log_export, write_cut_files, write_job_sheet
+from zinnet.output.preflight import refuse_unready, wrong_sides
+from zinnet.plan.derive import derive
+from zinnet.plan.loading import safe_name
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.store import WorkshopStore
@@ -147,12 +147,12 @@ def test_the_test_cut_lies_in_its_spot_and_is_a_square_with_a_triangle_that_is_c
 def test_the_test_cut_alone_is_sent_and_no_spot_is_said():
     load = boxes(set_nesting("x", test_cut=True)).plan.loads[0]
     with StandInPort(times=None) as port:
-        report = sending.send_test(load, sending.PortSettings(port.name), load.settings).wait(10)
+        report = cutting_run.send_test(load, cutting_run.PortSettings(port.name), load.settings).wait(10)
         assert len(port.cutter.head.strokes) == 2
     assert report.is_whole
-    assert sending.broken_mat(load) is None
+    assert cutting_run.broken_mat(load) is None
     with pytest.raises(CutError, match="no spot"):
-        sending.send_test(boxes().plan.loads[0], sending.PortSettings("nowhere"), load.settings)
+        cutting_run.send_test(boxes().plan.loads[0], cutting_run.PortSettings("nowhere"), load.settings)
 
 
 def test_films_that_share_a_mat_but_not_their_settings_are_found():
@@ -195,14 +195,14 @@ def test_a_wrong_side_is_neither_written_nor_sent_without_an_override(tmp_path):
     document = wrong()
     for action in (
         lambda: write_cut_files(document.plan, tmp_path),
-        lambda: sending.prepare(document.plan, 1, loaded=True),
+        lambda: cutting_run.prepare(document.plan, 1, loaded=True),
         lambda: refuse_unready(document.plan),
     ):
         with pytest.raises(CutError, match="wrong-cut-side"):
             action()
     document.apply(pass_finding("wrong-cut-side", "the maker says so", "cream"))
     assert write_cut_files(document.plan, tmp_path)
-    assert sending.prepare(document.plan, 1, loaded=True)
+    assert cutting_run.prepare(document.plan, 1, loaded=True)
 
 
 def test_an_override_for_one_film_is_none_for_another(tmp_path):
@@ -250,11 +250,11 @@ def test_a_job_file_that_was_tampered_with_is_refused_like_any_other(tmp_path):
 def test_nothing_is_sent_before_somebody_says_it_is_loaded():
     document = boxes()
     with pytest.raises(CutError, match="Nobody has said"):
-        sending.prepare(document.plan, 1)
+        cutting_run.prepare(document.plan, 1)
     document.apply(say_loaded(document.plan.loads[0].key))
-    assert sending.prepare(document.plan, 1)
+    assert cutting_run.prepare(document.plan, 1)
     with pytest.raises(CutError, match="no mat 7"):
-        sending.prepare(document.plan, 7)
+        cutting_run.prepare(document.plan, 7)
 
 
 def test_passed_stops_stand_on_the_job_sheet_and_in_the_log(tmp_path):
@@ -290,29 +290,29 @@ def test_a_plain_job_sheet_names_every_mat_with_settings_and_time(tmp_path):
 
 def sent(load, program, cutter=None):
     with StandInPort(cutter, times=None) as port:
-        settings = sending.PortSettings(port.name, answer_s=0.3)
-        return sending.send(load, settings, program).wait(20), port.cutter
+        settings = cutting_run.PortSettings(port.name, answer_s=0.3)
+        return cutting_run.send(load, settings, program).wait(20), port.cutter
 
 
 def test_a_broken_mat_goes_on_where_it_stopped_and_its_journal_is_forgotten_when_it_is_whole(tmp_path):
     document = boxes(copies=6)
     store = WorkshopStore(tmp_path / "workshop.sqlite")
-    load = sending.prepare(document.plan, 1, loaded=True)
+    load = cutting_run.prepare(document.plan, 1, loaded=True)
     report, first = sent(load, load.program, StandIn(failure=Failure("jam", len(load.program.text) // 2)))
-    sending.write_down(document.plan, load, load.program, report, store)
-    broken = sending.broken_mat(load)
+    cutting_run.write_down(document.plan, load, load.program, report, store)
+    broken = cutting_run.broken_mat(load)
     assert (broken.done, broken.doubtful) == (report.done, report.doubtful)
     with pytest.raises(CutError, match="nobody knows"):
-        sending.program_left(load, broken)
-    rest = sending.program_left(load, broken, again=False)
+        cutting_run.program_left(load, broken)
+    rest = cutting_run.program_left(load, broken, again=False)
     report, second = sent(load, rest)
-    sending.write_down(document.plan, load, rest, report, store)
+    cutting_run.write_down(document.plan, load, rest, report, store)
     assert report.is_whole
-    assert sending.broken_mat(load) is None
+    assert cutting_run.broken_mat(load) is None
     with pytest.raises(CutError, match="cut already"):
-        sending.program_left(load, None)
-    sending.forget_journal(load)
-    assert sending.program_left(load, None) is load.program
+        cutting_run.program_left(load, None)
+    cutting_run.forget_journal(load)
+    assert cutting_run.program_left(load, None) is load.program
     assert len(first.head.strokes) + len(second.head.strokes) >= 5
     whats = [entry.what for entry in CutBook(store).entries()]
     assert whats == ["cut", "cut, broken off"]
@@ -323,31 +323,31 @@ def test_a_broken_mat_goes_on_where_it_stopped_and_its_journal_is_forgotten_when
 
 def test_lines_that_were_left_in_doubt_are_not_cut_behind_ones_back_later():
     document = boxes(copies=8)
-    load = sending.prepare(document.plan, 1, loaded=True)
+    load = cutting_run.prepare(document.plan, 1, loaded=True)
     report, _ = sent(load, load.program, StandIn(failure=Failure("jam", 250)))
-    left = sending.program_left(load, sending.broken_mat(load), again=False)
+    left = cutting_run.program_left(load, cutting_run.broken_mat(load), again=False)
     again, _ = sent(load, left, StandIn(failure=Failure("noise", 200)))
     assert not again.is_whole
-    last = sending.program_left(load, sending.broken_mat(load), again=False)
+    last = cutting_run.program_left(load, cutting_run.broken_mat(load), again=False)
     names = {block.path.name for block in last.blocks}
     assert not names & {*report.done, *report.doubtful, *again.done, *again.doubtful}
 
 
 def test_a_journal_that_can_not_be_read_counts_as_none(tmp_path):
     load = boxes().plan.loads[0]
-    path = sending.journal_of(load)
+    path = cutting_run.journal_of(load)
     path.parent.mkdir(parents=True, exist_ok=True)
     path.write_text("{broken")
-    assert sending.broken_mat(load) is None
+    assert cutting_run.broken_mat(load) is None
 
 
 def test_what_became_of_a_mat_is_said_with_every_line_that_is_not_cut():
     from zinnet.cutting.link import Report
 
     broken = Report("failed", ("a",), ("b",), ("c", "d"), "the link is lost")
-    said = sending.in_words(broken, 4)
+    said = cutting_run.in_words(broken, 4)
     assert said == "the link is lost: 1 of 4 lines are cut; in doubt: b; look at the mat; not cut: c, d"
-    assert sending.in_words(Report("done", ("a",), (), (), "", 3.0), 1) == "all 1 lines are cut, in 3 s"
+    assert cutting_run.in_words(Report("done", ("a",), (), (), "", 3.0), 1) == "all 1 lines are cut, in 3 s"
 
 
 def test_an_older_job_is_read_with_the_usual_cutting(tmp_path):

@@ -5,12 +5,17 @@ from dataclasses import replace
 import pytest
 
 from tests.helpers import RED_AND_BLUE, document_of
-from zinnet.edits import choose_recipe, set_copies
-from zinnet.press_cards import cards_of, quick_cards, run_works
-from zinnet.press_run import PressRun, cards_left, works_left, write_down
+from zinnet.bench.press_run import (
+    PressRun,
+    cards_left,
+    works_left,
+    write_down,
+)
+from zinnet.bench.timers import Moment
+from zinnet.job.edits import choose_recipe, set_copies
+from zinnet.plan.press_cards import cards_of, quick_cards, run_works
 from zinnet.pressing.schedule.plan import plan_work
 from zinnet.pressing.schedule.tasks import team_of
-from zinnet.pressing.timers import Moment
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.pressbook import PressBook

@@ -7,8 +7,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, svg
+from zinnet.base.errors import ZinnetError
 from zinnet.blanks.catalogue import blank_kinds, read_blank_name
-from zinnet.edits import (
+from zinnet.geometry.transform import moved
+from zinnet.job.edits import (
     add_design,
     choose_blank,
     choose_film,
@@ -21,9 +23,7 @@ from zinnet.edits import (
     set_placement,
     set_sizes,
 )
-from zinnet.errors import ZinnetError
-from zinnet.export import plan_json
-from zinnet.geometry.transform import moved
+from zinnet.output.plan_json import plan_json
 from zinnet.placement.arrange import Ring, Rows
 
 ALL = tuple((size, 1) for size in blank_kinds()["tee"].sizes if size != "adult-m")

@@ -4,8 +4,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zinnet.errors import UnitsError
-from zinnet.units import read_length, read_size, write_area, write_length
+from zinnet.base.errors import UnitsError
+from zinnet.base.units import (
+    read_length,
+    read_size,
+    write_area,
+    write_length,
+)
 
 
 @pytest.mark.parametrize(

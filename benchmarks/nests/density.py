@@ -9,7 +9,7 @@ from typing import NamedTuple
 from benchmarks.nests.instances import Instance, instances
 from benchmarks.nests.rivals import packingsolver_alone, rows_of_boxes, spyrrow_alone
 from zinnet.nesting.model import NestTask
-from zinnet.nesting.run import NestRun, prepare_workers
+from zinnet.nesting.running import NestRun, prepare_workers
 from zinnet.nesting.sheet import Sheet
 
 SECONDS = 5

@@ -8,14 +8,14 @@ import shapely
 from shapely import affinity
 
 from zinnet.geometry.region import as_region, union
-from zinnet.nesting.mats import mat_of
+from zinnet.machines.cutters import mat_of
 from zinnet.nesting.model import Layout, NestTask, Piece
-from zinnet.nesting.run import NestRun, nest_all
+from zinnet.nesting.running import NestRun, nest_all
 from zinnet.nesting.sheet import film_of
 from zinnet.nesting.verify import regions_on
 from zinnet.workshop.after_cut import CutLoad, changes, leftovers
-from zinnet.workshop.loads import loads_of
 from zinnet.workshop.stock import StockItem
+from zinnet.workshop.stock_sheets import loads_of
 
 STOCKS, JOBS, BATCH, SECONDS = 50, 1000, 20, 2.0
 GROUP_MM = 200.0

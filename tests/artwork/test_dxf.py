@@ -14,12 +14,12 @@ from hypothesis import strategies as st
 from tests.helpers import RED_AND_BLUE, svg
 from zinnet.artwork.painted import paint_artwork, rough_extent
 from zinnet.artwork.read import read_artwork
-from zinnet.document import Document
-from zinnet.edits import open_artwork
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
+from zinnet.bench.document import Document
 from zinnet.geometry.region import union
+from zinnet.job.edits import open_artwork
 from zinnet.layers.split import own_width_mm, split_artwork
-from zinnet.workshop import standard_workshop
+from zinnet.workshop.model import standard_workshop
 
 SQUARE = [(0, 0), (40, 0), (40, 40), (0, 40)]
 

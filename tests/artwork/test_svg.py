@@ -7,7 +7,7 @@ import pytest
 from tests.helpers import painted, svg
 from zinnet.artwork.painted import paint_artwork
 from zinnet.artwork.svg.reader import read_svg
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.layers.split import own_width_mm
 
 STAR = "M 250,75 L 323,301 131,161 369,161 177,301 z"

@@ -14,9 +14,9 @@ from zinnet.artwork.lettering.text import shape_line
 from zinnet.artwork.painted import lines_from_open, paint_artwork
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.artwork.visible import visible_patches
+from zinnet.base.errors import ArtworkError
 from zinnet.cutting.svg_file import path_data
 from zinnet.data import path_of
-from zinnet.errors import ArtworkError
 from zinnet.geometry.region import rings_of, union
 
 ARROW = '<marker id="a" viewBox="0 0 10 10" refX="5" refY="5" markerWidth="4" markerHeight="4" orient="{}">'

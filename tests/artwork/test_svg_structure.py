@@ -12,7 +12,7 @@ from PIL import Image
 from tests.helpers import NS, painted, svg
 from zinnet.artwork.painted import paint_artwork
 from zinnet.artwork.svg.reader import direct_children, read_svg
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.layers.split import own_width_mm, split_artwork
 
 BOX = 'viewBox="0 0 100 100"'

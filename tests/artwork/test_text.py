@@ -24,8 +24,8 @@ from zinnet.artwork.lettering.kerning import kerned
 from zinnet.artwork.lettering.text import TextSpec, glyph_region, height_of, refuse_missing, shape_line, text_artwork
 from zinnet.artwork.lettering.word import word_regions
 from zinnet.artwork.painted import paint_artwork, painted_box
+from zinnet.base.errors import ArtworkError
 from zinnet.data import path_of
-from zinnet.errors import ArtworkError
 from zinnet.geometry.region import fill, union
 from zinnet.placement.arrange import stand_on_arc
 

@@ -18,7 +18,7 @@ from zinnet.artwork.tracing.curve_fit import fit_closed
 from zinnet.artwork.tracing.palette import to_hex, to_oklab
 from zinnet.artwork.tracing.trace import TraceSpec, trace_picture
 from zinnet.artwork.visible import visible_patches
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.curves import flatten
 from zinnet.geometry.region import union
 

@@ -11,7 +11,7 @@ from zinnet.artwork.lettering.fonts import fonts
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec, OutlineRing, outlined_name
 from zinnet.artwork.lettering.word_through import WordThroughSpec, crossing, word_through
 from zinnet.artwork.silhouettes import SILHOUETTES, silhouette
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.layers.split import split_artwork
 
 CASES = 50

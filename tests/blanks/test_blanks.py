@@ -10,13 +10,13 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from zinnet.base.errors import BlankError, UnitsError
+from zinnet.base.units import read_length
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import blank_kinds, measure_kinds, read_blank_name, sizes, typical_measures, user_file
 from zinnet.blanks.hard import rolled_out
 from zinnet.blanks.model import BlankSpec, DrawnKeepOut, Measure
-from zinnet.errors import BlankError, UnitsError
 from zinnet.placement.place import places_on
-from zinnet.units import read_length
 
 EVERY = [(kind, size) for kind, row in blank_kinds().items() for size in row.sizes]
 GARMENTS = ["tee", "long-sleeve", "fitted-tee", "tank", "sweatshirt", "hoodie", "zip-hoodie", "polo", "shirt"]

@@ -12,10 +12,10 @@ from hypothesis import strategies as st
 
 from tests.helpers import NS, svg
 from zinnet.artwork.svg.xml_guard import MOST_BYTES
+from zinnet.base.errors import BlankError
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.blanks.own import read_outline
-from zinnet.errors import BlankError
 
 
 def region(outline):

@@ -10,12 +10,11 @@ from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, svg
 from tests.names.bags import bags
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
+from zinnet.bench.document import Document
 from zinnet.blanks.catalogue import read_blank_name, typical_measures
 from zinnet.blanks.model import DrawnKeepOut
-from zinnet.checks.model import catalogue
 from zinnet.cutting.settings import CutTest
-from zinnet.document import Document
-from zinnet.edits import (
+from zinnet.job.edits import (
     add_design,
     add_source,
     choose_blank,
@@ -40,11 +39,12 @@ from zinnet.edits import (
     set_sizes,
     take_back_pass,
 )
-from zinnet.job import Job
+from zinnet.job.model import Job
 from zinnet.nesting.model import Layout, Placed, SheetLayout
 from zinnet.placement.arrange import Rows
 from zinnet.placement.as_laid import readings_at
-from zinnet.workshop import standard_workshop
+from zinnet.plan.findings.model import catalogue
+from zinnet.workshop.model import standard_workshop
 from zinnet.workshop.stock import StockItem
 
 RINGS = "".join(

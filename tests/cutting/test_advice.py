@@ -8,8 +8,13 @@ from hypothesis import strategies as st
 from zinnet.cutting.advice import next_settings, worn_blade
 from zinnet.cutting.settings import OUTCOMES, Blade, CutSettings, CutTest, known_settings, typical_settings
 from zinnet.cutting.stand_in.depth import depth_um, loaded_film, outcome_of
-from zinnet.layers.films import Film, FilmKind, film_kinds, kind_of
-from zinnet.nesting.mats import machines
+from zinnet.films.catalogue import (
+    Film,
+    FilmKind,
+    film_kinds,
+    kind_of,
+)
+from zinnet.machines.cutters import machines
 
 TABLE = machines()["table"]
 

@@ -8,14 +8,21 @@ import shapely
 from PIL import Image
 
 from tests.helpers import LANTERN, document_of, nested, outlines_in_hpgl, outlines_in_svg
-from zinnet.cut_files import write_cut_files
+from zinnet.base.errors import CutError
 from zinnet.cutting.hpgl import cut_hpgl
 from zinnet.cutting.order import in_cutting_order
 from zinnet.cutting.paths import CutSheet, Shape, file_order
 from zinnet.cutting.svg_file import cut_svg
-from zinnet.edits import choose_film, join_outlines, override_side, pass_finding, set_nesting, set_placement
-from zinnet.errors import CutError
 from zinnet.geometry.region import Region
+from zinnet.job.edits import (
+    choose_film,
+    join_outlines,
+    override_side,
+    pass_finding,
+    set_nesting,
+    set_placement,
+)
+from zinnet.output.cut_files import write_cut_files
 
 LETTER = '<path d="M0 0H60V12H14V34H44V46H14V90H0Z" fill="#d62828"/>'
 RINGS = Region(

@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from tests.cutting.readers import outlines_by_svgelements
 from zinnet.cutting.arcs import spans_of
-from zinnet.cutting.once import cut_once
 from zinnet.cutting.paths import CutPath, CutSheet, Shape, file_order, paths_of, simplified
+from zinnet.cutting.shared_lines import cut_once
 from zinnet.cutting.svg_file import cut_svg
 from zinnet.geometry.region import as_region
 

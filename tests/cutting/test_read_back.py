@@ -12,10 +12,17 @@ from tests.cutting.readers import (
     worst_mm,
 )
 from tests.helpers import document_of, nested
-from zinnet.cut_files import write_cut_files
 from zinnet.cutting.dxf_file import cut_dxf
-from zinnet.edits import choose_film, set_copies, set_cutting, set_layers, set_nesting, set_placement
-from zinnet.layers.films import cut_side
+from zinnet.films.catalogue import cut_side
+from zinnet.job.edits import (
+    choose_film,
+    set_copies,
+    set_cutting,
+    set_layers,
+    set_nesting,
+    set_placement,
+)
+from zinnet.output.cut_files import write_cut_files
 
 FILMS = ("scarlet", "gold-glitter", "moss-flock", "white-adhesive", "cream")
 COLOURS = ("#d62828", "#1f57c3", "#f4ead5")
@@ -82,7 +89,7 @@ def _svg(load):
 
 
 def _pdf(load):
-    from zinnet.reports.cut_pdf import cut_pdf
+    from zinnet.output.papers.cut_pdf import cut_pdf
 
     return cut_pdf(load)
 
@@ -171,7 +178,7 @@ def test_printed_film_gets_a_page_at_life_size_mirrored_with_bleed_and_marks(tmp
     import pypdfium2
 
     body = '<path d="M0 0H60V12H14V34H44V46H14V90H0Z" fill="#d62828"/>'
-    from zinnet.layers.films import Film
+    from zinnet.films.catalogue import Film
 
     document = document_of(body, set_placement("x", width_mm=60.0))
     paper = Film(id="paper", name="Paper", kind="sublimation", colour="#ffffff")

@@ -10,7 +10,6 @@ from hypothesis import strategies as st
 
 from zinnet.cutting.duration import duration_of, runs_mm
 from zinnet.cutting.hpgl import program_of
-from zinnet.cutting.numbers import motion
 from zinnet.cutting.order import in_cutting_order
 from zinnet.cutting.paths import CutPath, CutSheet, Shape, file_order
 from zinnet.cutting.settings import OUTCOMES, CutSettings
@@ -18,8 +17,9 @@ from zinnet.cutting.stand_in.cutter import StandIn
 from zinnet.cutting.stand_in.depth import depth_um, loaded_film, outcome_of
 from zinnet.cutting.stand_in.drawing import strokes_svg
 from zinnet.cutting.stand_in.language import Command, Escape, Reader, Unreadable
+from zinnet.cutting.tolerances import motion
+from zinnet.films.catalogue import film_kinds
 from zinnet.geometry.region import as_region
-from zinnet.layers.films import film_kinds
 
 SETTINGS = CutSettings(force_g=90, blade_mm=0.15, speed_mm_s=200)
 

@@ -14,7 +14,14 @@ import pytest
 from tests.helpers import run_command
 from zinnet.cli import app
 from zinnet.data import path_of
-from zinnet.desktop import APP, COMPLETION, PLACES, completion, put_among_programs, take_out
+from zinnet.desktop.entry import (
+    APP,
+    COMPLETION,
+    PLACES,
+    completion,
+    put_among_programs,
+    take_out,
+)
 
 ROOT = Path(__file__).parents[2]
 

@@ -7,7 +7,7 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zinnet.geometry.coverage import depths, faces_of, simplify_shared
+from zinnet.geometry.arrangement import depths, faces_of, simplify_shared
 from zinnet.geometry.region import EMPTY, as_region
 
 

@@ -4,7 +4,7 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.region import Region, fill, grown_simplified, winding, without_specks
 
 coordinate = st.integers(0, 60).map(float)

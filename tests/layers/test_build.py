@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 
 from tests.helpers import RED_AND_BLUE, svg
 from zinnet.artwork.svg.reader import read_svg
+from zinnet.films.catalogue import Film, catalogue_films, film_kinds
+from zinnet.films.support import support
 from zinnet.layers.build import build_layers
-from zinnet.layers.films import Film, catalogue_films, film_kinds
 from zinnet.layers.spec import FilmChoice, LayersSpec, PairChoice
 from zinnet.layers.split import split_artwork
-from zinnet.layers.support import support
 
 RED, BLUE, CREAM = "#d62828", "#1f57c3", "#f4ead5"
 COLOURS = (RED, BLUE, CREAM, "#2f9e44", "#ee7623")

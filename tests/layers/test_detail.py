@@ -10,10 +10,10 @@ import shapely.affinity
 from tests.helpers import svg
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.cutting.svg_file import path_data
+from zinnet.films.catalogue import Film, film_kinds
 from zinnet.geometry.region import as_region, rings_of
 from zinnet.layers.build import build_layers
 from zinnet.layers.detail import details
-from zinnet.layers.films import Film, film_kinds
 from zinnet.layers.spec import FilmChoice, LayersSpec
 from zinnet.layers.split import split_artwork
 

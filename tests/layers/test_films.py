@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 from coloraide import Color
 
-from zinnet.errors import SettingsError, ZinnetError
-from zinnet.layers.films import (
+from zinnet.base.errors import SettingsError, ZinnetError
+from zinnet.films.catalogue import (
     by_nearness,
     catalogue_films,
     colour_difference,
@@ -14,7 +14,7 @@ from zinnet.layers.films import (
     films_of,
     in_words,
 )
-from zinnet.workshop.films import films_in_stock, read_films
+from zinnet.films.own import films_in_stock, read_films
 
 # Sharma, Wu, Dalal (2005), "The CIEDE2000 color-difference formula", table 1: L1 a1 b1, L2 a2 b2, difference.
 PUBLISHED = """
@@ -133,7 +133,7 @@ def test_own_films_lie_beside_the_catalogue_and_take_the_place_of_equal_ones(tmp
     night, white = read_films(path)
     assert (night.own.thickness_um, night.own.direction, night.own.carries) == (900, True, False)
     assert white.own is None
-    monkeypatch.setattr("zinnet.workshop.films.films_file", lambda: path)
+    monkeypatch.setattr("zinnet.films.own.films_file", lambda: path)
     stock = films_in_stock()
     assert len(stock) == len(catalogue_films()) + 1
     assert next(film for film in stock if film.id == "white").name == "My white"

@@ -4,7 +4,12 @@ import pytest
 import shapely
 
 from tests.helpers import document_of
-from zinnet.edits import choose_film, mends_of, set_layers, set_placement
+from zinnet.job.edits import (
+    choose_film,
+    mends_of,
+    set_layers,
+    set_placement,
+)
 from zinnet.layers.detail import details
 
 BASE = '<rect width="100" height="60" fill="#f4ead5"/>'

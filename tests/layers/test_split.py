@@ -6,9 +6,9 @@ from hypothesis import strategies as st
 from tests.helpers import LANTERN, RED_AND_BLUE, svg
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.artwork.visible import mix
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
+from zinnet.films.catalogue import catalogue_films, cut_side, nearest_film
 from zinnet.layers.build import build_layers
-from zinnet.layers.films import catalogue_films, cut_side, nearest_film
 from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import split_artwork
 

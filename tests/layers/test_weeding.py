@@ -11,10 +11,10 @@ from tests.helpers import document_of, nested, outlines_in_svg
 from tests.layers.test_build import body_of, shapes, stack_of
 from zinnet.cutting.svg_file import cut_svg
 from zinnet.data import read_toml
-from zinnet.edits import set_layers, set_placement
-from zinnet.export import weed_json
+from zinnet.job.edits import set_layers, set_placement
 from zinnet.layers.marks import frame_box, marks_of
 from zinnet.layers.weeding import weed_map, weed_summary
+from zinnet.output.plan_json import weed_json
 
 WORD = (
     '<rect width="100" height="60" fill="#f4ead5"/>'

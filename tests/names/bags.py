@@ -2,14 +2,14 @@
 
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
+from zinnet.bench.document import Document
 from zinnet.blanks.model import BlankSpec, Measure
-from zinnet.document import Document
-from zinnet.edits import set_names
-from zinnet.job import Design, Job
-from zinnet.names.model import NameField, NameList, NameRow
+from zinnet.job.edits import set_names
+from zinnet.job.model import Design, Job
+from zinnet.job.names.model import NameField, NameList, NameRow
 from zinnet.nesting.model import NestSpec
 from zinnet.steps.model import Join
-from zinnet.workshop import standard_workshop
+from zinnet.workshop.model import standard_workshop
 
 NAMES = ("Ada", "Bo", "Cleo Ray", "Donnatella", "Eli", "Fern")
 

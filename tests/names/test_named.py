@@ -15,22 +15,28 @@ from zinnet.artwork.lettering.lines import text_region
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import OutlinedNameArt, TextArt
+from zinnet.base.errors import ZinnetError
+from zinnet.bench.document import Document
 from zinnet.blanks.model import BlankSpec
-from zinnet.document import Document
-from zinnet.edits import add_source, drop_names, set_name_field, set_names, set_recipe
-from zinnet.errors import ZinnetError
 from zinnet.geometry.transform import moved
-from zinnet.job import Design, Job
-from zinnet.job_file import load_job, save_job
-from zinnet.name_list import name_lines, name_list_csv
-from zinnet.named import named_garments
-from zinnet.names.model import NameField, NameList, NameRow
-from zinnet.names.sizes import WordBox, fit_words
-from zinnet.names.words import columns_in, filled
+from zinnet.job.edits import (
+    add_source,
+    drop_names,
+    set_name_field,
+    set_names,
+    set_recipe,
+)
+from zinnet.job.file import load_job, save_job
+from zinnet.job.model import Design, Job
+from zinnet.job.names.model import NameField, NameList, NameRow
+from zinnet.job.names.sizes import WordBox, fit_words
+from zinnet.job.names.words import columns_in, filled
 from zinnet.nesting.verify import faults
-from zinnet.preflight import wrong_sides
-from zinnet.reports.names_list import names_list_pdf
-from zinnet.workshop import standard_workshop
+from zinnet.output.papers.names_list import names_list_pdf
+from zinnet.output.preflight import wrong_sides
+from zinnet.plan.check_list import name_lines, name_list_csv
+from zinnet.plan.named import named_garments
+from zinnet.workshop.model import standard_workshop
 
 
 @pytest.mark.parametrize("sizing", ["one size", "each its own"])

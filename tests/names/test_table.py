@@ -4,12 +4,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from zinnet.base.errors import ZinnetError
 from zinnet.blanks.model import BlankSpec
-from zinnet.errors import ZinnetError
-from zinnet.job import Job
-from zinnet.names.model import MOST_ROWS
-from zinnet.reading_names import read_names_for
-from zinnet.workshop import standard_workshop
+from zinnet.job.model import Job
+from zinnet.job.names.model import MOST_ROWS
+from zinnet.job.names.reading import read_names_for
+from zinnet.workshop.model import standard_workshop
 
 TEE = Job(blank=BlankSpec(kind="tee", size="adult-m"))
 

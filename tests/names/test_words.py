@@ -9,9 +9,20 @@ from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import OutlinedNameArt, TextArt, WordThroughArt, source_of
-from zinnet.errors import ZinnetError
-from zinnet.names.model import MOST_LETTERS, NameField, NameList, NameRow
-from zinnet.names.words import all_filled, columns_in, filled, with_words, words_of
+from zinnet.base.errors import ZinnetError
+from zinnet.job.names.model import (
+    MOST_LETTERS,
+    NameField,
+    NameList,
+    NameRow,
+)
+from zinnet.job.names.words import (
+    all_filled,
+    columns_in,
+    filled,
+    with_words,
+    words_of,
+)
 
 PLAIN = st.text(st.characters(exclude_characters="{}\n\r", exclude_categories=["Cs", "Cc"]), min_size=1, max_size=40)
 SVG = source_of("box.svg", b'<svg xmlns="http://www.w3.org/2000/svg"><rect width="9" height="9"/></svg>')

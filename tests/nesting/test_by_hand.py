@@ -11,7 +11,7 @@ from zinnet.geometry.region import as_region
 from zinnet.nesting.by_hand import SIDES, around
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, rank
 from zinnet.nesting.pinned import pinned_sheet, with_pinned, without_pinned
-from zinnet.nesting.run import NestRun
+from zinnet.nesting.running import NestRun
 from zinnet.nesting.sheet import Sheet
 from zinnet.nesting.verify import faults
 

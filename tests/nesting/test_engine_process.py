@@ -7,11 +7,11 @@ import time
 import pytest
 import shapely
 
-from zinnet.errors import NestError
+from zinnet.base.errors import NestError
 from zinnet.geometry.region import Region
 from zinnet.nesting.engine_process import run_until
 from zinnet.nesting.model import NestTask, Piece
-from zinnet.nesting.run import NestRun, prepare_workers
+from zinnet.nesting.running import NestRun, prepare_workers
 from zinnet.nesting.sheet import Sheet
 
 
@@ -69,7 +69,7 @@ def stars(count):
 
 def test_a_worker_that_waits_takes_the_next_nest_and_a_dead_one_is_passed_over():
     prepare_workers(2)
-    from zinnet.nesting.run import _spares
+    from zinnet.nesting.running import _spares
 
     dead = _spares._waiting[-1]
     os.kill(dead.pid, signal.SIGKILL)

@@ -5,7 +5,7 @@ import math
 import pytest
 import shapely
 
-from zinnet.errors import NestError, ZinnetError
+from zinnet.base.errors import NestError, ZinnetError
 from zinnet.nesting.from_svg import FLATNESS_MM, pieces_of_svg
 
 PAGE = '<svg xmlns="http://www.w3.org/2000/svg" {head}>{body}</svg>'

@@ -6,9 +6,10 @@ import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zinnet.errors import NestError
+from zinnet.base.errors import NestError
 from zinnet.geometry.region import Region
-from zinnet.nesting.mats import gap_of, mat_sheet, mats, usual_gap_mm
+from zinnet.machines.cutters import mats, usual_gap_mm
+from zinnet.nesting.mat_sheets import gap_of, mat_sheet
 from zinnet.nesting.model import NestSpec, NestTask, Piece
 from zinnet.nesting.sheet import Sheet
 

@@ -2,8 +2,9 @@
 
 import pytest
 
-from zinnet.errors import SettingsError
-from zinnet.nesting.mats import check_machines, machines, machines_file, mat_of, mat_sheet, mats, room
+from zinnet.base.errors import SettingsError
+from zinnet.machines.cutters import check_machines, machines, machines_file, mat_of, mats, room
+from zinnet.nesting.mat_sheets import mat_sheet
 
 OWN = """
 [mats.long]

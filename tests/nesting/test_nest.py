@@ -7,12 +7,12 @@ import pytest
 import shapely
 from shapely import affinity
 
-from zinnet.errors import NestError
+from zinnet.base.errors import NestError
 from zinnet.geometry.region import Region, as_region
-from zinnet.nesting.boxes import are_boxes, fill_with_boxes
 from zinnet.nesting.engine import engine_nest
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout, rank
-from zinnet.nesting.run import NestRun, nest_all
+from zinnet.nesting.rectangle_search import are_boxes, fill_with_boxes
+from zinnet.nesting.running import NestRun, nest_all
 from zinnet.nesting.sheet import Sheet
 from zinnet.nesting.shelf import shelf_nest
 from zinnet.nesting.verify import faults

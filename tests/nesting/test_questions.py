@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 import shapely
 
-from zinnet.errors import NestError
+from zinnet.base.errors import NestError
 from zinnet.geometry.region import as_region
 from zinnet.nesting import questions
 from zinnet.nesting.model import NestTask, Piece
@@ -20,7 +20,7 @@ from zinnet.nesting.questions import (
     scaled,
     until,
 )
-from zinnet.nesting.run import NestRun
+from zinnet.nesting.running import NestRun
 from zinnet.nesting.sheet import Sheet
 
 INCH = 25.4

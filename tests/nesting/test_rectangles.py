@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from zinnet.errors import NestError
+from zinnet.base.errors import NestError
+from zinnet.base.units import MM_PER_INCH
 from zinnet.nesting.rectangles import how_many_rectangles
-from zinnet.units import MM_PER_INCH
 
 
 def test_the_worked_example_of_a_roll_of_stickers():

@@ -11,7 +11,7 @@ from zinnet.geometry.region import Region, as_region
 from zinnet.nesting.bins import _Run
 from zinnet.nesting.leftovers import left_of
 from zinnet.nesting.model import NestTask, Piece
-from zinnet.nesting.run import nest_all
+from zinnet.nesting.running import nest_all
 from zinnet.nesting.sheet import Sheet, film_of, spoiled
 from zinnet.nesting.verify import faults, overhang, regions_on
 

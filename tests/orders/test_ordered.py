@@ -12,16 +12,23 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import RED_AND_BLUE, document_of, nested, run_command
-from zinnet.costing import Costing
-from zinnet.document import Document
-from zinnet.edits import set_copies, set_nesting, set_order, set_order_lines, set_placement, set_pressing
-from zinnet.errors import ZinnetError
-from zinnet.ordered import Ordered, needs_table
-from zinnet.orders.model import BlankItem, OrderLine
-from zinnet.orders.reading import read_order_csv
-from zinnet.pricing.model import usual_prices
-from zinnet.reports.shopping_list import shopping_csv
-from zinnet.workshop.blank_stock import BlankStock
+from zinnet.base.errors import ZinnetError
+from zinnet.bench.document import Document
+from zinnet.job.edits import (
+    set_copies,
+    set_nesting,
+    set_order,
+    set_order_lines,
+    set_placement,
+    set_pressing,
+)
+from zinnet.job.order import OrderLine
+from zinnet.job.order_csv import read_order_csv
+from zinnet.output.papers.shopping_list import shopping_csv
+from zinnet.shop.costing import Costing
+from zinnet.shop.ordered import Ordered, needs_table
+from zinnet.workshop.blank_stock import BlankItem, BlankStock
+from zinnet.workshop.price_list import usual_prices
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.store import WorkshopStore
 

@@ -6,9 +6,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.photo.drawn import photo
-from zinnet.photo.backdrop import lay_below
-from zinnet.photo.measure import StraightPhoto, length_on, on_plane, straightened
-from zinnet.photo.sheet import PhotoError, find_sheet
+from zinnet.camera.backdrop import lay_below
+from zinnet.camera.found_sheet import PhotoError, find_sheet
+from zinnet.camera.measure import (
+    StraightPhoto,
+    length_on,
+    on_plane,
+    straightened,
+)
 
 NUMBERS = st.floats(-300, 900)
 BLACK = np.zeros((10, 10, 3), dtype=np.uint8)

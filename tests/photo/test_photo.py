@@ -10,10 +10,23 @@ from PIL import Image
 
 from tests.helpers import run_command
 from tests.photo.drawn import SHEETS, photo
-from zinnet.photo.edges import find_side
-from zinnet.photo.measure import PhotoError, length_between, on_plane, photo_of, read_picture, straightened
-from zinnet.photo.numbers import photo_numbers
-from zinnet.photo.sheet import CORNER, EDGE, FAINT, PROBLEMS, find_sheet
+from zinnet.camera.edges import find_side
+from zinnet.camera.found_sheet import (
+    CORNER,
+    EDGE,
+    FAINT,
+    PROBLEMS,
+    find_sheet,
+)
+from zinnet.camera.known_sheets import photo_numbers
+from zinnet.camera.measure import (
+    PhotoError,
+    length_between,
+    on_plane,
+    photo_of,
+    read_picture,
+    straightened,
+)
 
 
 def lengths_in(drawn, seed):
@@ -138,7 +151,7 @@ def test_pictures_are_read_as_the_camera_was_held(tmp_path):
 
 def test_a_huge_picture_is_refused(monkeypatch):
     small = photo_numbers().model_copy(update={"most_pixels": 1000})
-    monkeypatch.setattr("zinnet.photo.measure.photo_numbers", lambda: small)
+    monkeypatch.setattr("zinnet.camera.measure.photo_numbers", lambda: small)
     buffer = io.BytesIO()
     Image.new("RGB", (100, 100)).save(buffer, format="PNG")
     with pytest.raises(PhotoError, match="make it smaller"):

@@ -12,10 +12,10 @@ from hypothesis import strategies as st
 from tests.helpers import document_of
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.blanks.hats import arc_of
-from zinnet.edits import choose_blank, set_measure, set_placement
-from zinnet.export import letters_json
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
+from zinnet.job.edits import choose_blank, set_measure, set_placement
+from zinnet.output.plan_json import letters_json
 from zinnet.placement.arrange import Arc, Band, Ring, set_on_arc
 
 SHAPES = {

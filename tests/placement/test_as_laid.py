@@ -8,12 +8,12 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from zinnet.base.errors import ZinnetError
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import read_blank_name
-from zinnet.errors import ZinnetError
 from zinnet.placement.as_laid import Readings, expected_readings, locate, sides_of
 from zinnet.placement.place import PlacementSpec, place_artwork
-from zinnet.workshop import standard_workshop
+from zinnet.workshop.model import standard_workshop
 
 HABITS = standard_workshop().habits
 LAID = [

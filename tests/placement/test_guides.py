@@ -2,10 +2,10 @@
 
 import pytest
 
+from zinnet.base.errors import ZinnetError
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import blank_kinds, sizes
 from zinnet.blanks.model import BlankSpec
-from zinnet.errors import ZinnetError
 from zinnet.placement.guides import (
     Range,
     all_places,

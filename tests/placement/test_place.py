@@ -14,7 +14,7 @@ from zinnet.placement.place import (
     nearest_inside,
     place_artwork,
 )
-from zinnet.workshop import standard_workshop
+from zinnet.workshop.model import standard_workshop
 
 HABITS = standard_workshop().habits
 

@@ -9,12 +9,12 @@ from tests.helpers import document_of
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import blank_kinds, read_blank_name
 from zinnet.blanks.model import BlankSpec
-from zinnet.edits import choose_blank, set_nesting, set_placement
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
+from zinnet.job.edits import choose_blank, set_nesting, set_placement
 from zinnet.placement.place import PlacementSpec, place_artwork, places_on
 from zinnet.placement.propose import propose_width
-from zinnet.workshop import standard_workshop
+from zinnet.workshop.model import standard_workshop
 
 HABITS = standard_workshop().habits
 ALL_PLACES = [

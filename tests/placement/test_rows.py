@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from tests.helpers import document_of
 from zinnet.blanks.catalogue import read_blank_name
-from zinnet.edits import choose_blank, set_placement
+from zinnet.job.edits import choose_blank, set_placement
 from zinnet.placement.arrange import Rows
 from zinnet.placement.rows import Grid, gap_for, how_many_fit, positions, row_lengths, size_for
 

@@ -6,12 +6,12 @@ All of it is common practice, no source; rows marked (m) are from memory. Length
 import pytest
 
 from tests.helpers import NS
+from zinnet.bench.document import Document
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.blanks.model import Measure
-from zinnet.document import Document
-from zinnet.edits import open_artwork, set_placement
-from zinnet.job import Job
-from zinnet.workshop import standard_workshop
+from zinnet.job.edits import open_artwork, set_placement
+from zinnet.job.model import Job
+from zinnet.workshop.model import standard_workshop
 
 INCH = 25.4
 

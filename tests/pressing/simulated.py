@@ -4,9 +4,10 @@ import random
 from typing import Any
 
 from tests.helpers import document_of
+from zinnet.bench.document import Document
 from zinnet.blanks.catalogue import read_blank_name
-from zinnet.document import Document
-from zinnet.edits import (
+from zinnet.geometry.region import union
+from zinnet.job.edits import (
     Edit,
     choose_blank,
     choose_film,
@@ -17,8 +18,7 @@ from zinnet.edits import (
     set_placement,
     set_pressing,
 )
-from zinnet.geometry.region import union
-from zinnet.job import Job
+from zinnet.job.model import Job
 
 COLOURS = ("#d62828", "#1f57c3", "#f4ead5", "#1a1a1a")
 SHAPES = (

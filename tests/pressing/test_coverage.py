@@ -10,10 +10,10 @@ from tests.pressing.covering import fewest_by_search, random_case, region
 from zinnet.blanks.model import KeepOut
 from zinnet.geometry.region import EMPTY, Region, as_region, union
 from zinnet.geometry.transform import moved, turn
-from zinnet.pressing.boxes import Boxes, fewest_boxes
-from zinnet.pressing.coverage import cover, reach
+from zinnet.machines.platens import Platen, platen
+from zinnet.pressing.box_cover import Boxes, fewest_boxes
 from zinnet.pressing.heat_map import HeatPress, heat_at, heat_map, most_heat
-from zinnet.pressing.platens import Platen, platen
+from zinnet.pressing.platen_positions import cover, reach
 
 FLAT = platen("flat-15x15")
 

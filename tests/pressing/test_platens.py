@@ -6,11 +6,12 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from zinnet.base.errors import ZinnetError
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import blank_kinds, read_blank_name
 from zinnet.blanks.model import BlankSpec, DrawnKeepOut
-from zinnet.errors import ZinnetError
-from zinnet.pressing.platens import is_padded, platen, platen_spot, platens, widest_under
+from zinnet.machines.platens import platen, platens, widest_under
+from zinnet.pressing.platen_spot import is_padded, platen_spot
 
 SMALL = platen("flat-12x10").model_copy(update={"width_mm": 120.0, "height_mm": 90.0})
 

@@ -7,18 +7,31 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import document_of
+from zinnet.base.errors import SettingsError, UnitsError
+from zinnet.base.units import (
+    from_fahrenheit,
+    read_temperature,
+    to_fahrenheit,
+    write_seconds,
+    write_temperature,
+)
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.data import read_toml
-from zinnet.edits import choose_blank, choose_film, choose_recipe, pass_finding, set_blank, set_pressing
-from zinnet.errors import SettingsError, UnitsError
-from zinnet.layers.films import Film, catalogue_films
+from zinnet.films.catalogue import Film, catalogue_films
+from zinnet.job.edits import (
+    choose_blank,
+    choose_film,
+    choose_recipe,
+    pass_finding,
+    set_blank,
+    set_pressing,
+)
+from zinnet.pressing.applied_recipe import setting_of
 from zinnet.pressing.fabrics import fabric_of, fabrics, heat_limits, label_limit
+from zinnet.pressing.heat_values import middle
 from zinnet.pressing.known_recipes import heat_span, offers, seconds_span
-from zinnet.pressing.numbers import middle
 from zinnet.pressing.recipes import KeptRecipe, Pressed, Recipe, habits
-from zinnet.pressing.setting import setting_of
 from zinnet.pressing.typed_recipe import typed_recipe
-from zinnet.units import from_fahrenheit, read_temperature, to_fahrenheit, write_seconds, write_temperature
 
 BOX = '<rect width="80" height="60" fill="#f4ead5"/>'
 TWO = '<rect width="80" height="60" fill="#f4ead5"/><circle cx="40" cy="30" r="12" fill="#1a1a1a"/>'

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
 from zinnet.pressing.cooling import cool_to_touch_s, seconds_to, temperature_after
-from zinnet.pressing.numbers import press_numbers
+from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.stand_in.plate import GARMENT, PLATE, POWER, SENSOR, after, at_rest, system
 from zinnet.pressing.stand_in.press import StandInPress
 

@@ -5,7 +5,8 @@ import pytest
 from tests.helpers import RED_AND_BLUE, document_of
 from tests.pressing.simulated import random_job, wrongs
 from zinnet.blanks.catalogue import read_blank_name
-from zinnet.edits import (
+from zinnet.geometry.region import union
+from zinnet.job.edits import (
     add_design,
     choose_blank,
     choose_film,
@@ -16,7 +17,6 @@ from zinnet.edits import (
     set_placement,
     set_pressing,
 )
-from zinnet.geometry.region import union
 from zinnet.pressing.heat_steps import MOVED, NOT_SLID
 
 BOX = '<rect width="80" height="60" fill="#f4ead5"/>'
@@ -130,10 +130,10 @@ def test_adhesive_film_is_never_heated_and_its_front_colour_goes_first_on_glass(
 
 def test_a_print_is_fixed_face_down_under_butcher_paper():
     from tests.helpers import svg
-    from zinnet.document import Document
-    from zinnet.edits import open_artwork
-    from zinnet.layers.films import Film
-    from zinnet.workshop import standard_workshop
+    from zinnet.bench.document import Document
+    from zinnet.films.catalogue import Film
+    from zinnet.job.edits import open_artwork
+    from zinnet.workshop.model import standard_workshop
 
     ink = Film(id="ink", name="Ink", kind="sublimation", colour="#f4ead5")
     workshop = standard_workshop()

@@ -9,7 +9,7 @@ from dataclasses import replace
 
 import pytest
 
-from zinnet.pressing.timers import Moment, Timers, machine_clock
+from zinnet.bench.timers import Moment, Timers, machine_clock
 
 WATCH = """
 import sys, time

@@ -3,8 +3,13 @@
 from decimal import Decimal
 
 from tests.helpers import document_of, nested
-from zinnet.edits import set_blank, set_copies, set_nesting, set_placement
-from zinnet.pricing.model import usual_prices
+from zinnet.job.edits import (
+    set_blank,
+    set_copies,
+    set_nesting,
+    set_placement,
+)
+from zinnet.workshop.price_list import usual_prices
 from zinnet.workshop.stock import StockItem
 
 BAR = '<rect width="100" height="50" fill="#f4ead5"/>'

@@ -13,16 +13,22 @@ import pytest
 from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, run_command
 from tests.names.bags import bags
 from tests.pricing.example import prices, ten_bags
-from zinnet.costing import Costing
-from zinnet.edits import add_size, set_copies, set_placement, set_pressing, set_price
-from zinnet.errors import SettingsError
-from zinnet.job_file import save_job
+from zinnet.base.errors import SettingsError
+from zinnet.job.edits import (
+    add_size,
+    set_copies,
+    set_placement,
+    set_pressing,
+    set_price,
+)
+from zinnet.job.file import save_job
 from zinnet.layers.weeding import weed_map
+from zinnet.output.papers.quote_sheet import quote_pdf
 from zinnet.pressing.recipes import Pressed
 from zinnet.pressing.schedule.tasks import tasks_of
-from zinnet.pricing.model import usual_prices
-from zinnet.quote import quote_csv, quote_json, savings
-from zinnet.reports.quote_sheet import quote_pdf
+from zinnet.shop.costing import Costing
+from zinnet.shop.quote import quote_csv, quote_json, savings
+from zinnet.workshop.price_list import usual_prices
 from zinnet.workshop.prices import read_prices
 
 GUIDE = Path(__file__).parents[2] / "docs" / "prices.md"

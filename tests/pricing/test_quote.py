@@ -8,12 +8,13 @@ from pydantic import ValidationError
 
 from tests.helpers import RED_AND_BLUE, document_of, nested, run_command
 from tests.pricing.example import prices, ten_bags
-from zinnet.costing import Costing
-from zinnet.edits import set_copies, set_price
-from zinnet.job_file import load_job, save_job
-from zinnet.pricing.model import PriceSpec, decimals, usual_prices
-from zinnet.pricing.sums import Item, Line, price
-from zinnet.quote import quote_json
+from zinnet.job.edits import set_copies, set_price
+from zinnet.job.file import load_job, save_job
+from zinnet.job.price import PriceSpec
+from zinnet.shop.costing import Costing
+from zinnet.shop.quote import quote_json
+from zinnet.shop.sums import Item, Line, price
+from zinnet.workshop.price_list import decimals, usual_prices
 
 
 def test_numbers_of_a_price_list_are_as_they_are_written():

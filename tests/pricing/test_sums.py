@@ -6,8 +6,8 @@ from fractions import Fraction
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zinnet.pricing.model import to_cent
-from zinnet.pricing.sums import Item, Line, price
+from zinnet.shop.sums import Item, Line, price
+from zinnet.workshop.price_list import to_cent
 
 amounts = st.integers(0, 500_000).map(lambda cents: Decimal(cents) / 100)
 

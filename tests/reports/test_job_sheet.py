@@ -7,15 +7,21 @@ import pypdfium2
 import pytest
 
 from tests.helpers import RED_AND_BLUE, document_of, nested, run_command
-from zinnet.costing import Costing
+from zinnet.base.errors import ZinnetError
+from zinnet.base.units import write_area, write_length, write_seconds
 from zinnet.demo import demo_document
-from zinnet.edits import pass_finding, set_copies, set_placement, set_sizes, set_unit
-from zinnet.errors import ZinnetError
+from zinnet.job.edits import (
+    pass_finding,
+    set_copies,
+    set_placement,
+    set_sizes,
+    set_unit,
+)
 from zinnet.layers.marks import frame_box
 from zinnet.layers.weeding import weed_map
-from zinnet.pricing.model import usual_prices
-from zinnet.reports.job_sheet import job_sheet_pdf
-from zinnet.units import write_area, write_length, write_seconds
+from zinnet.output.papers.job_sheet import job_sheet_pdf
+from zinnet.shop.costing import Costing
+from zinnet.workshop.price_list import usual_prices
 
 
 def pages_of(document):

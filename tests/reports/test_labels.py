@@ -5,15 +5,15 @@ import pytest
 
 from tests.helpers import RED_AND_BLUE, document_of, run_command
 from tests.names.bags import NAMES, bags
+from zinnet.base.errors import ZinnetError
 from zinnet.demo.shelf import demo_stock
-from zinnet.edits import set_copies, set_sizes
-from zinnet.errors import ZinnetError
-from zinnet.reports.care_tags import care_tags, care_tags_pdf
-from zinnet.reports.labels import Label, label_sheets, labels_pdf
-from zinnet.reports.paper import POINTS_PER_MM
-from zinnet.reports.scrap_labels import scrap_label, scrap_labels_pdf
-from zinnet.reports.tiles import PAPERS
-from zinnet.workshop import standard_workshop
+from zinnet.job.edits import set_copies, set_sizes
+from zinnet.output.papers.care_tags import care_tags, care_tags_pdf
+from zinnet.output.papers.labels import Label, label_sheets, labels_pdf
+from zinnet.output.papers.paper import POINTS_PER_MM
+from zinnet.output.papers.scrap_labels import scrap_label, scrap_labels_pdf
+from zinnet.output.papers.tiles import PAPERS
+from zinnet.workshop.model import standard_workshop
 from zinnet.workshop.stock import Stock
 from zinnet.workshop.store import WorkshopStore
 

@@ -7,11 +7,11 @@ import pypdfium2
 import pytest
 
 from tests.helpers import RED_AND_BLUE, document_of
-from zinnet.edits import set_placement
-from zinnet.errors import ZinnetError
+from zinnet.base.errors import ZinnetError
+from zinnet.job.edits import set_placement
 from zinnet.layers.marks import frame_box
-from zinnet.reports.paper import POINTS_PER_MM
-from zinnet.reports.placing_sheet import placing_sheet_pdf
+from zinnet.output.papers.paper import POINTS_PER_MM
+from zinnet.output.papers.placing_sheet import placing_sheet_pdf
 
 
 @pytest.mark.parametrize("paper", ["a4", "letter"])
@@ -37,8 +37,8 @@ def test_layers_box_and_frame_are_at_life_size(paper):
 
 
 def test_without_artwork_there_is_nothing_to_print():
-    from zinnet.document import Document
-    from zinnet.workshop import standard_workshop
+    from zinnet.bench.document import Document
+    from zinnet.workshop.model import standard_workshop
 
     with pytest.raises(ZinnetError, match="no number 1"):
         placing_sheet_pdf(Document(standard_workshop()).plan)

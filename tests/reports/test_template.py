@@ -8,11 +8,11 @@ import pypdfium2.raw as pdfium
 import pytest
 
 from tests.helpers import LANTERN, document_of
+from zinnet.base.errors import ZinnetError
 from zinnet.blanks.catalogue import read_blank_name
-from zinnet.edits import choose_blank, set_placement, set_sizes
-from zinnet.errors import ZinnetError
-from zinnet.reports.template import template_pdf
-from zinnet.reports.tiles import OVERLAP_MM, PAPERS, tile
+from zinnet.job.edits import choose_blank, set_placement, set_sizes
+from zinnet.output.papers.template import template_pdf
+from zinnet.output.papers.tiles import OVERLAP_MM, PAPERS, tile
 
 MM = 25.4 / 72
 

@@ -10,9 +10,14 @@ from hypothesis import strategies as st
 
 from tests.helpers import document_of, svg
 from zinnet.artwork.source import source_of
-from zinnet.edits import add_step, change_step, move_step, remove_step
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.region import union
+from zinnet.job.edits import (
+    add_step,
+    change_step,
+    move_step,
+    remove_step,
+)
 from zinnet.layers.split import split_artwork
 from zinnet.steps import model as m
 from zinnet.steps.run import finished

@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtCore import Qt
 
 from zinnet.demo import demo_document
-from zinnet.edits import override_side, pass_finding
+from zinnet.job.edits import override_side, pass_finding
 from zinnet.ui.stations.cut import CutStation
 from zinnet.workshop.cutbook import CutBook
 

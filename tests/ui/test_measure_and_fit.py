@@ -6,10 +6,10 @@ from PySide6.QtWidgets import QInputDialog
 
 from tests.helpers import LANTERN, svg
 from tests.ui.test_window import drag, ids, length_named, type_length
-from zinnet.edits import add_design, set_sizes
+from zinnet.job.edits import add_design, set_sizes
+from zinnet.output.papers.template import template_pdf
 from zinnet.placement.as_laid import readings_at
-from zinnet.reports.template import template_pdf
-from zinnet.workshop.settings import read_habits
+from zinnet.workshop.habits import read_habits
 
 
 def pick(combo, data):

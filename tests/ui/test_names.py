@@ -7,7 +7,7 @@ from PySide6.QtGui import QGuiApplication
 from tests.names.bags import NAMES, bags
 from zinnet.demo import demo_document
 from zinnet.demo.walk import LANTERN_MAKERS
-from zinnet.edits import drop_names
+from zinnet.job.edits import drop_names
 
 TABLE = "name\tcount\n" + "\n".join(f"{name}\t{1 + k % 2}" for k, name in enumerate(NAMES))
 

@@ -5,7 +5,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QDialog
 
 from zinnet.demo import demo_document
-from zinnet.edits import held_copies, set_nesting
+from zinnet.job.edits import held_copies, set_nesting
 from zinnet.ui.nest.stock_form import StockForm
 from zinnet.workshop.stock import StockItem
 

@@ -7,9 +7,9 @@ from decimal import Decimal
 import pypdfium2
 import pytest
 
-from zinnet.costing import Costing
-from zinnet.orders.model import OrderLine
-from zinnet.pricing.model import usual_prices
+from zinnet.job.order import OrderLine
+from zinnet.shop.costing import Costing
+from zinnet.workshop.price_list import usual_prices
 from zinnet.workshop.store import WorkshopStore
 
 

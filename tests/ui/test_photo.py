@@ -6,7 +6,7 @@ from PIL import Image
 from PySide6.QtCore import QPointF, Qt
 
 from tests.photo.drawn import photo
-from zinnet.photo.measure import on_plane
+from zinnet.camera.measure import on_plane
 
 
 @pytest.fixture

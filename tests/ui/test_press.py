@@ -3,9 +3,9 @@
 import pytest
 from PySide6.QtCore import Qt
 
+from zinnet.bench.press_run import PressRun
 from zinnet.demo import demo_document
-from zinnet.edits import choose_recipe, set_blank
-from zinnet.press_run import PressRun
+from zinnet.job.edits import choose_recipe, set_blank
 from zinnet.ui.stations.press import PressStation
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.pressbook import PressBook

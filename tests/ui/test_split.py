@@ -5,7 +5,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtWidgets import QFileDialog
 
 from zinnet.blanks.model import BlankSpec
-from zinnet.edits import choose_blank, choose_film, set_placement
+from zinnet.job.edits import choose_blank, choose_film, set_placement
 from zinnet.ui.films import film_brush
 from zinnet.ui.split.apart import ApartView
 

@@ -6,8 +6,8 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QApplication, QInputDialog
 
 from tests.ui.test_window import ids, length_named
-from zinnet.checks.model import LEVELS
-from zinnet.edits import override_side, set_placement, set_unit
+from zinnet.job.edits import override_side, set_placement, set_unit
+from zinnet.plan.findings.model import LEVELS
 from zinnet.ui.findings_panel import NAMES
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import DAYLIGHT, NIGHT, use_theme

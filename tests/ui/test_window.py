@@ -9,12 +9,12 @@ from PySide6.QtGui import QAction, QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.helpers import LANTERN, svg
+from zinnet.bench.document import Document
 from zinnet.demo.shelf import demo_store
-from zinnet.document import Document
-from zinnet.edits import set_copies, set_measure, set_placement
+from zinnet.job.edits import set_copies, set_measure, set_placement
 from zinnet.nesting import run
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme
-from zinnet.workshop import standard_workshop
+from zinnet.workshop.model import standard_workshop
 from zinnet.workshop.store import WorkshopStore
 
 
@@ -272,8 +272,8 @@ def test_save_open_and_recent(demo, qtbot, tmp_path, monkeypatch):
 
 
 def test_a_job_left_behind_is_offered_and_brought_back(window, qtbot, tmp_path):
-    from zinnet.document import AutomaticCopy
-    from zinnet.edits import open_artwork
+    from zinnet.bench.document import AutomaticCopy
+    from zinnet.job.edits import open_artwork
 
     document = Document(standard_workshop())
     document.apply(open_artwork("moth.svg", svg(LANTERN)))

@@ -6,7 +6,7 @@ import sqlite3
 
 import pytest
 
-from zinnet.errors import WorkshopError
+from zinnet.base.errors import WorkshopError
 from zinnet.workshop import backup
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore

@@ -2,12 +2,17 @@
 
 import pytest
 
+from zinnet.base.errors import CutError
+from zinnet.bench.test_cuts import (
+    Trial,
+    advise,
+    record_trial,
+    sitting_of,
+)
 from zinnet.cutting.settings import CutSettings, CutTest
-from zinnet.errors import CutError
-from zinnet.trials import Trial, advise, record_trial, sitting_of
-from zinnet.workshop import standard_workshop
 from zinnet.workshop.cutbook import CutBook
-from zinnet.workshop.open import with_books
+from zinnet.workshop.model import standard_workshop
+from zinnet.workshop.opening import with_books
 from zinnet.workshop.store import WorkshopStore
 
 TRIAL = Trial("cream", "table")

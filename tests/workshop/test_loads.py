@@ -6,14 +6,14 @@ import shapely
 
 from zinnet.geometry.region import as_region, union
 from zinnet.geometry.transform import moved
-from zinnet.nesting.mats import Mat, mat_of
+from zinnet.machines.cutters import Mat, mat_of
 from zinnet.nesting.model import NestTask, Piece
-from zinnet.nesting.run import NestRun
+from zinnet.nesting.running import NestRun
 from zinnet.nesting.sheet import film_of
 from zinnet.nesting.verify import faults, regions_on
 from zinnet.workshop.after_cut import KEEPS, CutLoad, changes, leftovers
-from zinnet.workshop.loads import loads_of, to_film
 from zinnet.workshop.stock import Stock, StockItem
+from zinnet.workshop.stock_sheets import loads_of, to_film
 from zinnet.workshop.store import WorkshopStore
 
 MAT = mat_of("12x12in")

@@ -7,10 +7,15 @@ import pytest
 from PIL import Image
 
 from tests.helpers import RED_AND_BLUE, document_of, nested, run_command
-from zinnet.edits import add_size, set_copies, set_title
-from zinnet.errors import WorkshopError
-from zinnet.job_file import load_job, packed_job, save_job, unpacked_job
-from zinnet.making import again, made_of
+from zinnet.base.errors import WorkshopError
+from zinnet.bench.made import again, made_of
+from zinnet.job.edits import add_size, set_copies, set_title
+from zinnet.job.file import (
+    load_job,
+    packed_job,
+    save_job,
+    unpacked_job,
+)
 from zinnet.pressing.schedule.tasks import tasks_of
 from zinnet.workshop.made import Made, MadeFilm, film_records, months
 from zinnet.workshop.madebook import MOST_PHOTO, MadeBook

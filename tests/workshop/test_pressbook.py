@@ -4,8 +4,8 @@ from sqlalchemy import text
 
 from zinnet.pressing.recipes import KeptRecipe, Pressed
 from zinnet.pressing.typed_recipe import typed_recipe
-from zinnet.workshop import standard_workshop
-from zinnet.workshop.open import with_books
+from zinnet.workshop.model import standard_workshop
+from zinnet.workshop.opening import with_books
 from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.store import WorkshopStore
 

@@ -7,7 +7,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from zinnet.errors import WorkshopError
+from zinnet.base.errors import WorkshopError
 from zinnet.geometry.region import as_region
 from zinnet.workshop.stock import Change, Stock, StockItem
 from zinnet.workshop.stock_csv import read_stock_csv, stock_csv

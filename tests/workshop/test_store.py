@@ -5,10 +5,10 @@ import threading
 
 import pytest
 
+from zinnet.base.errors import SettingsError, WorkshopError
 from zinnet.blanks.model import BlankSpec, Measure
-from zinnet.errors import SettingsError, WorkshopError
 from zinnet.placement.place import Habits
-from zinnet.workshop.settings import read_habits, write_habits
+from zinnet.workshop.habits import read_habits, write_habits
 from zinnet.workshop.store import WorkshopStore
 
 HOODIE = BlankSpec(kind="hoodie", size="adult-m", measured=(Measure(name="chest", mm=571.0),), fabric="65 % cotton")

@@ -8,12 +8,12 @@ import zipfile
 import pytest
 
 from tests.helpers import run_command
+from zinnet.base.errors import WorkshopError
 from zinnet.blanks.model import BlankSpec
 from zinnet.demo.shelf import demo_store
-from zinnet.errors import WorkshopError
-from zinnet.workshop import standard_workshop
 from zinnet.workshop.madebook import MadeBook
-from zinnet.workshop.open import with_books
+from zinnet.workshop.model import standard_workshop
+from zinnet.workshop.opening import with_books
 from zinnet.workshop.stock import Stock
 from zinnet.workshop.store import WorkshopStore
 from zinnet.workshop.transfer import exported_workshop, import_workshop

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from zinnet.artwork.model import Artwork, Paint, Remark, RemarkCode, Shape
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.curves import Subpath, lines_as_cubics
 from zinnet.geometry.transform import affine
 

@@ -8,13 +8,15 @@ import numpy as np
 import shapely
 
 from zinnet.artwork.model import Artwork, Paint, Shape, StrokeStyle
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.curves import Subpath, flatten
 from zinnet.geometry.dashes import dash
 from zinnet.geometry.region import Region, common, fill, hull_box, settled, union
 from zinnet.geometry.stroke import stroke
 from zinnet.geometry.transform import moved, stretch
 
+FLATNESS_MM = 0.02
+"""How far a curve may lie from the lines that stand for it, in mm of the finished design."""
 LINE_SHARE = 0.006
 """How thick a line is drawn that the file gave no thickness, in shares of the artwork's larger side."""
 

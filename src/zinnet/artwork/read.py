@@ -7,7 +7,7 @@ from zinnet.artwork.dxf import read_dxf
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.artwork.svg.xml_guard import MOST_BYTES
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 
 PAGES = {b"%PDF": "PDF", b"%!PS": "EPS or PostScript", b"\xc5\xd0\xd3\xc6": "EPS"}
 PICTURES = {b"\x89PNG": "PNG", b"\xff\xd8\xff": "JPEG", b"RIFF": "WebP", b"GIF8": "GIF", b"BM": "BMP"}

@@ -6,7 +6,7 @@ from functools import cache
 import numpy as np
 import shapely
 
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.region import Region, as_region, common, without
 from zinnet.geometry.transform import moved, scale, shift
 

@@ -14,9 +14,9 @@ from zinnet.artwork.painted import lines_from_open, outline_region, rough_extent
 from zinnet.artwork.read import read_artwork
 from zinnet.artwork.tracing.picture import picture_kind
 from zinnet.artwork.tracing.trace import TraceSpec, trace_picture
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
+from zinnet.base.frozen import Frozen
 from zinnet.geometry.region import Region
-from zinnet.model import Frozen
 
 
 class ArtworkFile(Frozen):

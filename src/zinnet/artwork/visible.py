@@ -7,8 +7,8 @@ import numpy as np
 import shapely
 
 from zinnet.artwork.painted import Painted
+from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common, union, without
-from zinnet.geometry.together import each
 
 OPAQUE = 0.999
 

@@ -6,11 +6,11 @@ from typing import Any
 
 import shapely
 
+from zinnet.base.errors import BlankError
 from zinnet.blanks import bags, flat, hard, hats, tops
 from zinnet.blanks.catalogue import BlankKind, blank_kind, measures_of, size_of, sizes
 from zinnet.blanks.model import Blank, BlankSpec, KeepOut, Panel
 from zinnet.blanks.outline import Sketch, room_around
-from zinnet.errors import BlankError
 from zinnet.geometry.region import Region, as_region, union, without
 
 DRAWN: dict[str, Callable[..., list[Sketch]]] = {

@@ -8,10 +8,10 @@ from typing import Any
 import platformdirs
 from pydantic import Field, ValidationError
 
+from zinnet.base.errors import BlankError
+from zinnet.base.frozen import Frozen
 from zinnet.blanks.model import BlankSpec
 from zinnet.data import read_toml
-from zinnet.errors import BlankError
-from zinnet.model import Frozen
 
 
 class MeasureKind(Frozen):

@@ -6,6 +6,7 @@ import numpy as np
 import shapely
 from shapely.geometry import LineString, Polygon
 
+from zinnet.base.errors import BlankError
 from zinnet.blanks.model import BlankSpec, KeepOut, Tape
 from zinnet.blanks.outline import (
     Sketch,
@@ -19,7 +20,6 @@ from zinnet.blanks.outline import (
     polygon,
     rounded,
 )
-from zinnet.errors import BlankError
 from zinnet.geometry.region import as_region
 
 

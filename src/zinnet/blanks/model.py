@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 from pydantic import Field
 from shapely.geometry import LineString
 
+from zinnet.base.frozen import Frozen
 from zinnet.geometry.region import Region
-from zinnet.model import Frozen
 
 Point = tuple[float, float]
 Shoulder = Literal["right", "left"]

@@ -4,8 +4,8 @@ import shapely
 
 from zinnet.artwork.painted import outline_region, rough_extent
 from zinnet.artwork.read import read_artwork
+from zinnet.base.errors import ArtworkError, BlankError
 from zinnet.blanks.model import OwnOutline
-from zinnet.errors import ArtworkError, BlankError
 from zinnet.geometry.region import as_region, rings_of
 
 FLATNESS_MM = 0.05

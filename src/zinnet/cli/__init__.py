@@ -10,6 +10,7 @@ import typer.completion
 import typer.exceptions
 from pydantic import ValidationError
 
+from zinnet.base.errors import ZinnetError
 from zinnet.cli import (
     artwork,
     asking,
@@ -29,7 +30,6 @@ from zinnet.cli import (
     stock,
     workshop,
 )
-from zinnet.errors import ZinnetError
 
 COMPLETE = "_ZINNET_COMPLETE"
 """Set where a shell asks how a command goes on."""

@@ -5,8 +5,8 @@ from typing import Annotated, Any
 
 import typer
 
+from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
-from zinnet.errors import ZinnetError
 
 
 def text(
@@ -26,7 +26,7 @@ def text(
     from zinnet.artwork.lettering.text import TextSpec
     from zinnet.artwork.lettering.word import fitted_word, word_regions
     from zinnet.cutting.svg_file import shapes_svg
-    from zinnet.export import write_text
+    from zinnet.output.plan_json import write_text
 
     tall, radius = reading.positive(height, "--height"), reading.positive(arc, "--arc")
     if sum(one is not None for one in (height, width, box)) != 1:
@@ -35,7 +35,7 @@ def text(
     if tall is not None:
         regions = word_regions(spec, height_mm=tall, joined=join)
     elif box is not None:
-        from zinnet.units import read_size
+        from zinnet.base.units import read_size
 
         wide, high = read_size(box)
         regions = fitted_word(spec, width_mm=wide, height_mm=high, joined=join)
@@ -64,7 +64,7 @@ def trace(
     """Trace a picture into an SVG of flat colours with curved outlines."""
     from zinnet.artwork.svg.writer import artwork_svg
     from zinnet.artwork.tracing.trace import TraceSpec, trace_picture
-    from zinnet.export import write_text
+    from zinnet.output.plan_json import write_text
 
     spec = TraceSpec(
         colours=colours,
@@ -157,8 +157,8 @@ def alter(
 def _write_design(source: Any, steps: tuple[Any, ...], width: str, out: Path) -> None:
     """Write a design after its steps: one path for each colour, side by side, in mm."""
     from zinnet.cutting.svg_file import layers_svg
-    from zinnet.export import write_text
     from zinnet.layers.split import split_artwork
+    from zinnet.output.plan_json import write_text
     from zinnet.steps.run import finished
 
     wide = reading.positive(width, "--width")
@@ -172,10 +172,10 @@ def inspect(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
     """Say what is in artwork: size, colours, counts, and what was mended or left out."""
-    from zinnet.document import Document
-    from zinnet.export import details_json, findings_json
-    from zinnet.job import Design, Job
-    from zinnet.workshop.open import open_settings
+    from zinnet.bench.document import Document
+    from zinnet.job.model import Design, Job
+    from zinnet.output.plan_json import details_json, findings_json
+    from zinnet.workshop.opening import open_settings
 
     job = Job(designs=(Design.of(artwork.name, reading.read(artwork)),))
     plan = Document(open_settings(), job).plan

@@ -5,9 +5,9 @@ from typing import Annotated, Any
 
 import typer
 
+from zinnet.base.errors import NestError
 from zinnet.cli import reading
 from zinnet.cli.nesting import sources_of
-from zinnet.errors import NestError
 
 app = typer.Typer(help="Ask what fits, what is missing, and what would do.", no_args_is_help=True)
 
@@ -31,8 +31,8 @@ def rectangles(
     as_json: Json = False,
 ) -> None:
     """How many equal rectangles lie on film, in either direction and mixed."""
+    from zinnet.base.units import read_size
     from zinnet.nesting.rectangles import how_many_rectangles
-    from zinnet.units import read_size
 
     counts = how_many_rectangles(read_size(size), read_size(on), reading.not_negative(gap, "--gap"))
     if as_json:
@@ -104,9 +104,9 @@ def missing(
     """How much of a roll is missing for all the pieces."""
     from dataclasses import replace
 
+    from zinnet.base.units import read_size
     from zinnet.nesting.questions import missing_length
-    from zinnet.nesting.run import NestRun
-    from zinnet.units import read_size
+    from zinnet.nesting.running import NestRun
 
     task = replace(_task(pieces, None, roll, None, gap, margin, turn, copies=copies), seconds=seconds)
     layout = NestRun(task).wait()
@@ -125,8 +125,8 @@ def more(job: JobFile, seconds: Seconds = 60.0, as_json: Json = False) -> None:
     """For how many more garments the film of a job holds pieces."""
     from dataclasses import asdict
 
-    from zinnet.answers import more_garments
     from zinnet.nesting.questions import until
+    from zinnet.shop.questions import more_garments
 
     rows = more_garments(reading.nested_job(job).plan, goes_on=until(seconds))
     _say_rows(as_json, [(asdict(row), f"{row.film}: {row.more} more") for row in rows], "Nothing is nested.")
@@ -135,8 +135,8 @@ def more(job: JobFile, seconds: Seconds = 60.0, as_json: Json = False) -> None:
 @app.command()
 def scraps(job: JobFile, seconds: Seconds = 60.0, as_json: Json = False) -> None:
     """Which scraps of the shelf would do for a job."""
-    from zinnet.answers import scraps_that_do
     from zinnet.nesting.questions import until
+    from zinnet.shop.questions import scraps_that_do
 
     rows = [
         (
@@ -151,8 +151,8 @@ def scraps(job: JobFile, seconds: Seconds = 60.0, as_json: Json = False) -> None
 @app.command()
 def films(job: JobFile, seconds: Seconds = 60.0, as_json: Json = False) -> None:
     """Which films of the shelf are nearest in colour and enough for a job."""
-    from zinnet.answers import films_that_do
     from zinnet.nesting.questions import until
+    from zinnet.shop.questions import films_that_do
 
     rows = [
         (
@@ -167,8 +167,8 @@ def films(job: JobFile, seconds: Seconds = 60.0, as_json: Json = False) -> None:
 @app.command(name="mats")
 def ask_mats(job: JobFile, seconds: Seconds = 120.0, as_json: Json = False) -> None:
     """What a job takes on every mat: loads, film, and money where prices are known."""
-    from zinnet.answers import mats_that_do
     from zinnet.nesting.questions import until
+    from zinnet.shop.questions import mats_that_do
 
     rows = [
         (

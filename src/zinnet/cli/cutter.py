@@ -11,8 +11,8 @@ from typing import Annotated, Any
 
 import typer
 
+from zinnet.base.errors import CutError, ZinnetError
 from zinnet.cli import reading
-from zinnet.errors import CutError, ZinnetError
 
 JobFile = Annotated[Path, typer.Argument(help="A job file.")]
 Passes = Annotated[
@@ -38,7 +38,12 @@ def cut(
     passes: Passes = None,
 ) -> None:
     """Write the cut files of a job and its job sheet."""
-    from zinnet.cut_files import FORMATS, log_export, write_cut_files, write_job_sheet
+    from zinnet.output.cut_files import (
+        FORMATS,
+        log_export,
+        write_cut_files,
+        write_job_sheet,
+    )
     from zinnet.workshop.store import WorkshopStore
 
     chosen = [name.strip() for name in formats.split(",") if name.strip()]
@@ -78,30 +83,30 @@ def send(
     passes: Passes = None,
 ) -> None:
     """Send one mat to a cutter; after a break, what is left of it."""
-    from zinnet import sending
+    from zinnet.bench import cutting_run
     from zinnet.workshop.store import WorkshopStore
 
     document = _document(job, passes)
     _set(document, {} if machine is None else {"machine": machine})
-    load = sending.load_of_mat(document.plan, mat)
+    load = cutting_run.load_of_mat(document.plan, mat)
     for line in card_lines(load):
         typer.echo(line)
     if not loaded and sys.stdin.isatty():
         loaded = typer.confirm("Is it loaded like this?")
-    load = sending.prepare(document.plan, mat, loaded=loaded)
+    load = cutting_run.prepare(document.plan, mat, loaded=loaded)
     if test:
-        report = _followed(sending.send_test(load, sending.port_of(load, port), load.settings), "test cut")
-        typer.echo(f"{sending.in_words(report, len(report.done))}. Weed it, then say how: zinnet testcut.")
+        report = _followed(cutting_run.send_test(load, cutting_run.port_of(load, port), load.settings), "test cut")
+        typer.echo(f"{cutting_run.in_words(report, len(report.done))}. Weed it, then say how: zinnet testcut.")
         raise typer.Exit(0 if report.is_whole else 1)
     if afresh:
-        sending.forget_journal(load)
-    broken = sending.broken_mat(load)
-    program = sending.program_left(load, broken, again=again)
+        cutting_run.forget_journal(load)
+    broken = cutting_run.broken_mat(load)
+    program = cutting_run.program_left(load, broken, again=again)
     if broken is not None:
         typer.echo(f"It was begun before: {len(load.program.blocks) - len(program.blocks)} lines are left out.")
-    report = _followed(sending.send(load, sending.port_of(load, port), program), f"mat {load.numbers}")
-    sending.write_down(document.plan, load, program, report, WorkshopStore())
-    said = sending.in_words(report, len(program.blocks))
+    report = _followed(cutting_run.send(load, cutting_run.port_of(load, port), program), f"mat {load.numbers}")
+    cutting_run.write_down(document.plan, load, program, report, WorkshopStore())
+    said = cutting_run.in_words(report, len(program.blocks))
     typer.echo(said[0].upper() + said[1:] + ".", err=not report.is_whole)
     if not report.is_whole:
         raise typer.Exit(1)
@@ -123,7 +128,7 @@ def cutter(
     from zinnet.cutting.stand_in.depth import loaded_film
     from zinnet.cutting.stand_in.drawing import strokes_svg
     from zinnet.cutting.stand_in.port import StandInPort
-    from zinnet.layers.films import film_kinds
+    from zinnet.films.catalogue import film_kinds
 
     kinds = film_kinds()
     if film not in kinds:
@@ -144,7 +149,7 @@ def cutter(
     if made.errors:
         typer.echo(f"It failed: {', '.join(made.errors)}.")
     if draw is not None:
-        from zinnet.export import write_text
+        from zinnet.output.plan_json import write_text
 
         write_text(draw, strokes_svg(head.strokes))
 
@@ -164,11 +169,11 @@ def try_cut(
     new_blade: Annotated[bool, typer.Option("--new-blade", help="A new blade is in the machine.")] = False,
 ) -> None:
     """Say what to set for a film, write down how a test cut weeded, and say what to try next."""
+    from zinnet.bench.test_cuts import Trial, advise, record_trial
     from zinnet.cutting.settings import OUTCOMES
-    from zinnet.nesting.mats import machine_of
-    from zinnet.trials import Trial, advise, record_trial
+    from zinnet.machines.cutters import machine_of
     from zinnet.workshop.cutbook import CutBook
-    from zinnet.workshop.open import open_workshop
+    from zinnet.workshop.opening import open_workshop
     from zinnet.workshop.store import WorkshopStore
 
     reading.refuse_unknown_film(film)
@@ -240,7 +245,7 @@ def _told_to_end() -> Iterator[threading.Event]:
 
 def _document(job: Path, passes: list[str] | None) -> Any:
     """Return the document of a job file, nested, with stops passed for the reasons that were typed."""
-    from zinnet.edits import pass_finding
+    from zinnet.job.edits import pass_finding
 
     document = reading.nested_job(job)
     for text in passes or []:
@@ -256,7 +261,7 @@ def _document(job: Path, passes: list[str] | None) -> Any:
 
 
 def _set(document: Any, fields: dict[str, Any]) -> None:
-    from zinnet.edits import set_cutting
+    from zinnet.job.edits import set_cutting
 
     if fields:
         document.apply(set_cutting("how it is cut", **fields))

@@ -35,13 +35,13 @@ def plan(
     seconds: Annotated[float, typer.Option(min=0.1, max=600, help="How long each film may be nested.")] = 3.0,
 ) -> None:
     """Plan a job and write plan.json, findings.json and the cut files."""
-    from zinnet.cut_files import write_cut_files
+    from zinnet.bench.document import Document
     from zinnet.demo import nest_document
-    from zinnet.document import Document
-    from zinnet.export import findings_json, plan_json, write_json
-    from zinnet.job import Design, Job
+    from zinnet.job.model import Design, Job
     from zinnet.layers.spec import LayersSpec
     from zinnet.nesting.model import NestSpec
+    from zinnet.output.cut_files import write_cut_files
+    from zinnet.output.plan_json import findings_json, plan_json, write_json
 
     first = Design.of(artwork.name, reading.read(artwork), reading.placement(place, school, width))
     spec = reading.blank(blank, measure, outline)
@@ -77,7 +77,7 @@ def plan(
 
 def checks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False) -> None:
     """List the catalogue of findings."""
-    from zinnet.checks.model import catalogue
+    from zinnet.plan.findings.model import catalogue
 
     rows = [{"id": name, **kind.model_dump()} for name, kind in catalogue().items()]
     if as_json:
@@ -92,7 +92,7 @@ def check(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
     """Print the findings of a job; exit 1 while a stop is open."""
-    from zinnet.export import findings_json
+    from zinnet.output.plan_json import findings_json
 
     plan = reading.opened_job(job).plan
     if as_json:

@@ -5,9 +5,9 @@ from typing import Annotated, Any
 
 import typer
 
+from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
 from zinnet.cli.options import Artwork, Blank, Mat, Measures, Outline, PlaceName, School, Width
-from zinnet.errors import ZinnetError
 
 
 def blanks(
@@ -90,12 +90,12 @@ def fit(
     sizes: Annotated[str | None, typer.Option(help="Other sizes too, such as toddler,adult-l; or all.")] = None,
 ) -> None:
     """Propose size and place of artwork on a blank, and print the numbers as JSON."""
-    from zinnet.document import Document
-    from zinnet.export import fit_json
-    from zinnet.job import Design, Job
+    from zinnet.bench.document import Document
+    from zinnet.job.model import Design, Job
     from zinnet.nesting.model import NestSpec
+    from zinnet.output.plan_json import fit_json
     from zinnet.placement.arrange import DEFAULTS
-    from zinnet.workshop.open import open_settings
+    from zinnet.workshop.opening import open_settings
 
     placement = reading.placement(place, school, width)
     if arrange is not None:
@@ -124,8 +124,8 @@ def rows(
     fill_rows: Annotated[int | None, typer.Option(min=1, max=500, help="With what gap so many rows fill it.")] = None,
 ) -> None:
     """Say how many motifs fit in rows and columns, where each lies, at what size n fit, with what gap n rows fill."""
+    from zinnet.base.units import read_size
     from zinnet.placement.rows import Grid, gap_for, how_many_fit, positions, row_lengths, size_for
-    from zinnet.units import read_size
 
     (across, down), (width, height) = read_size(field), read_size(motif)
     gap_x = reading.not_negative(gap, "--gap")
@@ -153,8 +153,8 @@ def laid(
     design: Annotated[int, typer.Option(min=1, help="Which design, from 1.")] = 1,
 ) -> None:
     """Say where a piece lies by readings with a ruler, and how to move it; exit 1 where it is not in tolerance."""
+    from zinnet.base.units import read_length
     from zinnet.placement.as_laid import Readings, expected_readings, locate, sides_of
-    from zinnet.units import read_length
 
     plan = reading.opened_job(job).plan
     designs = plan.garments[0].designs
@@ -193,8 +193,8 @@ def template(
     square: Annotated[bool, typer.Option(help="With the guide square.")] = True,
 ) -> None:
     """Write the artwork's outline at life size on sheets of paper, as PDF."""
-    from zinnet.files import write_whole
-    from zinnet.reports.template import template_pdf
+    from zinnet.base.files import write_whole
+    from zinnet.output.papers.template import template_pdf
 
     plan, garment = reading.plan_and_size(job, size)
     write_whole(out, template_pdf(plan, design=design - 1, garment=garment, paper=paper, square=square))
@@ -208,8 +208,8 @@ def placing(
     paper: Annotated[str, typer.Option(help="a4 or letter.")] = "a4",
 ) -> None:
     """Write the placing sheet: every layer's outline at life size with box, centre lines and marks, as PDF."""
-    from zinnet.files import write_whole
-    from zinnet.reports.placing_sheet import placing_sheet_pdf
+    from zinnet.base.files import write_whole
+    from zinnet.output.papers.placing_sheet import placing_sheet_pdf
 
     plan, garment = reading.plan_and_size(job, size)
     write_whole(out, placing_sheet_pdf(plan, design=design - 1, garment=garment, paper=paper))

@@ -19,12 +19,12 @@ def split(
 ) -> None:
     """Write one SVG per layer, as worn, and layers.json. With films given, colours that share one are one layer."""
     from zinnet.artwork.source import artwork_of, source_of
+    from zinnet.base.errors import ArtworkError
     from zinnet.cutting.svg_file import layer_svg
-    from zinnet.errors import ArtworkError
-    from zinnet.export import stack_json, write_json, write_text
     from zinnet.layers.build import build_layers
     from zinnet.layers.spec import LayersSpec
     from zinnet.layers.split import own_width_mm, split_artwork
+    from zinnet.output.plan_json import stack_json, write_json, write_text
 
     read = artwork_of(source_of(artwork.name, reading.read(artwork)))
     if not read.shapes:
@@ -52,7 +52,7 @@ def weed(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
     """Say for every layer what must come out in weeding, in which order, and how long it takes."""
-    from zinnet.export import weed_json
+    from zinnet.output.plan_json import weed_json
 
     found = weed_json(reading.document(job).plan)
     if as_json:

@@ -5,8 +5,8 @@ from typing import Annotated, Any
 
 import typer
 
+from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
-from zinnet.errors import ZinnetError
 
 app = typer.Typer(help="What was made, with what, and how it did.", no_args_is_help=True)
 
@@ -48,8 +48,8 @@ def add(
     photo: Photo = None,
 ) -> None:
     """Write down that a job was made, and print the entry's number."""
-    from zinnet.job_file import packed_job
-    from zinnet.making import made_of
+    from zinnet.bench.made import made_of
+    from zinnet.job.file import packed_job
 
     document = reading.nested_job(job)
     made = made_of(document.plan, **_said(verdict, spoiled, minutes, washes, note))
@@ -75,8 +75,8 @@ def change(
 @app.command()
 def again(number: Number, out: Annotated[Path, typer.Option("--out", help="The new job's file.")]) -> None:
     """Make a new job from an old one."""
-    from zinnet.job_file import save_job
-    from zinnet.making import again as job_again
+    from zinnet.bench.made import again as job_again
+    from zinnet.job.file import save_job
 
     job, layouts = job_again(_book().job(number))
     save_job(out, job, layouts)
@@ -86,7 +86,7 @@ def again(number: Number, out: Annotated[Path, typer.Option("--out", help="The n
 @app.command()
 def photo(number: Number, out: Annotated[Path, typer.Option("--out", help="Where to write it.")]) -> None:
     """Write an entry's photo to a file."""
-    from zinnet.files import write_whole
+    from zinnet.base.files import write_whole
 
     typer.echo(str(write_whole(out, _book().photo(number))))
 
@@ -127,7 +127,7 @@ def _said(
 def _picture(path: Path | None) -> bytes | None:
     if path is None:
         return None
-    from zinnet.photo.measure import read_picture
+    from zinnet.camera.measure import read_picture
 
     data = reading.read(path)
     read_picture(data, path.name)

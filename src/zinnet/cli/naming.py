@@ -5,8 +5,8 @@ from typing import Annotated, Any
 
 import typer
 
+from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
-from zinnet.errors import ZinnetError
 
 
 def names(
@@ -22,9 +22,9 @@ def names(
 ) -> None:
     """Make a job for a list of names: each fitted to its field, nested together, pressed by a check list."""
     from zinnet.demo import nest_document
-    from zinnet.edits import set_name_field, set_names
-    from zinnet.name_list import name_lines
-    from zinnet.reading_names import read_names_for
+    from zinnet.job.edits import set_name_field, set_names
+    from zinnet.job.names.reading import read_names_for
+    from zinnet.plan.check_list import name_lines
 
     document = reading.opened_job(job)
     read = read_names_for(document.job, document.workshop, reading.read(csv))
@@ -67,9 +67,9 @@ NAMED = ("missing-glyph", "name-too-long", "name-twice", "outside-usable-area", 
 
 
 def _write_list(path: Path, document: Any) -> None:
-    from zinnet.files import write_whole
-    from zinnet.name_list import name_lines, name_list_csv
-    from zinnet.reports.names_list import names_list_pdf
+    from zinnet.base.files import write_whole
+    from zinnet.output.papers.names_list import names_list_pdf
+    from zinnet.plan.check_list import name_lines, name_list_csv
 
     if path.suffix.lower() == ".pdf":
         write_whole(path, names_list_pdf(document.plan))

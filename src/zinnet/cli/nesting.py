@@ -5,8 +5,8 @@ from typing import Annotated, Any
 
 import typer
 
+from zinnet.base.errors import NestError
 from zinnet.cli import reading
-from zinnet.errors import NestError
 
 
 def nest(
@@ -41,10 +41,10 @@ def nest(
     """Nest the pieces of an SVG on scraps, sheets and rolls: scraps first, then as little of the rest as can be."""
     from dataclasses import replace
 
-    from zinnet.export import write_json
     from zinnet.nesting.from_svg import pieces_of_svg
     from zinnet.nesting.model import NestTask
-    from zinnet.nesting.run import NestRun
+    from zinnet.nesting.running import NestRun
+    from zinnet.output.plan_json import write_json
 
     named = pieces_of_svg(reading.read(pieces), pieces.name, turns=reading.turns(turn))
     sources = sources_of(sheet, sheets, roll or [], scrap or [], keep_out, reading.not_negative(margin, "--margin"))
@@ -94,9 +94,9 @@ def sources_of(
     margin_mm: float,
 ) -> list[tuple[Any, tuple[float, float]]]:
     """Return what is cut from, scraps first, each with where its corner lies in its own file (mm)."""
+    from zinnet.base.units import read_size
     from zinnet.nesting.from_svg import region_of_svg, scrap_of
     from zinnet.nesting.sheet import Sheet, spoiled
-    from zinnet.units import read_size
 
     bad = None if keep_out is None else region_of_svg(reading.read(keep_out), keep_out.name)
     found: list[tuple[Any, tuple[float, float]]] = []

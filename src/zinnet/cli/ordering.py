@@ -6,8 +6,8 @@ from typing import Annotated, Any
 
 import typer
 
+from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
-from zinnet.errors import ZinnetError
 
 
 def order(
@@ -21,11 +21,11 @@ def order(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
     """Say what an order needs, what of it is there, what is to be bought, and whether it is done in time."""
-    from zinnet.costing import Costing
     from zinnet.demo import nest_document
-    from zinnet.edits import set_order, set_order_lines
-    from zinnet.ordered import Ordered, needs_table, order_json
-    from zinnet.orders.reading import read_order_csv
+    from zinnet.job.edits import set_order, set_order_lines
+    from zinnet.job.order_csv import read_order_csv
+    from zinnet.shop.costing import Costing
+    from zinnet.shop.ordered import Ordered, needs_table, order_json
     from zinnet.workshop.prices import read_prices
 
     document = reading.opened_job(job, with_shelf=True)
@@ -63,8 +63,7 @@ def garments(
 ) -> None:
     """List the garments that are there, or say with --kind, --size and --count how many of one are."""
     from zinnet.blanks.catalogue import read_blank_name, size_of
-    from zinnet.orders.model import BlankItem
-    from zinnet.workshop.blank_stock import BlankStock
+    from zinnet.workshop.blank_stock import BlankItem, BlankStock
     from zinnet.workshop.store import WorkshopStore
 
     stock = BlankStock(WorkshopStore())
@@ -91,8 +90,8 @@ def _day(text: str) -> datetime.date:
 
 
 def _write_list(path: Path, ordered: Any, today: datetime.date) -> None:
-    from zinnet.files import write_whole
-    from zinnet.reports.shopping_list import shopping_csv, shopping_pdf
+    from zinnet.base.files import write_whole
+    from zinnet.output.papers.shopping_list import shopping_csv, shopping_pdf
 
     money = ordered.costing.prices.currency
     if path.suffix.lower() == ".csv":

@@ -18,8 +18,8 @@ def sheet(
     paper: Annotated[str, typer.Option("--paper", help="a4 or letter.")] = "a4",
 ) -> None:
     """Write the job sheet: picture, measures, layers, film, mats, steps, times and cost, with boxes to tick."""
-    from zinnet.files import write_whole
-    from zinnet.reports.job_sheet import job_sheet_pdf
+    from zinnet.base.files import write_whole
+    from zinnet.output.papers.job_sheet import job_sheet_pdf
     from zinnet.workshop.prices import read_prices
 
     plan = reading.nested_job(job).plan
@@ -33,8 +33,8 @@ def tags(
     skip: Skip = 0,
 ) -> None:
     """Write a care tag for every garment of a job, on sheets of labels."""
-    from zinnet.files import write_whole
-    from zinnet.reports.care_tags import care_tags_pdf
+    from zinnet.base.files import write_whole
+    from zinnet.output.papers.care_tags import care_tags_pdf
 
     write_whole(out, care_tags_pdf(reading.opened_job(job).plan, labels, skip=skip))
 
@@ -46,9 +46,9 @@ def stock_labels(
     skip: Skip = 0,
 ) -> None:
     """Write labels for film on the shelf, on sheets of labels."""
-    from zinnet.files import write_whole
-    from zinnet.reports.scrap_labels import scrap_labels_pdf
-    from zinnet.workshop.open import open_workshop
+    from zinnet.base.files import write_whole
+    from zinnet.output.papers.scrap_labels import scrap_labels_pdf
+    from zinnet.workshop.opening import open_workshop
     from zinnet.workshop.stock import Stock
     from zinnet.workshop.store import WorkshopStore
 

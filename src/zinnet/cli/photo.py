@@ -5,8 +5,8 @@ from typing import Annotated
 
 import typer
 
+from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
-from zinnet.errors import ZinnetError
 
 
 def photo(
@@ -17,7 +17,12 @@ def photo(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
     """Find the sheet in a photo, straighten the picture, and tell lengths in it."""
-    from zinnet.photo.measure import length_between, photo_of, straightened, written_png
+    from zinnet.camera.measure import (
+        length_between,
+        photo_of,
+        straightened,
+        written_png,
+    )
 
     image, found = photo_of(picture, paper)
     lengths = [(spots, length_between(found, spots[:2], spots[2:])) for spots in map(_spots, length or [])]

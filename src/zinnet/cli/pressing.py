@@ -5,8 +5,8 @@ from typing import Annotated, Any, Literal
 
 import typer
 
+from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
-from zinnet.errors import ZinnetError
 
 JobFile = Annotated[Path, typer.Argument(help="The job file.")]
 Json = Annotated[bool, typer.Option("--json", help="As JSON.")]
@@ -23,7 +23,7 @@ def press(
     degrees: Annotated[str | None, typer.Option(help="C or F.")] = None,
 ) -> None:
     """Say how a job is pressed: recipes, steps, positions of the platen, and what could go wrong."""
-    from zinnet.press_export import press_json
+    from zinnet.output.press_json import press_json
 
     fields = {"school": school, "cover": cover, "together": together or None, "degrees": degrees}
     document = _document(job, fields, platen, care_dots)
@@ -54,12 +54,12 @@ def schedule(
     as_json: Json = False,
 ) -> None:
     """Say who and what does which step when, how long it takes, and what holds it up."""
-    from zinnet.press_cards import run_works
-    from zinnet.press_export import schedule_json
+    from zinnet.base.units import write_seconds
+    from zinnet.output.press_json import schedule_json
+    from zinnet.plan.press_cards import run_works
     from zinnet.pressing.schedule.model import one_after_another_s
     from zinnet.pressing.schedule.plan import helps, plan_work
     from zinnet.pressing.schedule.tasks import team_of, works_of
-    from zinnet.units import write_seconds
 
     document = reading.opened_job(job)
     plan, spec = document.plan, document.job.pressing
@@ -104,7 +104,7 @@ def recipe(
     from zinnet.pressing.fabrics import fabric_of
     from zinnet.pressing.recipes import ORIGINS_SAID, KeptRecipe, habits
     from zinnet.pressing.typed_recipe import typed_recipe
-    from zinnet.workshop.open import open_workshop
+    from zinnet.workshop.opening import open_workshop
     from zinnet.workshop.pressbook import PressBook
     from zinnet.workshop.store import WorkshopStore
 
@@ -141,7 +141,7 @@ def recipe(
 
 def _document(job: Path, fields: dict[str, Any], platen: str | None, dots: int | None) -> Any:
     """Return the document of a job file with what was typed about pressing."""
-    from zinnet.edits import choose_platen, set_blank, set_pressing
+    from zinnet.job.edits import choose_platen, set_blank, set_pressing
 
     document = reading.opened_job(job)
     given = {name: value for name, value in fields.items() if value is not None}

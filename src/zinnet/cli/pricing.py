@@ -6,8 +6,8 @@ from typing import Annotated
 
 import typer
 
+from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
-from zinnet.errors import ZinnetError
 
 Amount = Annotated[str | None, typer.Option(help="For this job; else as the price list says.")]
 
@@ -23,11 +23,11 @@ def quote(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
     """Say what a job costs, what it is sold for, and what would make it cheaper."""
-    from zinnet.costing import Costing
-    from zinnet.edits import set_price
-    from zinnet.files import write_whole
-    from zinnet.quote import quote_csv, quote_json, savings
-    from zinnet.reports.quote_sheet import quote_pdf
+    from zinnet.base.files import write_whole
+    from zinnet.job.edits import set_price
+    from zinnet.output.papers.quote_sheet import quote_pdf
+    from zinnet.shop.costing import Costing
+    from zinnet.shop.quote import quote_csv, quote_json, savings
     from zinnet.workshop.prices import read_prices
 
     document = reading.nested_job(job)

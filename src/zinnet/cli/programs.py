@@ -13,7 +13,7 @@ def desktop(
     folder: Annotated[Path | None, typer.Option(help="Another data folder, such as /usr/local/share.")] = None,
 ) -> None:
     """Put Zinnet among the desktop's programs: entry, icon, .zinnet files, man page, completion for bash."""
-    from zinnet.desktop import put_among_programs, take_out
+    from zinnet.desktop.entry import put_among_programs, take_out
 
     if remove:
         done, said = take_out(folder), "taken out"

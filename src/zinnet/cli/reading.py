@@ -6,7 +6,7 @@ from typing import Any
 
 import typer
 
-from zinnet.errors import ZinnetError
+from zinnet.base.errors import ZinnetError
 
 
 def blank(name: str, measures: list[str] | None, outline: Path | None = None) -> Any:
@@ -41,7 +41,7 @@ def kept_blank(name: str) -> Any:
 def family(text: str | None, spec: Any) -> Any:
     """Return the other sizes of a job, typed as ``toddler,adult-l=4`` or ``all``."""
     from zinnet.blanks.catalogue import blank_kind, size_of
-    from zinnet.job import FamilyMember
+    from zinnet.job.model import FamilyMember
 
     if text is None:
         return ()
@@ -60,7 +60,7 @@ def family(text: str | None, spec: Any) -> Any:
 
 def designs(texts: list[str]) -> Any:
     """Return more designs, typed as ``FILE=PLACE``."""
-    from zinnet.job import Design
+    from zinnet.job.model import Design
 
     found = []
     for text in texts:
@@ -88,7 +88,7 @@ def placement(place: str | None, school: str | None, width: str | None) -> Any:
 def read(path: Path) -> bytes:
     """Return the bytes of a file, if it is not too large."""
     from zinnet.artwork.svg.xml_guard import MOST_BYTES
-    from zinnet.errors import ArtworkError
+    from zinnet.base.errors import ArtworkError
 
     try:
         if path.stat().st_size > MOST_BYTES:
@@ -104,8 +104,8 @@ def read(path: Path) -> bytes:
 
 def taken_measures(texts: list[str]) -> dict[str, float]:
     """Return measures in mm, typed as ``chest=52cm``."""
-    from zinnet.errors import UnitsError
-    from zinnet.units import read_length
+    from zinnet.base.errors import UnitsError
+    from zinnet.base.units import read_length
 
     found = {}
     for text in texts:
@@ -118,8 +118,8 @@ def taken_measures(texts: list[str]) -> dict[str, float]:
 
 def positive(text: str | None, option: str) -> float | None:
     """Return a length that must be longer than zero, or None where it is left out."""
-    from zinnet.errors import UnitsError
-    from zinnet.units import read_length
+    from zinnet.base.errors import UnitsError
+    from zinnet.base.units import read_length
 
     if text is None:
         return None
@@ -131,8 +131,8 @@ def positive(text: str | None, option: str) -> float | None:
 
 def not_negative(text: str, option: str) -> float:
     """Return a length that may be zero."""
-    from zinnet.errors import UnitsError
-    from zinnet.units import read_length
+    from zinnet.base.errors import UnitsError
+    from zinnet.base.units import read_length
 
     length = read_length(text)
     if length < 0:
@@ -149,8 +149,8 @@ def method(text: str) -> Any:
 
 def workshop(films: Path | None, *, shelf: bool = False) -> Any:
     """Return the user's workshop, its films those of a file where one is given; the shelf is read where it is asked."""
-    from zinnet.workshop.films import read_films
-    from zinnet.workshop.open import open_workshop
+    from zinnet.films.own import read_films
+    from zinnet.workshop.opening import open_workshop
 
     opened = open_workshop()
     opened = opened if shelf else opened.model_copy(update={"stock": ()})
@@ -159,7 +159,7 @@ def workshop(films: Path | None, *, shelf: bool = False) -> Any:
 
 def refuse_unknown_film(film: str) -> None:
     """Raise where the workshop knows no film of this id."""
-    from zinnet.workshop.open import open_settings
+    from zinnet.workshop.opening import open_settings
 
     opened = open_settings()
     if opened.film(film) is None:
@@ -169,8 +169,8 @@ def refuse_unknown_film(film: str) -> None:
 
 def opened_job(path: Path, *, with_shelf: bool = False) -> Any:
     """Return the document of a job file; the shelf is read where the job is cut from it, or where it is asked for."""
-    from zinnet.document import Document
-    from zinnet.workshop.open import open_workshop
+    from zinnet.bench.document import Document
+    from zinnet.workshop.opening import open_workshop
 
     workshop = open_workshop()
     document = Document.open(path, workshop.model_copy(update={"stock": ()}))
@@ -190,9 +190,9 @@ def plan_and_size(job: Path, size: str | None) -> tuple[Any, int]:
 
 def document(path: Path) -> Any:
     """Return the document of a job file, or of artwork as it is proposed for a tee."""
-    from zinnet.document import Document
-    from zinnet.job import Design, Job
-    from zinnet.workshop.open import open_settings
+    from zinnet.bench.document import Document
+    from zinnet.job.model import Design, Job
+    from zinnet.workshop.opening import open_settings
 
     if path.suffix.lower() == ".zinnet":
         return opened_job(path)

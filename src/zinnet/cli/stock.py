@@ -5,8 +5,8 @@ from typing import Annotated, Any
 
 import typer
 
+from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
-from zinnet.errors import ZinnetError
 
 app = typer.Typer(help="Film on the shelf: rolls, sheets and scraps.", no_args_is_help=True)
 
@@ -109,7 +109,7 @@ def history(number: Number, as_json: Json = False) -> None:
 @app.command(name="export")
 def export_csv(out: Annotated[Path, typer.Argument(help="The CSV to write.")]) -> None:
     """Write the stock as CSV."""
-    from zinnet.export import write_text
+    from zinnet.output.plan_json import write_text
     from zinnet.workshop.stock_csv import stock_csv
 
     write_text(out, stock_csv(_stock().items()))
@@ -136,8 +136,8 @@ def cut(
     ] = None,
 ) -> None:
     """Take what a job used off the shelf, put what is left on it, and print the number of the cut."""
-    from zinnet.nesting.mats import room
-    from zinnet.trims import loads_cut
+    from zinnet.machines.cutters import room
+    from zinnet.plan.trims import loads_cut
     from zinnet.workshop.after_cut import KEEPS, changes, leftovers
 
     chosen = None if keep is None else keep.replace("-", " ")
@@ -192,9 +192,9 @@ def _changes(
     corner: tuple[float, float],
 ) -> dict[str, Any]:
     """Return the fields that were given; ``corner`` is where the item's corner lies in its SVGs."""
+    from zinnet.base.units import read_size
     from zinnet.geometry.transform import moved, shift
     from zinnet.nesting.from_svg import region_of_svg
-    from zinnet.units import read_size
 
     given = {"count": count, "place": place, "note": note, "turned": turned}
     fields: dict[str, Any] = {name: value for name, value in given.items() if value is not None}

@@ -13,7 +13,7 @@ app = typer.Typer(help="The whole workshop in open files.", no_args_is_help=True
 @app.command(name="export")
 def export_all(out: Annotated[Path, typer.Argument(help="The ZIP to write.")]) -> None:
     """Write shelf, blanks, recipes, settings that worked and the log: JSON and CSV in a ZIP."""
-    from zinnet.files import write_whole
+    from zinnet.base.files import write_whole
     from zinnet.workshop.store import WorkshopStore
     from zinnet.workshop.transfer import exported_workshop
 

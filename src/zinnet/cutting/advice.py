@@ -11,8 +11,8 @@ from typing import NamedTuple
 
 from zinnet.cutting.settings import OUTCOMES, Blade, CutSettings, CutTest
 from zinnet.data import read_toml
-from zinnet.layers.films import Film
-from zinnet.nesting.mats import Machine
+from zinnet.films.catalogue import Film
+from zinnet.machines.cutters import Machine
 
 CLEAN = OUTCOMES.index("clean")
 

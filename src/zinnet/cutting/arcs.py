@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from zinnet.cutting.numbers import lines
+from zinnet.cutting.tolerances import lines
 
 Points = NDArray[np.float64]
 LEAST_CHORDS = 3

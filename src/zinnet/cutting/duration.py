@@ -6,10 +6,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from zinnet.cutting.numbers import motion
 from zinnet.cutting.order import HOME, ways_mm
 from zinnet.cutting.paths import CutPath, turns_deg
 from zinnet.cutting.settings import CutSettings
+from zinnet.cutting.tolerances import motion
 
 
 @dataclass(frozen=True)

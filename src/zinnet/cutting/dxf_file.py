@@ -3,8 +3,8 @@
 import io
 import re
 
+from zinnet.base.errors import CutError
 from zinnet.cutting.paths import CutPath, CutSheet
-from zinnet.errors import CutError
 
 MILLIMETRES = 4
 """DXF's $INSUNITS for millimetres (AutoCAD DXF reference, header variables)."""

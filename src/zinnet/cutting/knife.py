@@ -10,8 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from zinnet.cutting.numbers import lines
 from zinnet.cutting.paths import CutPath
+from zinnet.cutting.tolerances import lines
 
 Points = NDArray[np.float64]
 STROKE_TIMES = 8.0

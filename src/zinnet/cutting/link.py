@@ -15,10 +15,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Literal
 
+from zinnet.base.errors import CutError
 from zinnet.cutting.duration import duration_of
 from zinnet.cutting.hpgl import Block, Program
 from zinnet.cutting.settings import CutSettings
-from zinnet.errors import CutError
 
 if TYPE_CHECKING:
     from serial import Serial

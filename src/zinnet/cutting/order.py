@@ -14,8 +14,8 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
-from zinnet.cutting.numbers import lines
 from zinnet.cutting.paths import LAST, CutPath, turns_deg
+from zinnet.cutting.tolerances import lines
 from zinnet.cutting.tour import Tour, improved
 
 MOST_STARTS, MOST_IN_GROUP, GROUPS_SHARE = 16, 6, 0.5

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from shapely.geometry import LineString, Polygon
 
 from zinnet.cutting.arcs import Span, spans_of
-from zinnet.cutting.numbers import lines
+from zinnet.cutting.tolerances import lines
 from zinnet.geometry.region import Region
 
 PathKind = Literal["outline", "counter", "mark", "frame", "line"]

@@ -4,10 +4,10 @@ from typing import Literal
 
 from pydantic import Field
 
+from zinnet.base.frozen import Frozen
 from zinnet.data import read_toml
-from zinnet.layers.films import Film, kind_of
-from zinnet.model import Frozen
-from zinnet.nesting.mats import Machine
+from zinnet.films.catalogue import Film, kind_of
+from zinnet.machines.cutters import Machine
 
 Outcome = Literal["not through", "tears", "clean", "carrier marked", "carrier cut through"]
 OUTCOMES: tuple[Outcome, ...] = ("not through", "tears", "clean", "carrier marked", "carrier cut through")

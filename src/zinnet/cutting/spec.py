@@ -2,8 +2,8 @@
 
 from pydantic import Field
 
+from zinnet.base.frozen import Frozen
 from zinnet.cutting.settings import CutSettings
-from zinnet.model import Frozen
 
 USUAL_NAMES = "mat-{mat}-{film}"
 MOST_MATS = 2000

@@ -8,17 +8,17 @@ from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import ArtworkFile, OutlinedNameArt, PictureArt, Source, TextArt, WordThroughArt
 from zinnet.artwork.tracing.trace import TraceSpec
+from zinnet.bench.document import Document
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
 from zinnet.demo.shelf import badges_job, demo_stock
 from zinnet.demo.walk import WALK_JOBS
-from zinnet.document import Document
-from zinnet.job import Design, FamilyMember, Job
+from zinnet.job.model import Design, FamilyMember, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
 from zinnet.nesting.model import Layout, NestSpec
-from zinnet.nesting.run import nest_all
+from zinnet.nesting.running import nest_all
 from zinnet.steps.model import Join, Thicken
-from zinnet.workshop import Workshop, standard_workshop
+from zinnet.workshop.model import Workshop, standard_workshop
 
 SHIPPED = ("tees", "shelf", *WALK_JOBS)
 """The demos whose nests ship with Zinnet."""

@@ -2,9 +2,9 @@
 
 import json
 
+from zinnet.bench.document import Document
 from zinnet.data import path_of
 from zinnet.demo import SHIPPED, demo_document, nest_document
-from zinnet.document import Document
 
 SECONDS = 20.0
 

@@ -3,20 +3,20 @@
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
-from zinnet.costing import Costing
-from zinnet.cut_files import USUAL, write_cut_files, write_job_sheet
+from zinnet.base.files import write_whole
+from zinnet.bench.document import Document
 from zinnet.demo import demo_document, demo_shelf, nest_document
 from zinnet.demo.walk import WALK, WALK_JOBS
-from zinnet.document import Document
-from zinnet.files import write_whole
-from zinnet.ordered import Ordered
-from zinnet.pricing.model import usual_prices
-from zinnet.quote import quote_csv
-from zinnet.reports.care_tags import care_tags_pdf
-from zinnet.reports.names_list import names_list_pdf
-from zinnet.reports.quote_sheet import quote_pdf
-from zinnet.reports.scrap_labels import scrap_labels_pdf
-from zinnet.reports.shopping_list import shopping_pdf
+from zinnet.output.cut_files import USUAL, write_cut_files, write_job_sheet
+from zinnet.output.papers.care_tags import care_tags_pdf
+from zinnet.output.papers.names_list import names_list_pdf
+from zinnet.output.papers.quote_sheet import quote_pdf
+from zinnet.output.papers.scrap_labels import scrap_labels_pdf
+from zinnet.output.papers.shopping_list import shopping_pdf
+from zinnet.shop.costing import Costing
+from zinnet.shop.ordered import Ordered
+from zinnet.shop.quote import quote_csv
+from zinnet.workshop.price_list import usual_prices
 
 
 def write_walk(folder: Path, said: Callable[[str], None] = lambda title: None) -> list[Path]:

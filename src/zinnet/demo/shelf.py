@@ -8,12 +8,11 @@ from zinnet.blanks.model import BlankSpec
 from zinnet.data import read_bytes
 from zinnet.demo.log import demo_history
 from zinnet.geometry.region import Region, as_region
-from zinnet.job import Design, Job
+from zinnet.job.model import Design, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
 from zinnet.nesting.model import NestSpec
-from zinnet.orders.model import BlankItem
 from zinnet.placement.place import PlacementSpec
-from zinnet.workshop.blank_stock import BlankStock
+from zinnet.workshop.blank_stock import BlankItem, BlankStock
 from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore

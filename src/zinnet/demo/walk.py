@@ -7,11 +7,11 @@ from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import TextArt, WordThroughArt
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
-from zinnet.job import Design, FamilyMember, Job
+from zinnet.job.model import Design, FamilyMember, Job
+from zinnet.job.names.model import NameList, NameRow
+from zinnet.job.order import Order, OrderLine
 from zinnet.layers.spec import FilmChoice, LayersSpec
-from zinnet.names.model import NameList, NameRow
 from zinnet.nesting.model import NestSpec
-from zinnet.orders.model import Order, OrderLine
 from zinnet.placement.place import PlacementSpec
 from zinnet.steps.model import Join, Thicken
 

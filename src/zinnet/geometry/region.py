@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from shapely.geometry import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 
 FillRule = Literal["nonzero", "evenodd"]
 Region: TypeAlias = MultiPolygon  # noqa: UP040 - it also makes regions

@@ -4,7 +4,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from zinnet.data import read_toml
-from zinnet.layers.films import CutSide, Film, colour_difference, cut_side, kind_of, nearest_film
+from zinnet.films.catalogue import (
+    CutSide,
+    Film,
+    colour_difference,
+    cut_side,
+    kind_of,
+    nearest_film,
+)
 from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import ColourLayer
 

@@ -7,19 +7,25 @@ from functools import lru_cache
 import shapely
 
 from zinnet.data import read_toml
+from zinnet.films.catalogue import Film, kind_of
+from zinnet.films.support import (
+    PairMethod,
+    PairRule,
+    cut_method,
+    pair_rule,
+    support,
+)
+from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common, seamless, without
 from zinnet.geometry.thickness import offset
-from zinnet.geometry.together import each
 from zinnet.geometry.transform import scale
 from zinnet.layers.assign import Assigned, assign_films, sides_of
 from zinnet.layers.depth import cut_away_advice
-from zinnet.layers.films import Film, kind_of
 from zinnet.layers.relations import Relations, relations, scaled
 from zinnet.layers.slivers import give_slivers
 from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import DUST_MM, ColourLayer, Split, scaled_layer
 from zinnet.layers.stack import FilmLayer, LayerStack, Pair
-from zinnet.layers.support import PairMethod, PairRule, cut_method, pair_rule, support
 
 Rules = dict[tuple[int, int], PairRule]
 LAP_STEP_MM = 0.05

@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from zinnet.geometry.coverage import depths
+from zinnet.geometry.arrangement import depths
 from zinnet.geometry.region import Region, union
 
 TIE = 1e-6

@@ -9,11 +9,11 @@ from typing import Literal
 import shapely
 from shapely.geometry import Polygon
 
+from zinnet.films.catalogue import kind_of
+from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common
 from zinnet.geometry.thickness import longer_side, narrow_gaps, small, thin_parts
-from zinnet.geometry.together import each
 from zinnet.geometry.transform import moved, scale
-from zinnet.layers.films import kind_of
 from zinnet.layers.slivers import plain, thin_and_slivers
 from zinnet.layers.split import ColourLayer
 from zinnet.layers.stack import FilmLayer

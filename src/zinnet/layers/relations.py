@@ -8,10 +8,10 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from zinnet.geometry.coverage import faces_of
+from zinnet.geometry.arrangement import faces_of
+from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common, seamless, settled, union, without_specks
 from zinnet.geometry.thickness import offset
-from zinnet.geometry.together import each
 from zinnet.geometry.transform import moved, moved_all, scale
 from zinnet.layers.split import DUST_MM, ColourLayer, Split
 

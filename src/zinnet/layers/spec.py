@@ -4,8 +4,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from zinnet.layers.support import Method, PairMethod
-from zinnet.model import Frozen
+from zinnet.base.frozen import Frozen
+from zinnet.films.support import Method, PairMethod
 
 Spread = Literal["none", "under", "outline"]
 MOST_FILMS = 9

@@ -9,14 +9,13 @@ import numpy as np
 import shapely
 
 from zinnet.artwork.model import Artwork
-from zinnet.artwork.painted import Painted, paint_artwork, painted_box, rough_extent
+from zinnet.artwork.painted import FLATNESS_MM, Painted, paint_artwork, painted_box, rough_extent
 from zinnet.artwork.visible import OPAQUE, Patch, visible_patches
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
+from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, hull_box, is_dust, seamless, settled, union, without, without_specks
-from zinnet.geometry.together import each
 from zinnet.geometry.transform import Matrix, moved, moved_all, scale, shift
 
-FLATNESS_MM = 0.02
 DUST_MM = 0.01
 MOST_ASPECT = 5000.0
 

@@ -3,11 +3,11 @@
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
+from zinnet.films.catalogue import CutSide, Film, kind_of
+from zinnet.films.support import PairRule
 from zinnet.geometry.region import Region, hull_box, is_dust
 from zinnet.layers.depth import Spot, cut_away_advice, deeper_than, depth_map
-from zinnet.layers.films import CutSide, Film, kind_of
 from zinnet.layers.split import ColourLayer
-from zinnet.layers.support import PairRule
 
 LAP_TIMES = 1.2
 """What is narrower than this many laps is a lap."""

@@ -6,9 +6,9 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 
 from zinnet.nesting.bins import fill_bins, fill_in_steps
-from zinnet.nesting.boxes import are_boxes, fill_with_boxes
-from zinnet.nesting.in_turn import fill_in_turn, fill_mats
 from zinnet.nesting.model import Layout, NestTask, Piece
+from zinnet.nesting.rectangle_search import are_boxes, fill_with_boxes
+from zinnet.nesting.sheet_by_sheet import fill_in_turn, fill_mats
 from zinnet.nesting.shelf import fits
 from zinnet.nesting.strip import StripSearch
 

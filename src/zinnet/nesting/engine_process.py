@@ -13,7 +13,7 @@ from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any
 
-from zinnet.errors import NestError
+from zinnet.base.errors import NestError
 
 POLL_S = 0.05
 ENGINES_OWN = ("PanicException", "RuntimeError", "MemoryError")

@@ -1,14 +1,12 @@
 """What to nest, and what to cut it from, out of SVGs, in mm."""
 
-from zinnet.artwork.painted import outline_region
+from zinnet.artwork.painted import FLATNESS_MM, outline_region
 from zinnet.artwork.svg.reader import direct_children, read_svg
-from zinnet.errors import NestError
+from zinnet.base.errors import NestError
 from zinnet.geometry.region import Region, settled
 from zinnet.geometry.transform import moved, scale, shift
 from zinnet.nesting.model import Piece, Turns
 from zinnet.nesting.sheet import Sheet
-
-FLATNESS_MM = 0.02
 
 
 def pieces_of_svg(data: bytes, name: str, *, turns: Turns) -> list[Piece]:

@@ -10,10 +10,10 @@ import numpy as np
 import shapely
 from pydantic import Field, model_validator
 
-from zinnet.errors import NestError
+from zinnet.base.errors import NestError
+from zinnet.base.frozen import Frozen
 from zinnet.geometry.region import Region, as_region
 from zinnet.geometry.transform import Matrix, shift, turn
-from zinnet.model import Frozen
 from zinnet.nesting.sheet import Sheet
 
 TurnsWord = Literal["none", "half", "quarter", "any"]

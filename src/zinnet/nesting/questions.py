@@ -12,11 +12,11 @@ from dataclasses import dataclass, replace
 
 import shapely
 
-from zinnet.errors import NestError
+from zinnet.base.errors import NestError
 from zinnet.geometry.transform import moved, scale
 from zinnet.nesting.model import Layout, NestTask, Piece
 from zinnet.nesting.rectangles import how_many_rectangles
-from zinnet.nesting.run import NestRun, prepare_workers
+from zinnet.nesting.running import NestRun, prepare_workers
 from zinnet.nesting.sheet import Sheet, room_of
 from zinnet.nesting.shelf import shelf_nest
 

@@ -2,8 +2,8 @@
 
 from functools import cache
 
-from zinnet.errors import NestError
-from zinnet.model import Frozen
+from zinnet.base.errors import NestError
+from zinnet.base.frozen import Frozen
 
 MOST_EDGES = 11
 """Up to so many places for a cut along each side the mixed patterns are tried; beyond, the plain rows answer."""

@@ -7,9 +7,9 @@ import shapely
 from pydantic import Field, PlainSerializer, PlainValidator
 from shapely.geometry.base import BaseGeometry
 
+from zinnet.base.frozen import Frozen
 from zinnet.geometry.region import Region, as_region, union, without
 from zinnet.geometry.transform import moved, shift
-from zinnet.model import Frozen
 
 SheetKind = Literal["mat", "sheet", "roll", "scrap"]
 

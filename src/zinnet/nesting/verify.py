@@ -6,10 +6,10 @@ from typing import Literal
 import numpy as np
 import shapely
 
+from zinnet.base.frozen import Frozen
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region, without
 from zinnet.geometry.transform import moved
-from zinnet.model import Frozen
 from zinnet.nesting.model import Layout, NestTask, SheetLayout
 from zinnet.nesting.sheet import Sheet, film_of
 

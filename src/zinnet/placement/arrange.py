@@ -9,13 +9,13 @@ from typing import Annotated, Literal
 import shapely
 from pydantic import Field
 
+from zinnet.base.errors import ZinnetError
+from zinnet.base.frozen import Frozen
 from zinnet.blanks.model import Arc as Circle
 from zinnet.blanks.model import Panel, Point
 from zinnet.data import read_toml
-from zinnet.errors import ZinnetError
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import Matrix, moved, shift, turn
-from zinnet.model import Frozen
 from zinnet.placement.character import are_spaces, baseline_of, letters_of
 from zinnet.placement.rows import Grid, positions
 

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from zinnet.base.errors import ZinnetError
+from zinnet.base.frozen import Frozen
+from zinnet.base.units import Unit, write_length
 from zinnet.data import read_toml
-from zinnet.errors import ZinnetError
-from zinnet.model import Frozen
 from zinnet.placement.place import Placement
-from zinnet.units import Unit, write_length
 
 MOST_READING_MM = 3000.0
 READINGS: tuple[tuple[str, str], ...] = (

@@ -3,10 +3,10 @@
 from functools import cache
 from typing import Any, Literal
 
+from zinnet.base.errors import ZinnetError
+from zinnet.base.frozen import Frozen
+from zinnet.base.units import MM_PER_INCH
 from zinnet.data import read_toml
-from zinnet.errors import ZinnetError
-from zinnet.model import Frozen
-from zinnet.units import MM_PER_INCH
 
 Anchor = Literal["top", "bottom", "middle"]
 ArrangementName = Literal["one", "rows", "arc", "ring", "band"]

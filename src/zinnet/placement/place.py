@@ -11,12 +11,12 @@ from pydantic import Field
 from shapely.geometry import LinearRing
 from shapely.geometry.base import BaseGeometry
 
+from zinnet.base.errors import ZinnetError
+from zinnet.base.frozen import Frozen
 from zinnet.blanks.catalogue import blank_kind, blank_kinds
 from zinnet.blanks.model import Blank, Panel
-from zinnet.errors import ZinnetError
 from zinnet.geometry.region import Region, as_region, common
 from zinnet.geometry.transform import Matrix, moved, shift, turn
-from zinnet.model import Frozen
 from zinnet.placement.arrange import (
     DEFAULTS,
     Arc,

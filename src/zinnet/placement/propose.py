@@ -4,13 +4,13 @@ from dataclasses import dataclass
 
 import shapely
 
+from zinnet.base.units import Unit, write_length
 from zinnet.blanks.model import Blank
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region
 from zinnet.placement.character import Design, design_of
 from zinnet.placement.guides import Place
 from zinnet.placement.place import Habits, PlacementSpec, blank_panel, field_of, largest_width, place_on
-from zinnet.units import Unit, write_length
 
 STEP_MM = 5.0
 LEAST_MM = 5.0

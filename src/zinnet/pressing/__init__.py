@@ -1,1 +1,1 @@
-"""Pressing: platens, and later recipes, steps and the schedule."""
+"""Pressing: recipes, where the platen goes, steps, schedule, and the stand-in press."""

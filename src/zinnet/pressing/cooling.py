@@ -2,7 +2,7 @@
 
 import math
 
-from zinnet.pressing.numbers import press_numbers
+from zinnet.pressing.heat_values import press_numbers
 
 
 def cooling_constant(*, cold_plate: bool) -> float:

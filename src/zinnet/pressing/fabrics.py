@@ -6,9 +6,9 @@ from typing import NamedTuple
 
 from pydantic import Field
 
+from zinnet.base.frozen import Frozen
 from zinnet.data import read_toml
-from zinnet.model import Frozen
-from zinnet.pressing.numbers import press_numbers
+from zinnet.pressing.heat_values import press_numbers
 
 WORDS = re.compile(r"[a-z]+")
 

@@ -2,12 +2,12 @@
 
 from collections.abc import Iterator, Sequence
 
-from zinnet.pressing.glue_steps import glue_steps, print_steps
+from zinnet.base.units import Degrees, write_temperature
+from zinnet.pressing.adhesive_steps import glue_steps, print_steps
 from zinnet.pressing.heat_steps import PanelSteps
-from zinnet.pressing.numbers import press_numbers
+from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.pieces import PanelWork
 from zinnet.pressing.steps import PressStep
-from zinnet.units import Degrees, write_temperature
 
 HOT = (
     "Hot platen and base: burns. Gloves, a heat-proof mat, fresh air, nothing left switched on alone; a child only "

@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from zinnet.geometry.coverage import faces_of
+from zinnet.geometry.arrangement import faces_of
 from zinnet.geometry.region import Region, as_region, common
 
 

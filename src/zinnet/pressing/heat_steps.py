@@ -3,14 +3,14 @@
 from collections.abc import Iterator, Sequence
 from typing import Any
 
+from zinnet.base.units import Degrees, write_temperature
 from zinnet.geometry.region import Region
-from zinnet.pressing.numbers import middle, press_numbers
+from zinnet.pressing.applied_recipe import PressKind
+from zinnet.pressing.heat_values import middle, press_numbers
 from zinnet.pressing.pieces import PanelWork, PressPiece, groups_of
+from zinnet.pressing.press_area import Spread
 from zinnet.pressing.recipes import PEELS, Peel
-from zinnet.pressing.setting import PressKind
-from zinnet.pressing.spread import Spread
 from zinnet.pressing.steps import Heat, Place, PressStep, StepKind
-from zinnet.units import Degrees, write_temperature
 
 NOT_SLID = "Press straight down, lift straight up: never slide it, the layers would move."
 MOVED = "Keep it moving a little, or it leaves a mark; do not push the film."

@@ -2,11 +2,11 @@
 
 from collections.abc import Collection, Sequence
 
+from zinnet.base.frozen import Frozen
 from zinnet.data import read_toml
-from zinnet.layers.films import Film, film_kinds, kind_of
-from zinnet.model import Frozen
+from zinnet.films.catalogue import Film, film_kinds, kind_of
 from zinnet.pressing.fabrics import Fabric, fabrics
-from zinnet.pressing.numbers import Range
+from zinnet.pressing.heat_values import Range
 from zinnet.pressing.recipes import (
     ORIGINS_SAID,
     SOURCES_SAID,

@@ -7,13 +7,13 @@ from functools import cached_property
 import shapely
 
 from zinnet.blanks.model import Panel
+from zinnet.films.catalogue import Film, FilmKind, kind_of
 from zinnet.geometry.region import EMPTY, Region, as_region, common, union, without
-from zinnet.layers.films import Film, FilmKind, kind_of
+from zinnet.machines.platens import Platen
+from zinnet.pressing.applied_recipe import PressSetting
 from zinnet.pressing.fabrics import Fabric
-from zinnet.pressing.numbers import press_numbers
-from zinnet.pressing.platens import Platen
+from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.recipes import HeatSource
-from zinnet.pressing.setting import PressSetting
 from zinnet.pressing.spec import PressSpec
 
 TOUCH_MM2 = 0.5

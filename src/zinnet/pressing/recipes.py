@@ -6,10 +6,10 @@ from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
+from zinnet.base.frozen import Frozen
+from zinnet.base.units import Degrees, read_temperature, write_temperature
 from zinnet.data import read_toml
-from zinnet.model import Frozen
-from zinnet.pressing.numbers import Range
-from zinnet.units import Degrees, read_temperature, write_temperature
+from zinnet.pressing.heat_values import Range
 
 Peel = Literal["hot", "warm", "cool", "cold"]
 Pressure = Literal["light", "medium", "firm"]

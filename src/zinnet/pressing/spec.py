@@ -4,9 +4,9 @@ from typing import Literal
 
 from pydantic import Field
 
-from zinnet.model import Frozen
+from zinnet.base.frozen import Frozen
+from zinnet.base.units import Degrees
 from zinnet.pressing.recipes import Recipe
-from zinnet.units import Degrees
 
 PressSchool = Literal["tack", "full"]
 Cover = Literal["carriers", "parchment", "sheet", "none"]

@@ -4,10 +4,10 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
-from zinnet.pressing.coverage import Coverage
+from zinnet.pressing.applied_recipe import PressKind
+from zinnet.pressing.platen_positions import Coverage
+from zinnet.pressing.press_area import Spread
 from zinnet.pressing.recipes import Peel, Pressure
-from zinnet.pressing.setting import PressKind
-from zinnet.pressing.spread import Spread
 
 StepKind = Literal[
     "label", "heat up", "lint", "clean", "preheat", "crease", "fix", "tape", "lay", "look", "cover", "press", "wait",

@@ -5,10 +5,10 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from zinnet.errors import SettingsError
-from zinnet.pressing.numbers import Range
+from zinnet.base.errors import SettingsError
+from zinnet.base.units import Degrees, read_temperature
+from zinnet.pressing.heat_values import Range
 from zinnet.pressing.recipes import PEELS, PRESSURES, Origin, Recipe
-from zinnet.units import Degrees, read_temperature
 
 
 def typed_recipe(typed: Mapping[str, str | None], *, origin: Origin, degrees: Degrees = "C") -> Recipe:

@@ -4,8 +4,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from zinnet.base.frozen import Frozen
 from zinnet.geometry.thickness import Corners
-from zinnet.model import Frozen
 
 Colour = Annotated[str, Field(pattern="^#[0-9a-f]{6}$")]
 Share = Annotated[float, Field(ge=-20, le=20)]

@@ -6,13 +6,12 @@ from functools import lru_cache
 from typing import Any
 
 from zinnet.artwork.model import Artwork, Group
-from zinnet.artwork.painted import paint_artwork, painted_box, rough_extent
+from zinnet.artwork.painted import FLATNESS_MM, paint_artwork, painted_box, rough_extent
 from zinnet.artwork.regions import region_artwork
 from zinnet.artwork.source import Source, artwork_of, is_sized
 from zinnet.artwork.visible import OPAQUE, visible_patches
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.transform import moved, scale, shift
-from zinnet.layers.split import FLATNESS_MM
 from zinnet.steps import arrange, colour, shape, small
 from zinnet.steps.areas import Area, Areas, box_of, choose
 from zinnet.steps.model import KeepTogether, Step, step_name

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import shapely
 
-from zinnet.geometry.coverage import simplify_shared
+from zinnet.geometry.arrangement import simplify_shared
 from zinnet.geometry.region import EMPTY, Region, as_region, common, union, without
 from zinnet.geometry.thickness import (
     closed,

@@ -7,12 +7,12 @@ from pathlib import Path
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QGuiApplication
 
-from zinnet.cut_files import FORMATS, write_cut_files, write_job_sheet
 from zinnet.demo import demo_document, nest_document
 from zinnet.demo.files import write_walk
-from zinnet.export import findings_json, plan_json, write_json
-from zinnet.nesting.run import prepare_workers
-from zinnet.press_export import press_json
+from zinnet.nesting.running import prepare_workers
+from zinnet.output.cut_files import FORMATS, write_cut_files, write_job_sheet
+from zinnet.output.plan_json import findings_json, plan_json, write_json
+from zinnet.output.press_json import press_json
 from zinnet.ui.application import has_display, make_application
 from zinnet.ui.session import Session
 from zinnet.ui.window import MainWindow, centre_on_screen

@@ -8,7 +8,7 @@ from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
 from zinnet.data import path_of
-from zinnet.desktop import APP
+from zinnet.desktop.entry import APP
 from zinnet.ui.theme import remembered_theme, use_theme
 
 

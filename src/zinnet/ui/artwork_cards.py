@@ -8,9 +8,15 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPushButton, Q
 from zinnet.artwork.lettering.fonts import are_installed_fonts_known, installed_fonts
 from zinnet.artwork.lettering.outlined_name import OutlineRing
 from zinnet.artwork.source import OutlinedNameArt, source_name
-from zinnet.edits import change_step, move_step, remove_step, set_recipe, set_source
-from zinnet.edits.edit import with_fields
-from zinnet.job import Design
+from zinnet.job.edits import (
+    change_step,
+    move_step,
+    remove_step,
+    set_recipe,
+    set_source,
+)
+from zinnet.job.edits.edit import with_fields
+from zinnet.job.model import Design
 from zinnet.steps import model
 from zinnet.ui.language import tr
 from zinnet.ui.recipe_form import RecipeForm

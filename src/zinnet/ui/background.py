@@ -5,7 +5,7 @@ from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
 
-from zinnet.errors import ZinnetError
+from zinnet.base.errors import ZinnetError
 
 
 class _Answer(QObject):

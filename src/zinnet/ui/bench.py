@@ -7,8 +7,9 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPolygonF, QTransform
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from zinnet.edits import record_readings
-from zinnet.errors import ZinnetError
+from zinnet.base.errors import ZinnetError
+from zinnet.base.units import read_length, write_length
+from zinnet.job.edits import record_readings
 from zinnet.placement.as_laid import AsLaid, Readings, expected_readings, locate, readings_at, sides_of
 from zinnet.placement.place import Placement
 from zinnet.ui.drawing import draw_card, draw_sign, pen
@@ -16,7 +17,6 @@ from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, fit_int
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import colour, font
-from zinnet.units import read_length, write_length
 
 HUGE, BIG, MIDDLE = 46, 30, 22
 FIELDS = (

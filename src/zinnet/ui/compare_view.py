@@ -6,19 +6,19 @@ from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from zinnet.base.errors import ZinnetError
+from zinnet.base.units import write_length
 from zinnet.blanks.catalogue import blank_kind, sizes
-from zinnet.edits import Edit, set_blank, set_placement
-from zinnet.errors import ZinnetError
-from zinnet.fitted import FittedDesign, Garment, garments_of
+from zinnet.job.edits import Edit, set_blank, set_placement
 from zinnet.placement.guides import schools
 from zinnet.placement.place import edge_distances
+from zinnet.plan.fitted import FittedDesign, Garment, garments_of
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, draw_usable, fit_into
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
-from zinnet.units import write_length
 
 
 @dataclass(frozen=True, eq=False)

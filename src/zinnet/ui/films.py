@@ -8,7 +8,7 @@ from PySide6.QtGui import QBrush, QColor, QIcon, QImageReader, QPainter, QPixmap
 from PySide6.QtSvg import QSvgRenderer
 
 from zinnet.data import path_of
-from zinnet.layers.films import Film, kind_of
+from zinnet.films.catalogue import Film, kind_of
 from zinnet.layers.stack import FilmLayer
 
 PIXELS_PER_MM = 6.0

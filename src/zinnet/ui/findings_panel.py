@@ -13,8 +13,8 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zinnet.checks.model import Finding
-from zinnet.edits import pass_finding, take_back_pass
+from zinnet.job.edits import pass_finding, take_back_pass
+from zinnet.plan.findings.model import Finding
 from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session

@@ -4,8 +4,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QImage, QLinearGradient, QPainter, QPen, QPolygonF, QTransform
 
 from zinnet.blanks.model import Blank, Panel
-from zinnet.fitted import FittedDesign
-from zinnet.photo.backdrop import Backdrop
+from zinnet.camera.backdrop import Backdrop
+from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.drawing import mark_pen, pen, region_path
 from zinnet.ui.films import layer_brush
 from zinnet.ui.theme import colour

@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QKeyEvent, QTextBlockFormat, QTextCursor
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QTextBrowser
 
-from zinnet.guide import PICTURES, chapter, title_of
+from zinnet.desktop.guide import PICTURES, chapter, title_of
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.language import tr
 from zinnet.ui.theme import LARGE, colour, font

@@ -2,7 +2,7 @@
 
 from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QSpinBox, QWidget
 
-from zinnet.reports.labels import label_sheets
+from zinnet.output.papers.labels import label_sheets
 from zinnet.ui.language import tr
 
 

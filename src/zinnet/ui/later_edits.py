@@ -5,12 +5,12 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QObject, Signal
 
-from zinnet.edits import Edit
-from zinnet.errors import ZinnetError
-from zinnet.job import Job
-from zinnet.plan import derive
+from zinnet.base.errors import ZinnetError
+from zinnet.job.edits import Edit
+from zinnet.job.model import Job
+from zinnet.plan.derive import derive
 from zinnet.ui.background import Background
-from zinnet.workshop import Workshop
+from zinnet.workshop.model import Workshop
 
 
 class _Asked(NamedTuple):

@@ -8,9 +8,9 @@ from PySide6.QtWidgets import QMenu
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import OutlinedNameArt, WordThroughArt
+from zinnet.bench.document import recent_jobs
 from zinnet.demo import DEMOS
 from zinnet.demo.walk import WALK_JOBS
-from zinnet.document import recent_jobs
 from zinnet.ui.language import tr
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import DAYLIGHT, theme

@@ -2,9 +2,9 @@
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.nested import FilmNest
 from zinnet.nesting.model import Layout
-from zinnet.nesting.run import NestRun
+from zinnet.nesting.running import NestRun
+from zinnet.plan.nests import FilmNest
 
 SETTLE_MS = 350
 TICK_MS = 120

@@ -5,10 +5,10 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog
 
-from zinnet.reports.care_tags import care_tags_pdf
-from zinnet.reports.job_sheet import job_sheet_pdf
-from zinnet.reports.placing_sheet import placing_sheet_pdf
-from zinnet.reports.template import template_pdf
+from zinnet.output.papers.care_tags import care_tags_pdf
+from zinnet.output.papers.job_sheet import job_sheet_pdf
+from zinnet.output.papers.placing_sheet import placing_sheet_pdf
+from zinnet.output.papers.template import template_pdf
 from zinnet.ui.label_form import LabelForm
 from zinnet.ui.session import MakeSheet
 from zinnet.workshop.prices import read_prices

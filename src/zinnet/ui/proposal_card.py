@@ -4,11 +4,11 @@ from PySide6.QtCore import QRect, QRectF
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
+from zinnet.base.units import write_length
 from zinnet.ui.drawing import draw_card
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
-from zinnet.units import write_length
 
 WIDTH = 196
 TOP, BOTTOM, SPACING = 16, 14, 4

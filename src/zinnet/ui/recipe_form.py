@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 
 from zinnet.artwork.lettering.fonts import are_installed_fonts_known, font_family, fonts, has_font, installed_fonts
 from zinnet.artwork.silhouettes import SILHOUETTES
-from zinnet.model import Frozen
+from zinnet.base.frozen import Frozen
 from zinnet.ui.colour_buttons import ColourButton, ColourRow
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField

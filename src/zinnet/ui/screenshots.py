@@ -11,9 +11,9 @@ from typing import cast
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
+from zinnet.bench.document import Document
 from zinnet.demo import demo_document
-from zinnet.document import Document
-from zinnet.edits import set_pressing
+from zinnet.job.edits import set_pressing
 from zinnet.ui.application import make_application
 from zinnet.ui.press.bench import PressBench
 from zinnet.ui.press.places_page import PlacesPage

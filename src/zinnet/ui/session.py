@@ -7,27 +7,37 @@ from typing import Any, Protocol
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zinnet.artwork.source import artwork_of, is_sized, source_of
+from zinnet.base.errors import ArtworkError, ZinnetError
+from zinnet.base.files import write_whole
+from zinnet.bench.document import AutomaticCopy, Document, remember_job
 from zinnet.blanks.model import Panel
-from zinnet.checks.model import Finding
-from zinnet.cut_files import USUAL, log_export, write_cut_files, write_job_sheet
-from zinnet.document import AutomaticCopy, Document, remember_job
-from zinnet.edits import Edit, add_design, open_artwork, set_placement
-from zinnet.errors import ArtworkError, ZinnetError
-from zinnet.export import findings_json, plan_json, write_json
-from zinnet.facts import Facts
-from zinnet.files import write_whole
-from zinnet.fitted import FittedDesign, Garment
-from zinnet.job import Job
+from zinnet.camera.backdrop import Backdrop
+from zinnet.job.edits import (
+    Edit,
+    add_design,
+    open_artwork,
+    set_placement,
+)
+from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
-from zinnet.photo.backdrop import Backdrop
+from zinnet.output.cut_files import (
+    USUAL,
+    log_export,
+    write_cut_files,
+    write_job_sheet,
+)
+from zinnet.output.plan_json import findings_json, plan_json, write_json
 from zinnet.placement.place import Habits, places_on
-from zinnet.plan import Plan, derive
+from zinnet.plan.derive import Plan, derive
+from zinnet.plan.facts import Facts
+from zinnet.plan.findings.model import Finding
+from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.ui.background import Background
 from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester
-from zinnet.workshop import Workshop, standard_workshop
-from zinnet.workshop.open import BOOKS, open_settings, with_books
-from zinnet.workshop.settings import write_habits
+from zinnet.workshop.habits import write_habits
+from zinnet.workshop.model import Workshop, standard_workshop
+from zinnet.workshop.opening import BOOKS, open_settings, with_books
 from zinnet.workshop.stock import Stock
 from zinnet.workshop.store import WorkshopStore
 

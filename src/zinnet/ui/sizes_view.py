@@ -13,18 +13,25 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinnet.base.errors import ZinnetError
+from zinnet.base.units import read_length, write_length
 from zinnet.blanks.catalogue import blank_kind, sizes
-from zinnet.edits import Edit, follow_family, remove_size, set_copies, set_placement, set_sizes
-from zinnet.errors import ZinnetError
-from zinnet.fitted import FittedDesign, Garment
-from zinnet.job import Job
+from zinnet.job.edits import (
+    Edit,
+    follow_family,
+    remove_size,
+    set_copies,
+    set_placement,
+    set_sizes,
+)
+from zinnet.job.model import Job
+from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_sign, felt_tile, pen
 from zinnet.ui.garment import draw_small
 from zinnet.ui.language import tr
 from zinnet.ui.rows import make_table
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
-from zinnet.units import read_length, write_length
 
 COLUMNS = ("Size", "Garments", "Width", "Height", "Distance", "Largest", "Place")
 PICTURE_HEIGHT = 236

@@ -17,11 +17,11 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QLineEdit, QWidget
 
-from zinnet.errors import UnitsError
+from zinnet.base.errors import UnitsError
+from zinnet.base.units import read_length, write_length
 from zinnet.ui.drawing import felt_tile, pen
 from zinnet.ui.session import Session
 from zinnet.ui.theme import theme
-from zinnet.units import read_length, write_length
 
 ZOOM_STEP = 1.2
 LEAST_SCALE, MOST_SCALE = 0.05, 40.0

@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from zinnet.checks.model import LEVELS, Station
+from zinnet.plan.findings.model import LEVELS, Station
 from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session

@@ -6,10 +6,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
+from zinnet.base.units import MM_PER_INCH, write_length
 from zinnet.ui.session import Session
 from zinnet.ui.table import TableView
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
-from zinnet.units import MM_PER_INCH, write_length
 
 HEIGHT = 30
 LEAST_STEP_PIXELS = 6

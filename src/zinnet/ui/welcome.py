@@ -6,11 +6,11 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from zinnet.bench.document import recent_jobs
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.model import BlankSpec
 from zinnet.demo import FIRST_DEMO
 from zinnet.demo.walk import WALK_JOBS
-from zinnet.document import recent_jobs
 from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen, region_path
 from zinnet.ui.language import tr
 from zinnet.ui.theme import LARGE, SMALL, colour, font

@@ -21,14 +21,15 @@ from PySide6.QtWidgets import (
 
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import Source, TextArt, source_name
+from zinnet.base.errors import ZinnetError
+from zinnet.base.units import read_length, write_length
+from zinnet.bench.document import Document, remove_copy
 from zinnet.blanks.model import KeepOutKind
-from zinnet.checks.model import Finding
 from zinnet.demo import FIRST_DEMO, demo_document
 from zinnet.demo.shelf import demo_store
-from zinnet.document import Document, remove_copy
-from zinnet.edits import add_source, set_unit
-from zinnet.errors import ZinnetError
-from zinnet.guide import chapter_for
+from zinnet.desktop.guide import chapter_for
+from zinnet.job.edits import add_source, set_unit
+from zinnet.plan.findings.model import Finding
 from zinnet.ui.bench import Bench
 from zinnet.ui.compare_view import CompareView
 from zinnet.ui.cut.bench import CutBench
@@ -60,7 +61,6 @@ from zinnet.ui.theme import DAYLIGHT, NIGHT, colour, theme, use_theme
 from zinnet.ui.weed_bench import WeedBench
 from zinnet.ui.welcome import Welcome
 from zinnet.ui.workshop_files import WorkshopFiles
-from zinnet.units import read_length, write_length
 
 PANEL_WIDTH = 308
 SAID_MS = 9000

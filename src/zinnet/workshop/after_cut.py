@@ -9,11 +9,11 @@ import shapely
 
 from zinnet.geometry.region import Region, as_region, common, union, without
 from zinnet.geometry.transform import moved, shift
+from zinnet.machines.cutters import room
 from zinnet.nesting.leftovers import rectangles_in
-from zinnet.nesting.mats import room
 from zinnet.nesting.sheet import Sheet, film_of
-from zinnet.workshop.loads import to_film
 from zinnet.workshop.stock import Change, StockItem
+from zinnet.workshop.stock_sheets import to_film
 
 Keep = Literal["as it is", "rectangles", "nothing"]
 KEEPS: tuple[Keep, ...] = ("as it is", "rectangles", "nothing")

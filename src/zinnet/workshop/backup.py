@@ -6,7 +6,7 @@ import os
 import sqlite3
 from pathlib import Path
 
-from zinnet.errors import WorkshopError
+from zinnet.base.errors import WorkshopError
 
 KEPT = 14
 

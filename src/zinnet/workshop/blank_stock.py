@@ -1,9 +1,21 @@
 """The garments on the shelf: how many of each kind, size and colour are there, not pressed yet."""
 
-from pydantic import ValidationError
+from pydantic import Field, ValidationError
 
-from zinnet.orders.model import BlankItem
+from zinnet.base.frozen import Frozen
 from zinnet.workshop.store import WorkshopStore
+
+
+class BlankItem(Frozen):
+    """Equal garments on the shelf, not pressed yet; ``each`` is what one cost."""
+
+    number: int = Field(default=0, ge=0)
+    kind: str = Field(min_length=1, max_length=60)
+    size: str = Field(min_length=1, max_length=60)
+    colour: str = Field(pattern="^#[0-9a-f]{6}$")
+    name: str = Field(default="", max_length=60)
+    count: int = Field(ge=0, le=100_000)
+    place: str = Field(default="", max_length=200)
 
 
 class BlankStock:

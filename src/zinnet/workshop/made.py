@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from zinnet.model import Frozen
+from zinnet.base.frozen import Frozen
 
 Verdict = Literal["good", "usable", "spoiled"]
 MOST_NOTE = 4000

@@ -5,7 +5,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from zinnet.errors import WorkshopError
+from zinnet.base.errors import WorkshopError
 from zinnet.workshop.made import Made
 from zinnet.workshop.store import WorkshopStore
 

@@ -8,8 +8,8 @@ from typing import Any
 import platformdirs
 from pydantic import ValidationError
 
-from zinnet.errors import SettingsError
-from zinnet.pricing.model import PriceList, usual_prices
+from zinnet.base.errors import SettingsError
+from zinnet.workshop.price_list import PriceList, usual_prices
 
 MOST_BYTES = 200_000
 

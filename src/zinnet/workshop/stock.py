@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING, Any, Literal
 
 from pydantic import Field, ValidationError, model_validator
 
-from zinnet.errors import WorkshopError
-from zinnet.model import Frozen
+from zinnet.base.errors import WorkshopError
+from zinnet.base.frozen import Frozen
 from zinnet.nesting.sheet import Shape, Sheet
 from zinnet.workshop.store import WorkshopStore
 

@@ -8,7 +8,7 @@ import shapely
 import shapely.errors
 from pydantic import ValidationError
 
-from zinnet.errors import WorkshopError
+from zinnet.base.errors import WorkshopError
 from zinnet.workshop.stock import StockItem
 
 COLUMNS = (

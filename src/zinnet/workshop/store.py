@@ -10,9 +10,9 @@ from typing import TYPE_CHECKING
 import platformdirs
 from pydantic import ValidationError
 
+from zinnet.base.errors import WorkshopError
+from zinnet.base.frozen import Frozen
 from zinnet.blanks.model import BlankSpec
-from zinnet.errors import WorkshopError
-from zinnet.model import Frozen
 from zinnet.workshop.backup import back_up
 
 if TYPE_CHECKING:

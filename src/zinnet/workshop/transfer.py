@@ -7,7 +7,7 @@ import json
 import zipfile
 from typing import TYPE_CHECKING, Any
 
-from zinnet.errors import WorkshopError
+from zinnet.base.errors import WorkshopError
 from zinnet.workshop.stock import Stock
 from zinnet.workshop.stock_csv import stock_csv
 from zinnet.workshop.store import WorkshopStore

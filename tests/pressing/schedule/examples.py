@@ -1,7 +1,7 @@
 """Tasks and garments for the tests of the schedule."""
 
 from tests.helpers import document_of
-from zinnet.edits import set_blank
+from zinnet.job.edits import set_blank
 from zinnet.pressing.schedule.model import GarmentWork, Need, Task
 
 RINGS = "".join(

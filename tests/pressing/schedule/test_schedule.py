@@ -8,7 +8,7 @@ import pytest
 from tests.helpers import RED_AND_BLUE, document_of
 from tests.pressing.schedule.checking import faults
 from tests.pressing.schedule.examples import alike, cool, hands, press, task, three_layers
-from zinnet.edits import choose_film, choose_recipe
+from zinnet.job.edits import choose_film, choose_recipe
 from zinnet.pressing.schedule.bound import lower_bound
 from zinnet.pressing.schedule.dispatch import RULES, dispatch
 from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Team, one_after_another_s

@@ -7,12 +7,12 @@ import pytest
 
 from tests.pressing.schedule.checking import faults
 from tests.pressing.schedule.examples import alike, cool, hands, press, pressed_by_hand, three_layers
-from zinnet.edits import choose_film, choose_recipe
+from zinnet.job.edits import choose_film, choose_recipe
 from zinnet.pressing.schedule.backwards import turned_slots, turned_team, turned_works
 from zinnet.pressing.schedule.bound import lower_bound
 from zinnet.pressing.schedule.dispatch import dispatch
-from zinnet.pressing.schedule.ends import bound_with_ends, idle_s
 from zinnet.pressing.schedule.exact import solve
+from zinnet.pressing.schedule.idle_bounds import bound_with_ends, idle_s
 from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
 from zinnet.pressing.schedule.phases import PARTS, Batches, all_at_once
 from zinnet.pressing.schedule.plan import plan_work

@@ -9,9 +9,9 @@ from typing import Any
 
 import platformdirs
 
+from zinnet.base.errors import ArtworkError
+from zinnet.base.frozen import Frozen
 from zinnet.data import path_of, read_toml
-from zinnet.errors import ArtworkError
-from zinnet.model import Frozen
 
 DEFAULT = "atkinson"
 GENERIC = {"sans-serif": "atkinson", "serif": "bitter", "cursive": "dancing-script", "fantasy": "leckerli-one"}

@@ -6,11 +6,11 @@ from zinnet.artwork.lettering.lines import text_region
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.regions import region_artwork
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
+from zinnet.base.frozen import Frozen
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.thickness import Corners, closed, offset
 from zinnet.geometry.transform import moved, scale, shift
-from zinnet.model import Frozen
 
 COLOUR = "^#[0-9a-f]{6}$"
 LINE_GAP = 0.12

@@ -17,11 +17,11 @@ from zinnet.artwork.lettering.fonts import (
     missing_characters,
 )
 from zinnet.artwork.model import Artwork, Paint, Remark, Shape
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
+from zinnet.base.frozen import Frozen
 from zinnet.geometry.curves import Subpath
 from zinnet.geometry.region import Region, fill
 from zinnet.geometry.transform import Matrix, affine, shift, turn
-from zinnet.model import Frozen
 
 MOST_LETTERS = 2000
 FLATNESS = 1 / 50_000

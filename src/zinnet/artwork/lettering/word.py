@@ -2,7 +2,7 @@
 
 from zinnet.artwork.lettering.text import TextSpec, height_of, refuse_missing, text_artwork
 from zinnet.artwork.painted import paint_artwork
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.region import Region, hull_box, union
 
 FLATNESS_MM = 0.01

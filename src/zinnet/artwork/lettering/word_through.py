@@ -14,11 +14,11 @@ from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.regions import region_artwork
 from zinnet.artwork.silhouettes import one_wide, silhouette
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
+from zinnet.base.frozen import Frozen
 from zinnet.geometry.region import Region, as_region, common, union, without
 from zinnet.geometry.thickness import offset, swept, thickened, thin_parts, without_holes
 from zinnet.geometry.transform import moved, scale, shift
-from zinnet.model import Frozen
 
 COLOUR = "^#[0-9a-f]{6}$"
 SETTLING_ROUNDS = 4

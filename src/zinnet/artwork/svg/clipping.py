@@ -1,15 +1,14 @@
 """What clips and masks leave of an element, as areas."""
 
 from dataclasses import replace
-from typing import TYPE_CHECKING
 from xml.etree.ElementTree import Element
 
 import shapely
 
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.painted import paint_artwork, rough_extent
-from zinnet.artwork.svg.context import Context
-from zinnet.artwork.svg.light import light_of, on_black
+from zinnet.artwork.svg.context import Context, Walk
+from zinnet.artwork.svg.luminance import light_of, on_black
 from zinnet.artwork.svg.paint import reference_in
 from zinnet.artwork.svg.shapes import SHAPES, outline
 from zinnet.artwork.svg.style import INHERITED, inherit, length
@@ -20,30 +19,27 @@ from zinnet.geometry.curves import flatten
 from zinnet.geometry.region import EMPTY, FillRule, Region, common, fill, hull_box, union
 from zinnet.geometry.transform import IDENTITY, Matrix, affine, moved, shift, stretch
 
-if TYPE_CHECKING:
-    from zinnet.artwork.svg.reader import Reader
-
 DEEPEST = 150
 
 
-def mask_area(reader: "Reader", mask: Element, element: Element, context: Context) -> Region:
+def mask_area(walk: Walk, mask: Element, element: Element, context: Context) -> Region:
     """Return the area that a mask leaves, in artwork units: where its light covers half or more (CSS Masking 1)."""
     matrix = context.matrix
     if mask.get("maskContentUnits") == "objectBoundingBox":
         matrix = matrix @ _box_matrix(element, context)
-    kept, reader.shapes = reader.shapes, []
-    style = inherit(INHERITED, reader.sheets.declared(mask))
+    kept, walk.shapes = walk.shapes, []
+    style = inherit(INHERITED, walk.sheets.declared(mask))
     within = replace(context, matrix=matrix, style=style, clips=(), opacity=1.0, depth=context.depth + 1)
     for child in mask:
-        reader.visit(child, within)
-    shapes, reader.shapes = tuple(reader.shapes), kept
+        walk.visit(child, within)
+    shapes, walk.shapes = tuple(walk.shapes), kept
     alpha = style.get("mask-type") == "alpha"
     if not shapes:
         return EMPTY
     drawn = Artwork(shapes, None, None, ())
     patches = visible_patches(paint_artwork(on_black(drawn, alpha=alpha), rough_extent(drawn) / 20_000))
     lights = [(patch.region, light_of(patch.colour)) for patch in patches]
-    reader.remarks["clipped"] += any(0.05 < light < 0.95 for _, light in lights)
+    walk.remarks["clipped"] += any(0.05 < light < 0.95 for _, light in lights)
     return union(region for region, light in lights if light >= 0.5)
 
 
@@ -56,17 +52,17 @@ def _box_matrix(element: Element, context: Context) -> Matrix:
     return affine(right - left, 0, 0, bottom - top, left, top)
 
 
-def clip_area(reader: "Reader", clip: Element, element: Element, context: Context) -> Region:
+def clip_area(walk: Walk, clip: Element, element: Element, context: Context) -> Region:
     """Return the area that a ``clipPath`` leaves, in artwork units."""
     matrix = context.matrix @ read_transform(clip.get("transform"))
     if clip.get("clipPathUnits") == "objectBoundingBox":
         matrix = context.matrix @ _box_matrix(element, context) @ read_transform(clip.get("transform"))
     found = []
     for child in clip:
-        target = reader.ids.get(reference(child), child) if local_name(child) == "use" else child
+        target = walk.ids.get(reference(child), child) if local_name(child) == "use" else child
         if local_name(target) not in SHAPES:
             continue
-        style = inherit(context.style, reader.sheets.declared(target))
+        style = inherit(context.style, walk.sheets.declared(target))
         inner = matrix @ read_transform(child.get("transform"))
         if target is not child:
             inner = inner @ shift(length(child.get("x")), length(child.get("y")))
@@ -76,8 +72,8 @@ def clip_area(reader: "Reader", clip: Element, element: Element, context: Contex
         rule: FillRule = "evenodd" if style["clip-rule"] == "evenodd" else "nonzero"
         found.append(moved(fill(rings, rule), inner))
     region = union(found)
-    nested = reader.ids.get(reference_in(clip.get("clip-path")))
+    nested = walk.ids.get(reference_in(clip.get("clip-path")))
     if nested is not None and nested is not clip and local_name(nested) == "clipPath" and context.depth < DEEPEST:
         deeper = replace(context, depth=context.depth + 1)
-        region = common(region, clip_area(reader, nested, element, deeper))
+        region = common(region, clip_area(walk, nested, element, deeper))
     return region

@@ -1,7 +1,13 @@
-"""What an element of an SVG inherits from those around it."""
+"""What an element of an SVG inherits from those around it, and what its parts may ask of the walk over the file."""
 
+from collections import Counter
 from dataclasses import dataclass
+from typing import Protocol
+from xml.etree.ElementTree import Element
 
+from zinnet.artwork.model import RemarkCode, Shape
+from zinnet.artwork.svg.style import StyleSheets
+from zinnet.geometry.curves import Subpath
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import Matrix
 
@@ -18,3 +24,22 @@ class Context:
     clips: tuple[Region, ...] = ()
     depth: int = 0
     inside_use: tuple[str, ...] = ()
+
+
+class Walk(Protocol):
+    """The walk over one file, as clips, masks, markers and words use it."""
+
+    sheets: StyleSheets
+    ids: dict[str, Element]
+    remarks: Counter[RemarkCode]
+    said: dict[RemarkCode, str]
+    shapes: list[Shape]
+
+    def visit(self, element: Element, context: Context) -> None:
+        """Take in an element and all that it holds."""
+
+    def count_points(self, count: int) -> None:
+        """Count points of outlines, and refuse a file that has too many."""
+
+    def paint(self, element: Element, subpaths: tuple[Subpath, ...], context: Context) -> None:
+        """Add what the fill and the stroke of a shape paint."""

@@ -1,13 +1,12 @@
 """Painting the markers of a shape, each in a viewport of its own."""
 
 from dataclasses import replace
-from typing import TYPE_CHECKING
 from xml.etree.ElementTree import Element
 
 import numpy as np
 import shapely
 
-from zinnet.artwork.svg.context import Context
+from zinnet.artwork.svg.context import Context, Walk
 from zinnet.artwork.svg.markers import MOST_MARKERS, Vertex, vertices
 from zinnet.artwork.svg.paint import reference_in
 from zinnet.artwork.svg.style import INHERITED, inherit, length
@@ -17,16 +16,13 @@ from zinnet.geometry.curves import Subpath
 from zinnet.geometry.region import as_region
 from zinnet.geometry.transform import moved, scale, shift, turn
 
-if TYPE_CHECKING:
-    from zinnet.artwork.svg.reader import Reader
-
 MARKERS = ("marker-start", "marker-mid", "marker-end")
 
 
-def paint_markers(reader: "Reader", subpaths: tuple[Subpath, ...], context: Context) -> None:
+def paint_markers(walk: Walk, subpaths: tuple[Subpath, ...], context: Context) -> None:
     """Paint the markers of a shape, each in a viewport of its own."""
     style = context.style
-    named = {which: reader.ids.get(reference_in(style[which])) for which in MARKERS}
+    named = {which: walk.ids.get(reference_in(style[which])) for which in MARKERS}
     if not any(marker is not None and local_name(marker) == "marker" for marker in named.values()):
         return
     thick = length(style["stroke-width"], default=1.0)
@@ -35,12 +31,12 @@ def paint_markers(reader: "Reader", subpaths: tuple[Subpath, ...], context: Cont
         if marker is None or local_name(marker) != "marker" or marker.get("id", "") in context.inside_use:
             continue
         if count > MOST_MARKERS:
-            reader.remarks["left-out"] += 1
+            walk.remarks["left-out"] += 1
             return
-        _marker(reader, marker, vertex, thick, context)
+        _marker(walk, marker, vertex, thick, context)
 
 
-def _marker(reader: "Reader", marker: Element, vertex: Vertex, thick: float, context: Context) -> None:
+def _marker(walk: Walk, marker: Element, vertex: Vertex, thick: float, context: Context) -> None:
     orient = marker.get("orient", "0")
     angle = vertex.angle_deg if orient.startswith("auto") else length(orient.removesuffix("deg"))
     if orient == "auto-start-reverse" and vertex.which == "marker-start":
@@ -54,7 +50,7 @@ def _marker(reader: "Reader", marker: Element, vertex: Vertex, thick: float, con
     reference_point = fitted @ np.array([length(marker.get("refX")), length(marker.get("refY")), 1.0])
     at = context.matrix @ shift(vertex.x, vertex.y) @ turn(angle) @ scale(size)
     at = at @ shift(-float(reference_point[0]), -float(reference_point[1]))
-    style = inherit(INHERITED, reader.sheets.declared(marker))
+    style = inherit(INHERITED, walk.sheets.declared(marker))
     clips = context.clips
     if style.get("overflow", "hidden") not in ("visible", "auto"):
         clips = (*clips, as_region(moved(shapely.box(0, 0, wide, high), at)))
@@ -69,4 +65,4 @@ def _marker(reader: "Reader", marker: Element, vertex: Vertex, thick: float, con
         inside_use=(*context.inside_use, marker.get("id", "")),
     )
     for child in marker:
-        reader.visit(child, within)
+        walk.visit(child, within)

@@ -14,16 +14,16 @@ from zinnet.artwork.painted import is_open
 from zinnet.artwork.svg.clipping import DEEPEST, clip_area, mask_area
 from zinnet.artwork.svg.context import Context
 from zinnet.artwork.svg.gradients import bands
-from zinnet.artwork.svg.light import embedded_picture
+from zinnet.artwork.svg.luminance import embedded_picture
 from zinnet.artwork.svg.marking import paint_markers
 from zinnet.artwork.svg.paint import Painting, faded, read_paint, reference_in
 from zinnet.artwork.svg.path_data import count_points
-from zinnet.artwork.svg.setting import set_text
 from zinnet.artwork.svg.shapes import SHAPES, outline
 from zinnet.artwork.svg.style import INHERITED, LENGTH, PX_PER_UNIT, StyleSheets, fraction, inherit, length
+from zinnet.artwork.svg.text_layout import set_text
 from zinnet.artwork.svg.transform_list import fit_view_box, read_transform, read_view_box
 from zinnet.artwork.svg.xml_guard import local_name, parse_xml, reference
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.curves import Subpath
 from zinnet.geometry.region import as_region
 from zinnet.geometry.transform import IDENTITY, moved, shift, stretch

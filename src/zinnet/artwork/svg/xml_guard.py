@@ -5,7 +5,7 @@ from xml.etree.ElementTree import Element, ParseError
 import defusedxml.ElementTree
 from defusedxml.common import DefusedXmlException
 
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 
 MOST_BYTES = 50_000_000
 

@@ -10,7 +10,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
 
 MOST_PIXELS = 60_000_000
 LARGEST_SIDE = 1100

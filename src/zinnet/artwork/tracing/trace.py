@@ -10,10 +10,10 @@ from pydantic import Field
 from zinnet.artwork.model import Artwork, Paint, Remark, Shape
 from zinnet.artwork.tracing.palette import Colours, cluster, own_colours, to_hex, to_oklab
 from zinnet.artwork.tracing.picture import read_picture
-from zinnet.errors import ArtworkError
+from zinnet.base.errors import ArtworkError
+from zinnet.base.frozen import Frozen
 from zinnet.geometry.curves import Subpath
 from zinnet.geometry.transform import scale
-from zinnet.model import Frozen
 
 EDGE_SHARE = 0.5
 """The picture's edge must be this much of one colour for that colour to count as background by itself."""
@@ -130,8 +130,8 @@ def _ground(lab: Colours, seen: NDArray[np.bool_], spec: TraceSpec) -> Colours |
 
 
 def _shapes(data: bytes, spec: TraceSpec, name: str) -> tuple[Shape, ...]:
-    from zinnet.artwork.tracing.coverage import coverage
     from zinnet.artwork.tracing.labels import grown, holes_filled, hulls
+    from zinnet.artwork.tracing.pixel_cover import coverage
 
     labels, doubtful, colours, ground = sorted_pixels(data, spec, name)
     picture = read_picture(data, name)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from zinnet.cutting.settings import CutSettings, Outcome
 from zinnet.data import read_toml
-from zinnet.layers.films import FilmKind
+from zinnet.films.catalogue import FilmKind
 
 
 @dataclass(frozen=True)

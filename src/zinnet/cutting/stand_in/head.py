@@ -5,7 +5,7 @@ from collections import deque
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from zinnet.cutting.numbers import motion
+from zinnet.cutting.tolerances import motion
 
 Point = tuple[float, float]
 

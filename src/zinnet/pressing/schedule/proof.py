@@ -9,8 +9,8 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from zinnet.pressing.schedule.backwards import turned_slots, turned_team, turned_works
-from zinnet.pressing.schedule.ends import bound_with_ends
 from zinnet.pressing.schedule.exact import solve
+from zinnet.pressing.schedule.idle_bounds import bound_with_ends
 from zinnet.pressing.schedule.model import Progress, Schedule
 
 ENDS, AIMED, BACKWARDS = 0.25, 0.3, 0.5

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 
-from zinnet.pressing.numbers import press_numbers
+from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.schedule.model import GarmentWork, Need, Task, Team
 from zinnet.pressing.steps import PressStep
 

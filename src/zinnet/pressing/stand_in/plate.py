@@ -15,7 +15,7 @@ from functools import cache
 import numpy as np
 from numpy.typing import NDArray
 
-from zinnet.pressing.numbers import Plate, press_numbers
+from zinnet.pressing.heat_values import Plate, press_numbers
 
 State = NDArray[np.float64]
 """Element's power in W, then plate, sensor and garment in degC."""

@@ -1,6 +1,6 @@
 """The stand-in press: its switch, its handle, its display and its timer; it holds its heat by a thermostat."""
 
-from zinnet.pressing.numbers import press_numbers
+from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.stand_in.plate import GARMENT, PLATE, SENSOR, STEP_S, after, at_rest
 
 MOST_STEPS = 20_000

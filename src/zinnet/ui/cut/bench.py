@@ -4,7 +4,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from zinnet.loading import LoadedMat
+from zinnet.base.units import write_length
+from zinnet.plan.loading import LoadedMat
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.cutter_page import draw_cutter
 from zinnet.ui.cut.loading_page import picture_box
@@ -12,7 +13,6 @@ from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_pieces, draw_sti
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
 from zinnet.ui.language import tr
 from zinnet.ui.theme import colour, font
-from zinnet.units import write_length
 
 HUGE, BIG, MIDDLE = 46, 28, 20
 KEYS = "space: yes, go on      P: pause      Esc: stop      N, backspace: other mat      F11: leave the bench"

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet import sending
+from zinnet.base.errors import ZinnetError
+from zinnet.bench import cutting_run
 from zinnet.cutting.hpgl import Program
 from zinnet.cutting.link import Report, Sending, ports
 from zinnet.cutting.paths import CutSheet
@@ -12,10 +13,9 @@ from zinnet.cutting.settings import CutSettings
 from zinnet.cutting.stand_in.cutter import Failure, FailureKind, StandIn
 from zinnet.cutting.stand_in.depth import loaded_film
 from zinnet.cutting.stand_in.port import StandInPort
-from zinnet.edits import say_loaded
-from zinnet.errors import ZinnetError
-from zinnet.layers.films import kind_of
-from zinnet.loading import LoadedMat
+from zinnet.films.catalogue import kind_of
+from zinnet.job.edits import say_loaded
+from zinnet.plan.loading import LoadedMat
 from zinnet.ui.session import Session
 from zinnet.workshop.cutbook import CutBook
 
@@ -43,7 +43,7 @@ def _prepared(load: LoadedMat) -> tuple[CutSheet, bool]:
     assert load.program.text
     assert load.duration.seconds >= 0
     assert load.lines_key
-    return load.sheet, sending.was_cut(load)
+    return load.sheet, cutting_run.was_cut(load)
 
 
 class CutterControl(QObject):
@@ -139,11 +139,11 @@ class CutterControl(QObject):
             self.session.said.emit("The lines are still being put in order; try again in a moment.")
             return False
         try:
-            load = sending.prepare(self.session.plan, load.number)
-            program = sending.program_left(load, sending.broken_mat(load), again=again)
-            settings = sending.port_of(load, self._port_name(load, len(program.text)))
+            load = cutting_run.prepare(self.session.plan, load.number)
+            program = cutting_run.program_left(load, cutting_run.broken_mat(load), again=again)
+            settings = cutting_run.port_of(load, self._port_name(load, len(program.text)))
             begun_s = self.stand_in.head.seconds if self.stand_in is not None else 0.0
-            self.run = Run(load, program, sending.send(load, settings, program), begun_s)
+            self.run = Run(load, program, cutting_run.send(load, settings, program), begun_s)
             self._chosen = load.key
         except ZinnetError as error:
             self.session.said.emit(str(error))
@@ -158,9 +158,9 @@ class CutterControl(QObject):
         if load is None or self.is_running:
             return False
         try:
-            load = sending.prepare(self.session.plan, load.number)
-            port = sending.port_of(load, self._port_name(load, 0))
-            running = sending.send_test(load, port, settings)
+            load = cutting_run.prepare(self.session.plan, load.number)
+            port = cutting_run.port_of(load, self._port_name(load, 0))
+            running = cutting_run.send_test(load, port, settings)
         except ZinnetError as error:
             self.session.said.emit(str(error))
             return False
@@ -186,17 +186,17 @@ class CutterControl(QObject):
         """Forget how far the mat got: other film is on it now."""
         load = self.load
         if load is not None and not self.is_running:
-            sending.forget_journal(load)
+            cutting_run.forget_journal(load)
             self.finished.pop(load.key, None)
             self.run = None
             self._new_film()
             self.changed.emit()
 
-    def broken(self, load: LoadedMat) -> sending.Broken | None:
+    def broken(self, load: LoadedMat) -> cutting_run.Broken | None:
         """Return how far a mat got that was broken off."""
         if self.is_running or load.key in self.finished or self.sheet_of(load) is None:
             return None
-        return sending.broken_mat(load)
+        return cutting_run.broken_mat(load)
 
     def _port_name(self, load: LoadedMat, size: int) -> str:
         """Return the port that is sent to; the stand-in is started for it where it is the one."""
@@ -217,7 +217,7 @@ class CutterControl(QObject):
             cutter.failure = (
                 None if self.failure is None else Failure(self.failure, cutter.bytes_in + int(size * FAIL_AFTER))
             )
-            if sending.broken_mat(load) is None:
+            if cutting_run.broken_mat(load) is None:
                 cutter.new_mat()
         self.failure = None
         return stand_in.name
@@ -251,12 +251,12 @@ class CutterControl(QObject):
             self.session.use_books(lambda store: CutBook(store).add_metres(machine, metres))
             return
         plan = self.session.plan
-        said = sending.in_words(report, len(run.program.blocks))
+        said = cutting_run.in_words(report, len(run.program.blocks))
         self.session.said.emit(f"Mat {run.load.numbers}: {said}.")
         if report.is_whole:
-            sending.finish_journal(run.load)
+            cutting_run.finish_journal(run.load)
             self.finished[run.load.key] = self._finished(run, report)
-        self.session.use_books(lambda store: sending.write_down(plan, run.load, run.program, report, store))
+        self.session.use_books(lambda store: cutting_run.write_down(plan, run.load, run.program, report, store))
 
     def _finished(self, run: Run, report: Report) -> str:
         """Return how long it took against the estimate, and how it came out on the stand-in."""

@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.cutting.stand_in.cutter import FailureKind
-from zinnet.loading import LoadedMat
+from zinnet.plan.loading import LoadedMat
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import STAND_IN, CutterControl
 from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_head, draw_pieces, mat_world

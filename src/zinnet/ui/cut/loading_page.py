@@ -4,15 +4,15 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from zinnet.base.units import write_length
 from zinnet.cutting.advice import worn_blade
-from zinnet.loading import LoadedMat
+from zinnet.plan.loading import LoadedMat
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.mat_drawing import draw_bed, draw_pieces, draw_sticks, mat_world
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.theme import PLAIN, font
-from zinnet.units import write_length
 
 LIST_WIDTH, TEXT_WIDTH, CHIP = 128, 236, 16
 

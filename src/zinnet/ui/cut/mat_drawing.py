@@ -7,14 +7,14 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPixmap, QPolygonF, QTransform
 from shapely.geometry.base import BaseGeometry
 
+from zinnet.base.units import Unit, write_length
 from zinnet.cutting.paths import CutPath, CutSheet
-from zinnet.loading import LoadedMat
 from zinnet.nesting.sheet import film_of
+from zinnet.plan.loading import LoadedMat
 from zinnet.ui.drawing import draw_label, mark_on, pen, region_path
 from zinnet.ui.films import film_brush
 from zinnet.ui.garment import fit_into
 from zinnet.ui.theme import colour, theme
-from zinnet.units import Unit, write_length
 
 BED, BED_EDGE = "#8fa3a0", "#5d706d"
 GRID_MM = 50.0

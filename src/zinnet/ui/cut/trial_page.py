@@ -19,11 +19,17 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinnet.bench.test_cuts import (
+    Advised,
+    Trial,
+    advise,
+    blade_of,
+    record_trial,
+)
 from zinnet.cutting.settings import OUTCOMES, Outcome
 from zinnet.cutting.stand_in.depth import depth_um, loaded_film, outcome_of
-from zinnet.edits import set_cutting, set_film_settings
-from zinnet.layers.films import Film, kind_of
-from zinnet.trials import Advised, Trial, advise, blade_of, record_trial
+from zinnet.films.catalogue import Film, kind_of
+from zinnet.job.edits import set_cutting, set_film_settings
 from zinnet.ui.card_page import CardPage, light_card, small
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.depth_picture import section_icon

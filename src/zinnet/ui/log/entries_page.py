@@ -11,14 +11,14 @@ from PySide6.QtWidgets import (
     QTableWidgetItem,
 )
 
-from zinnet.document import Document
-from zinnet.job_file import packed_job
-from zinnet.making import again, made_of
+from zinnet.base.units import write_area, write_seconds
+from zinnet.bench.document import Document
+from zinnet.bench.made import again, made_of
+from zinnet.job.file import packed_job
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.language import tr
 from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
-from zinnet.units import write_area, write_seconds
 from zinnet.workshop.made import VERDICTS, Made
 from zinnet.workshop.madebook import MadeBook
 

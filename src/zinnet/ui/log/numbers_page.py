@@ -6,12 +6,12 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
 
+from zinnet.base.units import write_area
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.drawing import pen
 from zinnet.ui.rows import make_table
 from zinnet.ui.session import Session
 from zinnet.ui.theme import SMALL, colour, font
-from zinnet.units import write_area
 from zinnet.workshop.made import film_records, months
 
 COLUMNS = ("Film", "Setting", "Good", "Garments", "Lost")

@@ -16,13 +16,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zinnet.checks.where import several
-from zinnet.edits import drop_names, set_name_field, set_names
-from zinnet.errors import ZinnetError
-from zinnet.name_list import NameLine, name_lines, name_list_csv
-from zinnet.names.words import columns_in
-from zinnet.reading_names import read_names_for
-from zinnet.reports.names_list import names_list_pdf
+from zinnet.base.errors import ZinnetError
+from zinnet.base.units import write_length
+from zinnet.job.edits import drop_names, set_name_field, set_names
+from zinnet.job.names.reading import read_names_for
+from zinnet.job.names.words import columns_in
+from zinnet.output.papers.names_list import names_list_pdf
+from zinnet.plan.check_list import NameLine, name_lines, name_list_csv
+from zinnet.plan.findings.subject import several
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
 from zinnet.ui.language import tr
 from zinnet.ui.names.previews import NamePreviews
@@ -30,7 +31,6 @@ from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import LARGE, PLAIN
-from zinnet.units import write_length
 
 COLUMNS = ("No.", "Words", "Garments", "For", "Width", "Height", "Mats")
 SIZINGS = (("one size", "all letters of one size"), ("each its own", "each as large as fits"))

@@ -4,8 +4,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QWidget
 
-from zinnet.fitted import FittedDesign
-from zinnet.named import NamedGarment
+from zinnet.plan.fitted import FittedDesign
+from zinnet.plan.named import NamedGarment
 from zinnet.ui.drawing import pen, region_path
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session

@@ -3,15 +3,15 @@
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
 
-from zinnet.edits import record_cut, take_back_cut
-from zinnet.nesting.mats import room
-from zinnet.trims import loads_cut
+from zinnet.base.units import write_area, write_length
+from zinnet.job.edits import record_cut, take_back_cut
+from zinnet.machines.cutters import room
+from zinnet.plan.film_use import left_of_mats
+from zinnet.plan.trims import loads_cut
 from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
-from zinnet.units import write_area, write_length
-from zinnet.waste import left_of_mats
 from zinnet.workshop.after_cut import KEEPS, Keep, Leftover, changes
 from zinnet.workshop.stock import Stock
 

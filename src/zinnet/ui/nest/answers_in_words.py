@@ -1,10 +1,17 @@
 """Answers as sentences."""
 
-from zinnet.answers import films_that_do, largest_for, mats_that_do, missing, more_garments, scraps_that_do
-from zinnet.facts import Facts
-from zinnet.layers.films import in_words
+from zinnet.base.units import Unit, write_area, write_length
+from zinnet.films.catalogue import in_words
 from zinnet.nesting.questions import GoesOn
-from zinnet.units import Unit, write_area, write_length
+from zinnet.plan.facts import Facts
+from zinnet.shop.questions import (
+    films_that_do,
+    largest_for,
+    mats_that_do,
+    missing,
+    more_garments,
+    scraps_that_do,
+)
 
 
 def more(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:

@@ -2,13 +2,13 @@
 
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
-from zinnet.edits import nest_again
-from zinnet.plan import Plan
+from zinnet.base.units import Unit, write_area
+from zinnet.job.edits import nest_again
+from zinnet.plan.derive import Plan
+from zinnet.plan.film_use import JobUse
 from zinnet.ui.language import tr
 from zinnet.ui.nest.hand import HandWork
 from zinnet.ui.session import Session
-from zinnet.units import Unit, write_area
-from zinnet.waste import JobUse
 
 
 class NestBar(QWidget):

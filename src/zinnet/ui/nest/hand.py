@@ -6,16 +6,16 @@ import numpy as np
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QTransform
 
-from zinnet.edits import held_copies, move_pieces
+from zinnet.base.units import write_length
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift, turn
-from zinnet.nested import Mat, pin_of
+from zinnet.job.edits import held_copies, move_pieces
 from zinnet.nesting.by_hand import Around, Direction, around
 from zinnet.nesting.model import Placed
+from zinnet.plan.nests import Mat, pin_of
 from zinnet.ui.drawing import pen, region_path
 from zinnet.ui.session import Session
 from zinnet.ui.theme import colour
-from zinnet.units import write_length
 
 SNAP_MM, NUDGE_MM = 4.0, 1.0
 NUDGE = "nudge"

@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPixmap, QTransform
 
-from zinnet.nested import Mat
+from zinnet.base.units import MM_PER_INCH, write_length
 from zinnet.nesting.model import Placed
 from zinnet.nesting.sheet import film_of, room_of
+from zinnet.plan.nests import Mat
 from zinnet.ui.drawing import draw_card, hatch, lit_pen, pen, region_path
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, colour, font, theme
-from zinnet.units import MM_PER_INCH, write_length
 
 WIDE_PIXELS, NARROW_PIXELS = 140, 44
 MOST_PICTURES = 300

@@ -6,17 +6,17 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
-from zinnet.errors import ZinnetError
-from zinnet.facts import Facts
+from zinnet.base.errors import ZinnetError
+from zinnet.base.units import Unit, read_size
 from zinnet.nesting.questions import GoesOn
 from zinnet.nesting.rectangles import how_many_rectangles
+from zinnet.plan.facts import Facts
 from zinnet.ui.background import Background
 from zinnet.ui.card_page import CardList, CardPage, light_card, small
 from zinnet.ui.language import tr
 from zinnet.ui.nest import answers_in_words as words
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
-from zinnet.units import Unit, read_size
 
 Answer = Callable[[Facts, GoesOn, Unit], str]
 QUESTIONS: tuple[tuple[str, str, str, Answer], ...] = (

@@ -19,10 +19,11 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from zinnet.errors import ZinnetError
-from zinnet.layers.films import Film
+from zinnet.base.errors import ZinnetError
+from zinnet.base.units import write_area, write_length
+from zinnet.films.catalogue import Film
 from zinnet.nesting.sheet import film_of
-from zinnet.reports.scrap_labels import scrap_labels_pdf
+from zinnet.output.papers.scrap_labels import scrap_labels_pdf
 from zinnet.ui.card_page import CardPage, FilmPicture, light_card, small
 from zinnet.ui.films import CHIP, film_chip
 from zinnet.ui.label_form import LabelForm
@@ -30,7 +31,6 @@ from zinnet.ui.language import tr
 from zinnet.ui.nest.stock_form import StockForm
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
-from zinnet.units import write_area, write_length
 from zinnet.workshop.stock import StockEvent, StockItem
 from zinnet.workshop.stock_csv import read_stock_csv, stock_csv
 

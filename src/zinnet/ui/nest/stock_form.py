@@ -17,14 +17,14 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zinnet.errors import ArtworkError, ZinnetError
+from zinnet.base.errors import ArtworkError, ZinnetError
+from zinnet.base.units import read_length, write_length
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift
 from zinnet.nesting.from_svg import region_of_svg, scrap_of
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
-from zinnet.units import read_length, write_length
 from zinnet.workshop.stock import StockItem, stock_item
 
 SVG_FILTER = "Outline (*.svg)"

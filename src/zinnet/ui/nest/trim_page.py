@@ -4,16 +4,16 @@ import shapely
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QGridLayout, QLabel, QWidget
 
+from zinnet.base.units import Unit, write_length
+from zinnet.films.catalogue import kind_of
 from zinnet.geometry.region import as_region
-from zinnet.layers.films import kind_of
 from zinnet.nesting.sheet import film_of
-from zinnet.trims import Trim
+from zinnet.plan.trims import Trim
 from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, font
-from zinnet.units import Unit, write_length
 
 PICTURE = QSize(150, 74)
 CHIP = 20

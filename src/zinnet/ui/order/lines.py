@@ -18,11 +18,11 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinnet.base.errors import ZinnetError
 from zinnet.blanks.catalogue import blank_kind, size_of, sizes
-from zinnet.edits import set_order, set_order_lines
-from zinnet.errors import ZinnetError
-from zinnet.orders.model import OrderLine
-from zinnet.orders.reading import read_order_csv
+from zinnet.job.edits import set_order, set_order_lines
+from zinnet.job.order import OrderLine
+from zinnet.job.order_csv import read_order_csv
 from zinnet.ui.colour_buttons import ColourButton
 from zinnet.ui.language import tr
 from zinnet.ui.rows import make_button, make_table

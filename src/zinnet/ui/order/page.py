@@ -7,11 +7,11 @@ from pathlib import Path
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QLabel, QSizePolicy, QTableWidgetItem, QVBoxLayout
 
-from zinnet.ordered import GarmentNeed
-from zinnet.orders.model import BlankItem
-from zinnet.quote import quote_csv
-from zinnet.reports.quote_sheet import quote_pdf
-from zinnet.reports.shopping_list import shopping_csv, shopping_pdf
+from zinnet.base.units import write_seconds
+from zinnet.output.papers.quote_sheet import quote_pdf
+from zinnet.output.papers.shopping_list import shopping_csv, shopping_pdf
+from zinnet.shop.ordered import GarmentNeed
+from zinnet.shop.quote import quote_csv
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.language import tr
 from zinnet.ui.order.lines import OrderLines
@@ -20,8 +20,7 @@ from zinnet.ui.order.worked_out import WorkedOut, work_out
 from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
-from zinnet.units import write_seconds
-from zinnet.workshop.blank_stock import BlankStock
+from zinnet.workshop.blank_stock import BlankItem, BlankStock
 from zinnet.workshop.prices import read_prices
 
 NEEDS = ("What", "Needed", "There", "To buy")

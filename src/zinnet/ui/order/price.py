@@ -4,9 +4,9 @@ from decimal import Decimal, InvalidOperation
 
 from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QTableWidgetItem, QVBoxLayout, QWidget
 
-from zinnet.costing import Costing
-from zinnet.edits import set_price
-from zinnet.pricing.sums import Priced
+from zinnet.job.edits import set_price
+from zinnet.shop.costing import Costing
+from zinnet.shop.sums import Priced
 from zinnet.ui.card_page import small
 from zinnet.ui.order.worked_out import WorkedOut
 from zinnet.ui.rows import make_table

@@ -4,12 +4,18 @@ import datetime
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from zinnet.costing import Costing
-from zinnet.ordered import Bought, GarmentNeed, Ordered, Span, needs_table
-from zinnet.plan import Plan
-from zinnet.pricing.model import PriceList
-from zinnet.pricing.sums import Priced
-from zinnet.quote import Saving, savings
+from zinnet.plan.derive import Plan
+from zinnet.shop.costing import Costing
+from zinnet.shop.ordered import (
+    Bought,
+    GarmentNeed,
+    Ordered,
+    Span,
+    needs_table,
+)
+from zinnet.shop.quote import Saving, savings
+from zinnet.shop.sums import Priced
+from zinnet.workshop.price_list import PriceList
 
 NOT_NESTED = "Time and price are known once the pieces are nested."
 WORKING = "Time and price are being worked out ..."

@@ -4,20 +4,25 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel
 
+from zinnet.base.units import write_length
 from zinnet.blanks.catalogue import measure_kinds
+from zinnet.camera.backdrop import lay_below
+from zinnet.camera.found_sheet import FoundSheet, PhotoError
+from zinnet.camera.known_sheets import photo_numbers
+from zinnet.camera.measure import (
+    StraightPhoto,
+    length_on,
+    photo_of,
+    straightened,
+)
 from zinnet.data import path_of
-from zinnet.edits import set_measure
-from zinnet.photo.backdrop import lay_below
-from zinnet.photo.measure import StraightPhoto, length_on, photo_of, straightened
-from zinnet.photo.numbers import photo_numbers
-from zinnet.photo.sheet import FoundSheet, PhotoError
+from zinnet.job.edits import set_measure
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.language import tr
 from zinnet.ui.photo.picture import PhotoPicture
 from zinnet.ui.rows import make_button
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, font
-from zinnet.units import write_length
 
 PICTURE_FILTER = "Pictures (*.jpg *.jpeg *.png *.webp)"
 WHAT_TO_DO = (

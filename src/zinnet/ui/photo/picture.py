@@ -4,7 +4,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from zinnet.photo.measure import Spot, StraightPhoto
+from zinnet.camera.measure import Spot, StraightPhoto
 from zinnet.ui.drawing import pen
 from zinnet.ui.language import tr
 from zinnet.ui.theme import colour

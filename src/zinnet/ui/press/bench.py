@@ -4,10 +4,11 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from zinnet.press_cards import Card
-from zinnet.pressed import degrees_of
-from zinnet.pressing.numbers import press_numbers
-from zinnet.pressing.timers import Timer
+from zinnet.base.units import write_temperature
+from zinnet.bench.timers import Timer
+from zinnet.plan.press_cards import Card
+from zinnet.plan.presses import degrees_of
+from zinnet.pressing.heat_values import press_numbers
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
 from zinnet.ui.language import tr
 from zinnet.ui.press.awake import Awake
@@ -15,7 +16,6 @@ from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_step
 from zinnet.ui.press.sound import ring
 from zinnet.ui.theme import colour, font
-from zinnet.units import write_temperature
 
 HUGE, BIG, LESS, MIDDLE, SAID = 56, 38, 27, 22, 19
 CLOCK = 150

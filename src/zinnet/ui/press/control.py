@@ -6,20 +6,30 @@ from collections.abc import Sequence
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.edits import confirm, set_pressing
-from zinnet.plan import Plan
-from zinnet.press_cards import Card, cards_of, quick_cards, run_works
-from zinnet.press_run import PressRun, cards_left, works_left, write_down
-from zinnet.pressed import GarmentPress
+from zinnet.base.units import write_seconds
+from zinnet.bench.press_run import (
+    PressRun,
+    cards_left,
+    works_left,
+    write_down,
+)
+from zinnet.bench.timers import TIMERS, Timers
+from zinnet.job.edits import confirm, set_pressing
+from zinnet.plan.derive import Plan
+from zinnet.plan.press_cards import (
+    Card,
+    cards_of,
+    quick_cards,
+    run_works,
+)
+from zinnet.plan.presses import GarmentPress
 from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
 from zinnet.pressing.schedule.plan import Help, helps, plan_work
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.pressing.stand_in.press import StandInPress
 from zinnet.pressing.steps import PressStep
-from zinnet.pressing.timers import TIMERS, Timers
 from zinnet.ui.background import Background
 from zinnet.ui.session import Session
-from zinnet.units import write_seconds
 
 SEARCH_S, HELP_S = 4.0, 1.5
 FOLLOW_MS = 100

@@ -7,10 +7,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF, QTransform
 
 from zinnet.geometry.region import Region
-from zinnet.pressed import GarmentPress
-from zinnet.pressing.coverage import Position
+from zinnet.plan.presses import GarmentPress
 from zinnet.pressing.heat_map import HeatSpot
 from zinnet.pressing.pieces import PanelWork
+from zinnet.pressing.platen_positions import Position
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.drawing import draw_label, mark_on, pen, region_path
 from zinnet.ui.films import film_brush

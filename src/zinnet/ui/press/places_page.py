@@ -4,9 +4,10 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
 
+from zinnet.base.units import Unit, write_length
 from zinnet.blanks.model import Panel
-from zinnet.pressing.coverage import Position, leaves_whole
 from zinnet.pressing.heat_map import heat_at
+from zinnet.pressing.platen_positions import Position, leaves_whole
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.drawing import draw_label
@@ -15,7 +16,6 @@ from zinnet.ui.language import tr
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_heat, draw_pieces, draw_positions, heat_colour, lying_at, shown_box, work_at
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
-from zinnet.units import Unit, write_length
 
 SIDE_WIDTH = 262
 EDGE, MOST_SAID = 10, 6

@@ -4,10 +4,11 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from zinnet.edits import choose_recipe
-from zinnet.errors import ZinnetError
-from zinnet.layers.films import Film
-from zinnet.pressed import GarmentPress, degrees_of
+from zinnet.base.errors import ZinnetError
+from zinnet.base.units import Degrees, write_temperature
+from zinnet.films.catalogue import Film
+from zinnet.job.edits import choose_recipe
+from zinnet.plan.presses import GarmentPress, degrees_of
 from zinnet.pressing.fabrics import Limit
 from zinnet.pressing.known_recipes import Offer, heat_span, seconds_span
 from zinnet.pressing.recipes import KeptRecipe
@@ -18,7 +19,6 @@ from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
-from zinnet.units import Degrees, write_temperature
 from zinnet.workshop.pressbook import PressBook
 
 AXIS = (110.0, 215.0)

@@ -4,13 +4,13 @@ from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from zinnet.base.units import write_seconds
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.language import tr
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_step
 from zinnet.ui.theme import PLAIN, font
-from zinnet.units import write_seconds
 
 LIST_WIDTH, TEXT_WIDTH = 220, 222
 

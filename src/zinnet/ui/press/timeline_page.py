@@ -4,13 +4,13 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
+from zinnet.base.units import write_seconds
 from zinnet.pressing.schedule.model import RESOURCES, Need, Resource, Schedule, Slot, one_after_another_s
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.drawing import pen
 from zinnet.ui.language import tr
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.theme import LARGE, SMALL, colour, font
-from zinnet.units import write_seconds
 
 ROW, LANE, LEFT, TOP = 24, 20, 118, 26
 MOST_ROWS = 60

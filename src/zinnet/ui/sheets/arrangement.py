@@ -5,13 +5,13 @@ from typing import Any
 from PySide6.QtGui import QIntValidator
 from PySide6.QtWidgets import QCheckBox, QFormLayout, QLabel, QLineEdit, QPushButton, QStackedWidget, QWidget
 
+from zinnet.base.units import write_length
 from zinnet.placement.arrange import Arc, Band, Ring, Rows, band_count, band_room, grid_on, usual_gap_mm
 from zinnet.placement.rows import gap_for, how_many_fit, row_lengths, size_for
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import SMALL, font
-from zinnet.units import write_length
 
 LEAST_WIDTH = 240
 

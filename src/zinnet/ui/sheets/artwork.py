@@ -3,12 +3,12 @@
 from PySide6.QtWidgets import QLabel, QPushButton
 
 from zinnet.artwork.source import source_name
+from zinnet.base.units import write_length
 from zinnet.layers.split import own_size_mm
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
 from zinnet.ui.theme import SMALL, font
-from zinnet.units import write_length
 
 LEFT_OUT = {"left-out", "picture", "missing-glyph"}
 MENDED = {"mended", "open-outline", "blend", "clipped", "flattened"}

@@ -4,11 +4,11 @@ from collections.abc import Callable
 
 from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
-from zinnet.errors import UnitsError
+from zinnet.base.errors import UnitsError
+from zinnet.base.units import read_length, write_length
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, SMALL, font
-from zinnet.units import read_length, write_length
 
 
 class LengthField(QLineEdit):

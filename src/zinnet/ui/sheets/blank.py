@@ -11,11 +11,11 @@ from PySide6.QtWidgets import (
     QPushButton,
 )
 
+from zinnet.base.errors import ZinnetError
 from zinnet.blanks.catalogue import blank_kinds, sizes
 from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec, OwnOutline
 from zinnet.blanks.own import read_outline
-from zinnet.edits import choose_blank, set_blank
-from zinnet.errors import ZinnetError
+from zinnet.job.edits import choose_blank, set_blank
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet

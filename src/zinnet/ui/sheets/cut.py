@@ -2,10 +2,10 @@
 
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
-from zinnet.cut_files import FORMATS
-from zinnet.edits import set_cutting
-from zinnet.nesting.mats import machines
-from zinnet.reports.cut_pdf import bleed_of
+from zinnet.job.edits import set_cutting
+from zinnet.machines.cutters import machines
+from zinnet.output.cut_files import FORMATS
+from zinnet.output.papers.cut_pdf import bleed_of
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet

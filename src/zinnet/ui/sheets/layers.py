@@ -5,9 +5,9 @@ from typing import Any
 from PySide6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QSpinBox
 
 from zinnet.data import read_toml
-from zinnet.edits import join_outlines, set_layers
+from zinnet.films.catalogue import kind_of
+from zinnet.job.edits import join_outlines, set_layers
 from zinnet.layers.build import usual_most_films
-from zinnet.layers.films import kind_of
 from zinnet.layers.spec import MOST_FILMS
 from zinnet.layers.stack import laid_on
 from zinnet.ui.language import tr

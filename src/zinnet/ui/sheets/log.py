@@ -2,11 +2,11 @@
 
 from PySide6.QtWidgets import QLabel
 
-from zinnet.making import made_of
+from zinnet.base.units import write_area, write_seconds
+from zinnet.bench.made import made_of
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
-from zinnet.units import write_area, write_seconds
 
 
 class LogSheet(PropertySheet):

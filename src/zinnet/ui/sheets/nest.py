@@ -4,13 +4,14 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QIntValidator
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit
 
-from zinnet.edits import set_copies, set_nesting
-from zinnet.nesting.mats import gap_of, machines, mats, usual_gap_mm
+from zinnet.base.units import write_length
+from zinnet.job.edits import set_copies, set_nesting
+from zinnet.machines.cutters import machines, mats, usual_gap_mm
+from zinnet.nesting.mat_sheets import gap_of
 from zinnet.nesting.model import Aim
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
-from zinnet.units import write_length
 
 MOST_COPIES = 1000
 AIM_ORDERS: tuple[tuple[str, tuple[Aim, ...]], ...] = (

@@ -2,7 +2,7 @@
 
 from PySide6.QtWidgets import QLineEdit, QPushButton
 
-from zinnet.edits import choose_place, remove_design
+from zinnet.job.edits import choose_place, remove_design
 from zinnet.placement.arrange import DEFAULTS
 from zinnet.placement.guides import schools
 from zinnet.placement.place import places_on

@@ -4,13 +4,13 @@ from typing import Any
 
 from PySide6.QtWidgets import QCheckBox, QComboBox, QSpinBox
 
-from zinnet.edits import choose_platen, set_pressing
-from zinnet.fitted import platen_of
-from zinnet.pressed import degrees_of
-from zinnet.pressing.platens import platens
+from zinnet.base.units import write_length
+from zinnet.job.edits import choose_platen, set_pressing
+from zinnet.machines.platens import platens
+from zinnet.plan.fitted import platen_of
+from zinnet.plan.presses import degrees_of
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
-from zinnet.units import write_length
 
 SCHOOLS = (("tack", "tack, one full press last"), ("full", "full press for each layer"))
 COVERS = (

@@ -5,8 +5,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QTransform
 
 from zinnet.blanks.model import Blank
-from zinnet.fitted import FittedDesign
 from zinnet.layers.stack import FilmLayer
+from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.drawing import draw_chalk_text, hatch, lit_pen, pen, region_path
 from zinnet.ui.films import layer_brush
 from zinnet.ui.theme import PLAIN

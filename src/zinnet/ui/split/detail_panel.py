@@ -3,7 +3,7 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout
 
-from zinnet.edits import Edit, mends_of
+from zinnet.job.edits import Edit, mends_of
 from zinnet.layers.detail import Detail, details
 from zinnet.layers.stack import FilmLayer
 from zinnet.ui.language import tr

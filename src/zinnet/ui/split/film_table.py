@@ -5,8 +5,15 @@ from PySide6.QtGui import QColor, QPixmap
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.data import read_toml
-from zinnet.edits import choose_film
-from zinnet.layers.films import Film, by_nearness, colour_difference, contrast, in_words, kind_of
+from zinnet.films.catalogue import (
+    Film,
+    by_nearness,
+    colour_difference,
+    contrast,
+    in_words,
+    kind_of,
+)
+from zinnet.job.edits import choose_film
 from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr

@@ -4,10 +4,10 @@ import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QTransform
 
-from zinnet.fitted import FittedDesign
 from zinnet.layers.depth import Spot
 from zinnet.layers.detail import Detail
 from zinnet.layers.stack import FilmLayer, LayerStack
+from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.drawing import draw_chalk_text, draw_label, pen, region_path
 from zinnet.ui.films import layer_brush
 from zinnet.ui.split.apart import ROOM, draw_hatch

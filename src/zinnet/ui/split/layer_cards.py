@@ -4,8 +4,13 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
-from zinnet.edits import choose_film, choose_pairs, derive_pair, press_in_order
-from zinnet.layers.films import by_nearness, in_words
+from zinnet.films.catalogue import by_nearness, in_words
+from zinnet.job.edits import (
+    choose_film,
+    choose_pairs,
+    derive_pair,
+    press_in_order,
+)
 from zinnet.layers.spec import PairChoice
 from zinnet.layers.stack import FilmLayer, Pair
 from zinnet.ui.drawing import hatch, pen

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from zinnet.cut_parts import CutPart
+from zinnet.plan.cut_parts import CutPart
 from zinnet.ui.session import Session
 
 

@@ -3,7 +3,7 @@
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QLabel, QProgressBar, QPushButton, QVBoxLayout
 
-from zinnet.edits import tick_weeded
+from zinnet.job.edits import tick_weeded
 from zinnet.layers.stack import FilmLayer
 from zinnet.layers.weeding import Island, WeedMap, weed_summary
 from zinnet.ui.films import film_chip

@@ -9,17 +9,17 @@ from shapely.geometry import Polygon
 
 from zinnet.artwork.lettering.kerning import kerned
 from zinnet.artwork.source import PictureArt, TextArt
-from zinnet.edits import add_step, set_recipe
-from zinnet.fitted import FittedDesign
+from zinnet.base.units import write_length
 from zinnet.geometry.region import Region
+from zinnet.job.edits import add_step, set_recipe
 from zinnet.layers.split import Split
+from zinnet.plan.fitted import FittedDesign
 from zinnet.steps import model
 from zinnet.ui.artwork_cards import NEED_PARTS, ArtworkCards
 from zinnet.ui.drawing import draw_chalk_text, draw_tape, lit_pen, pen, region_path
 from zinnet.ui.session import Session
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE
-from zinnet.units import write_length
 
 CARDS_WIDTH = 292
 TAPE_BELOW = 34

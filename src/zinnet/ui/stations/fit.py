@@ -6,11 +6,12 @@ import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF, QResizeEvent
 
-from zinnet.cut_parts import CutPart
-from zinnet.fitted import FittedDesign
+from zinnet.base.units import write_length
 from zinnet.geometry.transform import moved
 from zinnet.placement.arrange import Arc, Band, One, Ring, Rows
 from zinnet.placement.place import Placement, edge_distances
+from zinnet.plan.cut_parts import CutPart
+from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, mark_pen, pen
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_photo, draw_usable
 from zinnet.ui.proposal_card import ProposalCard
@@ -18,7 +19,6 @@ from zinnet.ui.session import Session
 from zinnet.ui.stations.fit_guides import draw_ends, draw_folds, draw_target, draw_visible
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
-from zinnet.units import write_length
 
 SNAP_PIXELS = 7
 HANDLE_PIXELS = 11

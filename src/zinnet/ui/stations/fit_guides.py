@@ -3,6 +3,7 @@
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter
 
+from zinnet.base.units import write_length
 from zinnet.blanks.model import Panel
 from zinnet.placement.arrange import Arc, One
 from zinnet.placement.guides import guide_square_mm, school
@@ -10,7 +11,6 @@ from zinnet.placement.place import Placement
 from zinnet.ui.drawing import draw_chalk_text, mark_pen, pen
 from zinnet.ui.table import TableView
 from zinnet.ui.theme import SMALL, font
-from zinnet.units import write_length
 
 
 def draw_target(painter: QPainter, view: TableView, placement: Placement, *, square: bool) -> None:

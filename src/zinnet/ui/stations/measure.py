@@ -5,17 +5,17 @@ from functools import partial
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPolygonF, QTransform
 
+from zinnet.base.units import write_length
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import measure_kinds
 from zinnet.blanks.model import Blank, BlankSpec, DrawnKeepOut, KeepOutKind, Panel, Shoulder, Tape
-from zinnet.edits import drop_keep_out, keep_off, set_measure
+from zinnet.job.edits import drop_keep_out, keep_off, set_measure
 from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_tape, pen, region_path
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_panel, draw_usable, fit_into
 from zinnet.ui.session import Session
 from zinnet.ui.stations.fit_guides import draw_ends
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
-from zinnet.units import write_length
 
 LEAST_SPOT_MM = 3.0
 WORN_PIXELS = 150

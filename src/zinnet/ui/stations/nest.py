@@ -8,7 +8,7 @@ import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
 
-from zinnet.nested import Mat
+from zinnet.plan.nests import Mat
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.drawing import draw_chalk_text
 from zinnet.ui.nest.after_cut_page import AfterCutPage

@@ -5,11 +5,12 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QWidget
 
-from zinnet.fitted import FittedDesign
+from zinnet.base.units import write_length
+from zinnet.films.support import PairMethod
 from zinnet.layers.depth import films_at
 from zinnet.layers.marks import frame_box
 from zinnet.layers.stack import LayerStack
-from zinnet.layers.support import PairMethod
+from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.drawing import draw_chalk_text
 from zinnet.ui.language import tr
 from zinnet.ui.page_bar import Page, PageBar
@@ -23,7 +24,6 @@ from zinnet.ui.split.pointing import order_of_piece, piece_of_layer
 from zinnet.ui.split.weed import draw_weed_map
 from zinnet.ui.split.weed_panel import WeedPanel
 from zinnet.ui.table import TableView
-from zinnet.units import write_length
 
 CARDS_WIDTH, TOP, FOOT = 292, 92, 52
 STEPS = 20

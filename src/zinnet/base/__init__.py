@@ -1,0 +1,1 @@
+"""The base: errors, frozen models, units, writing a file whole, and the log."""

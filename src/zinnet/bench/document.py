@@ -1,0 +1,202 @@
+"""The open document: the job with its history, its file, its nests, and the automatic copy."""
+
+import contextlib
+import json
+import os
+import time
+from dataclasses import dataclass
+from pathlib import Path
+
+import platformdirs
+
+from zinnet.job.edits import Edit
+from zinnet.job.file import load_job, save_job
+from zinnet.job.model import Job
+from zinnet.nesting.model import Layout
+from zinnet.plan.derive import Plan, derive
+from zinnet.workshop.model import Workshop
+
+MOST_STEPS = 300
+MOST_LAYOUTS = 64
+MOST_RECENT = 8
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step of the history: the job before an edit, and the edit's name."""
+
+    before: Job
+    name: str
+    merge: str
+
+
+class Document:
+    """A job over time. It knows nothing of windows."""
+
+    def __init__(self, workshop: Workshop, job: Job | None = None) -> None:
+        self.workshop = workshop
+        self.job = job or Job()
+        self.path: Path | None = None
+        self.saved: Job | None = self.job
+        self.layouts: dict[str, Layout] = {}
+        self._done: list[Step] = []
+        self._undone: list[Step] = []
+        self.plan: Plan = derive(self.job, workshop)
+
+    def apply(self, edit: Edit) -> None:
+        """Carry out an edit. Where it can't be made sense of it raises, and all stays as it was."""
+        job = edit.change(self.job)
+        if job == self.job:
+            return
+        plan = derive(job, self.workshop, self.layouts)
+        merges = bool(edit.merge and self._done and self._done[-1].merge == edit.merge and not self._undone)
+        if not merges:
+            self._done.append(Step(self.job, edit.name, edit.merge))
+            del self._done[:-MOST_STEPS]
+        self._undone.clear()
+        self.job, self.plan = job, plan
+
+    def use_workshop(self, workshop: Workshop) -> None:
+        """Derive the plan from another workshop, or from what changed in it."""
+        if workshop != self.workshop:
+            self.plan = derive(self.job, workshop, self.layouts)
+            self.workshop = workshop
+
+    def close_step(self) -> None:
+        """End a run of merging edits: the next one is undone by itself."""
+        if self._done and self._done[-1].merge:
+            self._done[-1] = Step(self._done[-1].before, self._done[-1].name, "")
+
+    @property
+    def undo_name(self) -> str | None:
+        """The name of the edit that undo takes back."""
+        return self._done[-1].name if self._done else None
+
+    @property
+    def redo_name(self) -> str | None:
+        """The name of the edit that redo brings back."""
+        return self._undone[-1].name if self._undone else None
+
+    def undo(self) -> None:
+        """Take back the last edit."""
+        self._step(self._done, self._undone)
+
+    def redo(self) -> None:
+        """Bring back the edit that was taken back last."""
+        self._step(self._undone, self._done)
+
+    def _step(self, source: list[Step], target: list[Step]) -> None:
+        if not source:
+            return
+        step = source.pop()
+        target.append(Step(self.job, step.name, ""))
+        self.job = step.before
+        self.plan = derive(self.job, self.workshop, self.layouts)
+
+    def keep_layout(self, key: str, layout: Layout) -> None:
+        """Keep a nest, and let the plan follow where it needs this one."""
+        self.layouts.pop(key, None)
+        self.layouts[key] = layout
+        while len(self.layouts) > MOST_LAYOUTS:
+            del self.layouts[next(iter(self.layouts))]
+        if any(nest.key == key for nest in self.plan.nests):
+            self.plan = derive(self.job, self.workshop, self.layouts)
+
+    @property
+    def is_changed(self) -> bool:
+        """Whether there is something that is not saved."""
+        return self.job != self.saved
+
+    def save(self, path: Path) -> None:
+        """Save the job and the nests that it needs."""
+        save_job(path, self.job, self.plan.layouts)
+        self.path, self.saved = path, self.job
+
+    @classmethod
+    def open(cls, path: Path, workshop: Workshop) -> "Document":
+        """Return the document of a job file; raises a :class:`ZinnetError` where it can't be read."""
+        job, layouts = load_job(path)
+        document = cls(workshop, job)
+        document.layouts = layouts
+        document.plan = derive(job, workshop, layouts)
+        document.path = path
+        return document
+
+
+class AutomaticCopy:
+    """A copy of the open job in the state folder, to come back to after a crash."""
+
+    def __init__(self, folder: Path | None = None) -> None:
+        self.folder = folder or platformdirs.user_state_path("zinnet") / "automatic"
+        self.path = self.folder / f"{os.getpid()}-{time.time_ns()}.zinnet"
+        self._kept: Job | None = None
+
+    def keep(self, document: Document) -> None:
+        """Save a copy where something changed since the last one; nothing is kept of a saved job."""
+        if not document.is_changed:
+            self.drop()
+            return
+        if document.job is self._kept:
+            return
+        self.folder.mkdir(parents=True, exist_ok=True)
+        save_job(self.path, document.job, {})
+        note = {"pid": os.getpid(), "path": str(document.path) if document.path else None}
+        self.path.with_suffix(".json").write_text(json.dumps(note), encoding="utf-8")
+        self._kept = document.job
+
+    def drop(self) -> None:
+        """Remove the copy: the job was saved, or given up on purpose."""
+        self._kept = None
+        remove_copy(self.path)
+
+    def left_behind(self) -> list[Path]:
+        """Return the copies whose program no longer runs, the newest first."""
+        found = []
+        for note in sorted(self.folder.glob("*.json"), key=lambda path: path.stat().st_mtime, reverse=True):
+            try:
+                pid = int(json.loads(note.read_text(encoding="utf-8"))["pid"])
+            except (OSError, ValueError, KeyError, TypeError):
+                continue
+            copy = note.with_suffix(".zinnet")
+            if copy.exists() and pid != os.getpid() and not _runs(pid):
+                found.append(copy)
+        return found
+
+
+def remove_copy(path: Path) -> None:
+    """Remove an automatic copy and its note."""
+    for one in (path, path.with_suffix(".json")):
+        with contextlib.suppress(OSError):
+            one.unlink(missing_ok=True)
+
+
+def _runs(pid: int) -> bool:
+    try:
+        os.kill(pid, 0)
+    except ProcessLookupError:
+        return False
+    except OSError:
+        return True
+    return True
+
+
+def recent_jobs() -> list[Path]:
+    """Return the jobs opened last that still exist, the latest first."""
+    try:
+        names = json.loads(_recent_file().read_text(encoding="utf-8"))
+        return [Path(name) for name in names if isinstance(name, str) and Path(name).exists()][:MOST_RECENT]
+    except (OSError, ValueError, TypeError):
+        return []
+
+
+def remember_job(path: Path) -> None:
+    """Put a job at the head of the recent ones."""
+    names = [str(path.resolve()), *(str(one) for one in recent_jobs() if one != path.resolve())]
+    file = _recent_file()
+    with contextlib.suppress(OSError):
+        file.parent.mkdir(parents=True, exist_ok=True)
+        file.write_text(json.dumps(names[:MOST_RECENT]), encoding="utf-8")
+
+
+def _recent_file() -> Path:
+    return platformdirs.user_state_path("zinnet") / "recent.json"

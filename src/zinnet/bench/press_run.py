@@ -1,0 +1,311 @@
+"""Pressing at the bench: one card after another in the order of the schedule, with timers, and what was really done.
+
+How far it got is kept in the state folder, so that it goes on where it was after the program or the machine went down.
+"""
+
+import contextlib
+import datetime
+import hashlib
+import json
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+import platformdirs
+
+from zinnet.base.files import write_whole
+from zinnet.bench.made import made_of
+from zinnet.bench.timers import (
+    TIMERS,
+    Clock,
+    Timer,
+    Timers,
+    machine_clock,
+)
+from zinnet.job.file import packed_job
+from zinnet.plan.derive import Plan
+from zinnet.plan.press_cards import Card
+from zinnet.pressing.cooling import temperature_after
+from zinnet.pressing.heat_values import press_numbers
+from zinnet.pressing.recipes import Pressed
+from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task
+from zinnet.pressing.schedule.tasks import tasks_of
+from zinnet.workshop.cutbook import CutBook
+from zinnet.workshop.made import MOST_NOTE
+from zinnet.workshop.madebook import MadeBook
+from zinnet.workshop.pressbook import PressBook
+from zinnet.workshop.store import WorkshopStore
+
+
+@dataclass(frozen=True)
+class Done:
+    """What was really done: which card, how long it took by its timer, and how often film lifted."""
+
+    card: str
+    seconds: float | None = None
+    lifted: int = 0
+
+
+class PressRun:
+    """A run of pressing over time. It knows nothing of windows."""
+
+    def __init__(self, cards: Sequence[Card], folder: Path | None = None, clock: Clock = machine_clock) -> None:
+        self.cards = tuple(cards)
+        self.clock = clock
+        folder = folder or platformdirs.user_state_path("zinnet")
+        self.path = folder / "pressing.json"
+        self.timers = Timers(folder / TIMERS, clock)
+        self.at = 0
+        self.done: dict[str, Done] = {}
+        self._lifted: dict[str, int] = {}
+        self._resume()
+
+    @property
+    def key(self) -> str:
+        """What a kept run is about, in whatever order: other cards begin anew."""
+        said = sorted(f"{card.id} {card.garment} {card.step.title} {card.step.seconds:.0f}" for card in self.cards)
+        return hashlib.sha256("|".join(said).encode()).hexdigest()[:20]
+
+    @property
+    def card(self) -> Card | None:
+        """The card that is due, or None when all is done."""
+        return self.cards[self.at] if self.at < len(self.cards) else None
+
+    @property
+    def following(self) -> Card | None:
+        """The card after it."""
+        return self.cards[self.at + 1] if self.at + 1 < len(self.cards) else None
+
+    @property
+    def is_over(self) -> bool:
+        """Whether all cards are done."""
+        return bool(self.cards) and self.at >= len(self.cards)
+
+    def timer(self, card: Card) -> Timer | None:
+        """Return the timer of a card, where it runs."""
+        return self.timers.get(card.id)
+
+    def awaited(self, card: Card) -> Timer | None:
+        """Return the timer that a card has to wait for: the one of the same garment that has not rung."""
+        now = self.clock()
+        return next((timer for timer in self._earlier(card) if timer.left_s(now) > 0), None)
+
+    def go_on(self) -> bool:
+        """Do what the space bar asks for: start the card's timer, or end it when it rang, and go on.
+
+        Returns whether anything was done: a card that waits for a timer stays.
+        """
+        card = self.card
+        if card is None or self.awaited(card) is not None:
+            return False
+        timer = self.timer(card)
+        if card.step.kind in ("press", "preheat") and card.seconds:
+            if timer is None:
+                self.timers.start(card.id, self._timer_name(card), card.seconds)
+                self._write()
+                return True
+            if timer.left_s(self.clock()) > 0:
+                return False
+        self._finish(card)
+        return True
+
+    def take_order(self, to_come: Sequence[Card]) -> None:
+        """Take another order of the cards to come; one that is not about the same cards is left."""
+        if sorted(card.id for card in to_come) == sorted(card.id for card in self.cards[self.at :]):
+            self.cards = (*self.cards[: self.at], *to_come)
+            self._write()
+
+    def end_early(self) -> None:
+        """End the card that is due whatever its timer says: the press was opened, or it is cool enough."""
+        if self.card is not None:
+            self._finish(self.card)
+
+    def _finish(self, card: Card) -> None:
+        """Take the timers of the garment up to this card away, note how long they ran, and go on to the next card.
+
+        What cools needs nobody: its timer is started, and the card after it is due.
+        """
+        self._note(card.id, self.timers.stop(card.id))
+        for timer in self._earlier(card):
+            self._note(timer.id, self.timers.stop(timer.id))
+        self.at += 1
+        following = self.card
+        while following is not None and following.step.kind in ("wait", "cool"):
+            if following.seconds:
+                self.timers.start(following.id, self._timer_name(following), following.seconds)
+            self.done.setdefault(following.id, Done(following.id))
+            self.at += 1
+            following = self.card
+        self._write()
+
+    def _earlier(self, card: Card) -> list[Timer]:
+        """Return the timers of earlier steps of the same garment."""
+        found = []
+        for timer in self.timers.all:
+            number, _, step = timer.id.partition(".")
+            if number == str(card.number) and step.isdigit() and int(step) < card.step_index:
+                found.append(timer)
+        return found
+
+    def _note(self, card_id: str, seconds: float | None) -> None:
+        self.done[card_id] = Done(card_id, seconds, self._lifted.get(card_id, 0))
+
+    def back(self) -> None:
+        """Look at the card before."""
+        if self.at > 0:
+            self.at -= 1
+            while self.at > 0 and self.cards[self.at].step.kind in ("wait", "cool"):
+                self.at -= 1
+            self._write()
+
+    def lifts(self) -> None:
+        """Film lifts with its carrier: press it again for a little."""
+        card = self.card
+        if card is not None and card.step.kind == "peel":
+            self._lifted[card.id] = self._lifted.get(card.id, 0) + 1
+            self.timers.start(f"{card.id}-again", f"{card.garment}: press again", press_numbers().times.lifts_s)
+            self._note(card.id, None)
+            self._write()
+
+    def longer(self, seconds: float) -> None:
+        """Let the timer of the card that is due run longer."""
+        card = self.card
+        if card is not None:
+            self.timers.add(card.id, seconds)
+
+    def pause(self) -> bool:
+        """Stop the time of all timers, or let it go on; return whether it stands now."""
+        running = [timer for timer in self.timers.all if timer.since is not None]
+        for timer in running or self.timers.all:
+            self.timers.pause(timer.id)
+        return bool(running)
+
+    def dismiss(self) -> None:
+        """Take away timers that rang and that nothing waits for."""
+        now = self.clock()
+        for timer in self.timers.all:
+            if timer.left_s(now) <= 0 and timer.id.endswith("-again"):
+                self.timers.stop(timer.id)
+
+    def cooled_c(self, card: Card) -> float | None:
+        """Return how hot a garment is about now that cools, by an estimate, in degC."""
+        waiting = next(
+            (k for k in range(card.step_index, -1, -1) if card.press.steps[k].kind in ("wait", "cool")), None
+        )
+        if waiting is None:
+            return None
+        heats = [step.heat for step in card.press.steps[:waiting] if step.heat is not None]
+        timer = self.timers.get(f"{card.number}.{waiting}")
+        if timer is None or not heats or heats[-1].heat_c is None:
+            return None
+        work = card.press.works[0]
+        return temperature_after(heats[-1].heat_c, timer.gone_s(self.clock()), cold_plate=work.spec.cold_plate)
+
+    def begin_anew(self) -> None:
+        """Forget how far it got."""
+        self.at = 0
+        self.done.clear()
+        self._lifted.clear()
+        self.timers.clear()
+        self._write()
+
+    def said(self) -> str:
+        """Return what was really done, in a few words for the log."""
+        by_id = {card.id: card for card in self.cards}
+        rows = []
+        for done in self.done.values():
+            card = by_id.get(done.card)
+            if card is None or card.step.heat is None or done.seconds is None:
+                continue
+            rows.append(f"{card.garment}: {card.step.title.lower()} {done.seconds:.0f} s of {card.seconds:.0f} s")
+        lifted = sum(done.lifted for done in self.done.values())
+        rows += [f"film lifted {lifted} times"] if lifted else []
+        return "; ".join(rows)
+
+    def _timer_name(self, card: Card) -> str:
+        return f"{card.garment}: {card.step.title}"
+
+    def _write(self) -> None:
+        row = {
+            "key": self.key,
+            "at": self.at,
+            "order": [card.id for card in self.cards],
+            "done": [[done.card, done.seconds, done.lifted] for done in self.done.values()],
+        }
+        write_whole(self.path, json.dumps(row).encode())
+
+    def _resume(self) -> None:
+        """Take up a run that was broken off, where it was about the very same cards."""
+        with contextlib.suppress(OSError, ValueError, KeyError, TypeError):
+            row = json.loads(self.path.read_text(encoding="utf-8"))
+            if row["key"] == self.key:
+                by_id = {card.id: card for card in self.cards}
+                self.cards = tuple(by_id[str(one)] for one in row["order"])
+                self.at = min(max(int(row["at"]), 0), len(self.cards))
+                self.done = {str(one[0]): Done(str(one[0]), one[1], int(one[2])) for one in row["done"]}
+                self._lifted = {done.card: done.lifted for done in self.done.values() if done.lifted}
+                return
+        self.timers.clear()
+
+
+def write_down(plan: Plan, cards: Sequence[Card], said: str, store: WorkshopStore, *, worked: bool) -> str:
+    """Write what was pressed into the books: the job, what is said of it, film by film; return when it was done."""
+    at = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
+    CutBook(store).log(plan.job.title, "press", said or "pressed")
+    made = made_of(plan, verdict="good" if worked else "spoiled", note=said[:MOST_NOTE])
+    MadeBook(store).record(made, packed_job(plan.job, plan.layouts))
+    book = PressBook(store)
+    seen: set[tuple[str, str]] = set()
+    for card in cards:
+        for work in card.press.works:
+            for piece in work.pieces:
+                setting = piece.setting
+                about = (piece.film.id, work.fabric.name if work.fabric is not None else "")
+                if setting is None or about in seen:
+                    continue
+                seen.add(about)
+                book.record(
+                    Pressed(
+                        film=piece.film.id,
+                        fabric=about[1],
+                        heat_source=work.heat_source,
+                        school=setting.recipe.school,
+                        heat_c=setting.heat_c,
+                        seconds=setting.full_s,
+                        worked=worked,
+                    )
+                )
+    return at
+
+
+def works_left(run: PressRun) -> tuple[GarmentWork, ...]:
+    """Return the work that is left of a run: of each garment the cards to come, after what still cools."""
+    now = run.clock()
+    found = []
+    for number in dict.fromkeys(card.number for card in run.cards[run.at :]):
+        mine = [card for card in run.cards[run.at :] if card.number == number and not card.step.once]
+        steps = [card.step for card in mine if card.step.kind != "care"]
+        if not steps:
+            continue
+        tasks = tasks_of(steps)
+        timer = run.awaited(mine[0])
+        if timer is not None:
+            left = math.ceil(timer.left_s(now))
+            tasks = (Task(timer.name, left, (Need("cooling", 0, left),)), *tasks)
+        found.append(GarmentWork(str(number), number, tasks))
+    return tuple(found)
+
+
+def cards_left(run: PressRun, schedule: Schedule) -> tuple[Card, ...]:
+    """Return the cards to come in the order of a schedule of the work that is left."""
+    to_come = run.cards[run.at :]
+    mine: dict[str, list[Card]] = {}
+    for card in to_come:
+        if not card.step.once and card.step.kind != "care":
+            mine.setdefault(str(card.number), []).append(card)
+    found = [card for card in to_come if card.step.once]
+    for slot in sorted(schedule.slots, key=lambda one: (one.start, one.garment)):
+        first, last = schedule.task(slot).steps
+        found += mine[schedule.works[slot.garment].name][first:last]
+    return (*found, *(card for card in to_come if card.step.kind == "care"))

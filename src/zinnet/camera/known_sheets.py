@@ -1,0 +1,40 @@
+"""Numbers of finding a sheet, and the sheets that are known."""
+
+from functools import cache
+
+from zinnet.base.frozen import Frozen
+from zinnet.data import read_toml
+
+
+class Paper(Frozen):
+    """A sheet of known size: its short and its long side in mm."""
+
+    name: str
+    sides_mm: tuple[float, float]
+    source: str
+
+
+class PhotoNumbers(Frozen):
+    """How a sheet is looked for. Lengths in pixels or mm, shares of the picture or of a side."""
+
+    source: str
+    detect_px: int
+    levels: int
+    least_share: float
+    most_share: float
+    samples: int
+    support: float
+    corner_share: float
+    ratio_tolerance: float
+    least_contrast: float
+    most_pixels: int
+    straight_px_mm: float
+    most_straight_px: int
+    beyond_sheets: float
+    papers: dict[str, Paper]
+
+
+@cache
+def photo_numbers() -> PhotoNumbers:
+    """Return the numbers."""
+    return PhotoNumbers.model_validate(read_toml("photo"))

@@ -1,0 +1,1 @@
+"""Zinnet among the desktop's programs, and its guide."""

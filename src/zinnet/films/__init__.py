@@ -1,0 +1,1 @@
+"""Films: the catalogue, what may lie on what, and the user's own."""

@@ -1,0 +1,45 @@
+"""The user's films in a TOML file: kinds and films in the tables of the catalogue, beside it or in its place."""
+
+import tomllib
+from pathlib import Path
+
+import platformdirs
+
+from zinnet.base.errors import SettingsError, ZinnetError
+from zinnet.films.catalogue import Film, catalogue_films, films_of
+
+MOST_BYTES = 2_000_000
+
+
+def films_file() -> Path:
+    """Return where the user's own films lie."""
+    return platformdirs.user_config_path("zinnet") / "films.toml"
+
+
+def read_films(path: Path) -> tuple[Film, ...]:
+    """Return the films of a file. Raises :class:`SettingsError` where it can't be made sense of."""
+    try:
+        if path.stat().st_size > MOST_BYTES:
+            raise SettingsError(f"{path} has more than {MOST_BYTES / 1e6:.0f} MB; a list of films is far smaller.")
+        found = films_of(tomllib.loads(path.read_text(encoding="utf-8")))
+    except FileNotFoundError:
+        raise SettingsError(f"There is no file {path}; check its name.") from None
+    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
+        raise SettingsError(f"{path} can't be read ({error}); mend it, or move it away.") from None
+    except SettingsError:
+        raise
+    except ZinnetError as error:
+        raise SettingsError(f"{path}: {error}") from None
+    if not found:
+        raise SettingsError(f"{path} holds no film; add one, such as [films.my-white].")
+    return found
+
+
+def films_in_stock() -> tuple[Film, ...]:
+    """Return the films that ship with Zinnet and the user's own; one of the same id is the user's."""
+    path = films_file()
+    if not path.exists():
+        return catalogue_films()
+    own = {film.id: film for film in read_films(path)}
+    kept = [own.pop(film.id, film) for film in catalogue_films()]
+    return (*kept, *own.values())

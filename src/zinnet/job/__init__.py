@@ -1,0 +1,1 @@
+"""The job: the document, its file, its edits, its names, order and price."""

@@ -1,0 +1,34 @@
+"""What an edit is: it makes a new job from an old one and has the name that the undo menu shows."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import ValidationError
+
+from zinnet.base.errors import ZinnetError
+from zinnet.job.model import Job
+
+
+@dataclass(frozen=True)
+class Edit:
+    """A named change. Edits that follow one another with the same ``merge`` are undone as one."""
+
+    name: str
+    make: Callable[[Job], Job]
+    merge: str = ""
+
+    def change(self, job: Job) -> Job:
+        """Return the changed job. Raises :class:`ZinnetError` where a value can't be."""
+        try:
+            return self.make(job)
+        except ValidationError as error:
+            first = error.errors()[0]
+            where = " ".join(str(part) for part in first["loc"]).replace("_mm", "").replace("_", " ")
+            raise ZinnetError(f"That can't be: {where}: {first['msg'].lower()}; choose another value.") from None
+
+
+def with_fields[T: Any](value: T, **fields: Any) -> T:
+    """Return a validated copy with some fields replaced."""
+    kept = {name: getattr(value, name) for name in type(value).model_fields}
+    return type(value)(**{**kept, **fields})  # type: ignore[no-any-return]

@@ -1,0 +1,56 @@
+"""Edits of nesting, and of the job as a whole."""
+
+from typing import Any
+
+from zinnet.job.edits.edit import Edit, with_fields
+from zinnet.job.model import CutRecord, Job, Override
+from zinnet.workshop.stock import StockItem
+
+
+def set_nesting(name: str, **fields: Any) -> Edit:
+    """Change how pieces are nested."""
+    return Edit(name, lambda job: with_fields(job, nesting=with_fields(job.nesting, **fields)))
+
+
+def set_copies(copies: int) -> Edit:
+    """Set how many garments the job is for."""
+    return Edit("number of garments", lambda job: with_fields(job, copies=copies), "copies")
+
+
+def record_cut(number: int, items: tuple[StockItem, ...]) -> Edit:
+    """Write down that the job was cut from this film, as it was before the cut."""
+    return Edit("cut from the shelf", lambda job: with_fields(job, cut=CutRecord(number=number, items=items)))
+
+
+def take_back_cut() -> Edit:
+    """Write down that the cut was undone."""
+    return Edit("undo the cut", lambda job: with_fields(job, cut=None))
+
+
+def set_unit(unit: str) -> Edit:
+    """Show lengths in another unit."""
+    return Edit("unit", lambda job: with_fields(job, unit=unit))
+
+
+def set_title(title: str) -> Edit:
+    """Give the job a name."""
+    return Edit("name of the job", lambda job: with_fields(job, title=title))
+
+
+def pass_finding(finding: str, reason: str, subject: str | None = None) -> Edit:
+    """Pass a finding with a reason: about one subject, or whatever it is about."""
+
+    def change(job: Job) -> Job:
+        others = tuple(one for one in job.overrides if (one.finding, one.subject) != (finding, subject))
+        return with_fields(job, overrides=(*others, Override(finding=finding, reason=reason, subject=subject)))
+
+    return Edit("pass a finding", change)
+
+
+def take_back_pass(finding: str, subject: str | None = None) -> Edit:
+    """Take back that a finding was passed."""
+
+    def change(job: Job) -> Job:
+        return with_fields(job, overrides=tuple(one for one in job.overrides if not one.passes(finding, subject)))
+
+    return Edit("take back a pass", change)

@@ -1,0 +1,215 @@
+"""Job files: a ZIP of ``job.json``, the artworks and the nests; saved whole or not at all."""
+
+import contextlib
+import io
+import json
+import os
+import tempfile
+import zipfile
+from collections.abc import Callable, Mapping
+from pathlib import Path
+from typing import IO, Any
+
+from pydantic import ValidationError
+
+from zinnet.artwork.source import ArtworkFile
+from zinnet.base.errors import JobFileError
+from zinnet.job.model import MOST_DESIGNS, SCHEMA, Job
+from zinnet.nesting.model import Layout
+
+JOB, LAYOUTS = "job.json", "layouts.json"
+
+
+def artwork_entry(index: int) -> str:
+    """Return the name under which the artwork of a design lies in the file."""
+    return "artwork/original" if index == 0 else f"artwork/original-{index + 1}"
+
+
+MOST_BYTES = {JOB: 20_000_000, LAYOUTS: 50_000_000} | {artwork_entry(k): 50_000_000 for k in range(MOST_DESIGNS)}
+
+
+def _designs_and_sizes(data: dict[str, Any]) -> dict[str, Any]:
+    """Return a job of schema 1 in schema 2: several designs instead of one, and blanks by kind and size."""
+    placement = dict(data.pop("placement", None) or {})
+    if "below_collar_mm" in placement:
+        placement["from_reference_mm"] = placement.pop("below_collar_mm")
+    artwork = data.pop("artwork", None)
+    data["designs"] = [] if artwork is None else [{"artwork": artwork, "placement": placement}]
+    blank = data.get("blank")
+    if isinstance(blank, dict) and blank.get("kind") == "tee-adult":
+        blank |= {"kind": "tee", "size": "adult-m"}
+    return data | {"schema_version": 2}
+
+
+def _sources(data: dict[str, Any]) -> dict[str, Any]:
+    """Return a job of schema 2 in schema 3: a design's artwork became one of several sources."""
+    for design in data.get("designs") or []:
+        design["source"] = {"kind": "file", "file": design.pop("artwork", None)}
+    return data | {"schema_version": 3}
+
+
+def _cut_away(data: dict[str, Any]) -> dict[str, Any]:
+    """Return a job of schema 3 in schema 4: films lie by their rules unless another method is named."""
+    data["layers"] = {"method": "cut-away"} | (data.get("layers") or {})
+    return data | {"schema_version": 4}
+
+
+def _same(data: dict[str, Any]) -> dict[str, Any]:
+    """Return a job in the next schema, whose new wishes no older job has."""
+    return data | {"schema_version": data["schema_version"] + 1}
+
+
+MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
+    1: _designs_and_sizes,
+    2: _sources,
+    3: _cut_away,
+    4: _same,
+    5: _same,
+    6: _same,
+    7: _same,
+    8: _same,
+    9: _same,
+}
+"""How ``job.json`` of each older schema becomes the next one."""
+
+
+def save_job(path: Path, job: Job, layouts: Mapping[str, Layout]) -> None:
+    """Write the job to ``path``; a break at any moment leaves the old file or the new one, whole."""
+    folder = path.parent
+    try:
+        descriptor, temporary = tempfile.mkstemp(dir=folder, prefix=f".{path.name}.", suffix=".part")
+    except OSError as error:
+        raise JobFileError(f"{path} can't be written: {error.strerror}. Choose another folder.") from None
+    try:
+        with os.fdopen(descriptor, "wb") as file:
+            _pack(file, job, layouts)
+            file.flush()
+            os.fsync(file.fileno())
+        os.replace(temporary, path)
+    except OSError as error:
+        with contextlib.suppress(OSError):
+            os.unlink(temporary)
+        raise JobFileError(f"{path} can't be written: {error.strerror}. Choose another folder.") from None
+    directory = os.open(folder, os.O_RDONLY)
+    try:
+        os.fsync(directory)
+    finally:
+        os.close(directory)
+
+
+def packed_job(job: Job, layouts: Mapping[str, Layout]) -> bytes:
+    """Return a job as the bytes of a job file."""
+    buffer = io.BytesIO()
+    _pack(buffer, job, layouts)
+    return buffer.getvalue()
+
+
+def _pack(file: IO[bytes], job: Job, layouts: Mapping[str, Layout]) -> None:
+    with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr(JOB, job.model_dump_json(indent=1))
+        for index, design in enumerate(job.designs):
+            if design.source.file is not None:
+                archive.writestr(artwork_entry(index), design.source.file.data)
+        texts = {key: layout.model_dump(mode="json") for key, layout in layouts.items()}
+        archive.writestr(LAYOUTS, json.dumps(texts))
+
+
+def load_job(path: Path) -> tuple[Job, dict[str, Layout]]:
+    """Return the job and its nests.
+
+    Raises :class:`JobFileError` where the file is missing, broken, hostile or from a newer Zinnet.
+    """
+    return _load(path, str(path))
+
+
+def unpacked_job(data: bytes, called: str) -> tuple[Job, dict[str, Layout]]:
+    """Return the job of a job file's bytes, and its nests. Raises :class:`JobFileError` like :func:`load_job`."""
+    return _load(io.BytesIO(data), called)
+
+
+def _load(file: Path | IO[bytes], path: str) -> tuple[Job, dict[str, Layout]]:
+    try:
+        with zipfile.ZipFile(file) as archive:
+            entries = {name: _entry(archive, name, path) for name in _names(archive, path)}
+    except FileNotFoundError:
+        raise JobFileError(f"There is no file {path}; check its name.") from None
+    except OSError as error:
+        raise JobFileError(f"{path} can't be read: {error.strerror or error}.") from None
+    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, ValueError):
+        raise JobFileError(f"{path} is not a whole job file; open a copy of it, or the automatic copy.") from None
+    if JOB not in entries:
+        raise JobFileError(f"{path} is not a Zinnet job: it holds no {JOB}.")
+    return _job(entries, path), _layouts(entries)
+
+
+def _names(archive: zipfile.ZipFile, path: str) -> list[str]:
+    for name in archive.namelist():
+        if name.startswith(("/", "\\")) or ".." in name.replace("\\", "/").split("/"):
+            raise JobFileError(f"{path} holds the entry “{name}”, which points outside; it is not opened.")
+    return [name for name in MOST_BYTES if name in archive.namelist()]
+
+
+def _entry(archive: zipfile.ZipFile, name: str, path: str) -> bytes:
+    """Return one entry; no more is unpacked than is allowed, whatever the file says of its size."""
+    import zlib
+
+    try:
+        with archive.open(name) as file:
+            data = file.read(MOST_BYTES[name] + 1)
+    except zlib.error:
+        raise JobFileError(f"{path} is damaged: its entry {name} can't be unpacked.") from None
+    if len(data) > MOST_BYTES[name]:
+        raise JobFileError(f"{path} holds an entry {name} of more than {MOST_BYTES[name] / 1e6:.0f} MB.")
+    return data
+
+
+def _job(entries: Mapping[str, bytes], path: str) -> Job:
+    try:
+        data = json.loads(entries[JOB])
+    except (ValueError, RecursionError):
+        raise JobFileError(f"{path} is damaged: its {JOB} is not JSON.") from None
+    version = data.get("schema_version") if isinstance(data, dict) else None
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise JobFileError(f"{path} is damaged: its {JOB} has no schema_version.")
+    if version > SCHEMA:
+        raise JobFileError(
+            f"{path} was saved by a newer Zinnet (schema {version}; this one reads up to {SCHEMA}). Update Zinnet."
+        )
+    while version < SCHEMA:
+        try:
+            data = MIGRATIONS[version](data)
+        except (TypeError, ValueError, AttributeError):
+            raise JobFileError(f"{path} is damaged: its {JOB} is not as schema {version} says.") from None
+        version += 1
+    _give_artwork(data, entries, path)
+    try:
+        job = Job.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(part) for part in first["loc"])
+        raise JobFileError(f"{path} is damaged: {where} in {JOB}: {first['msg']}.") from None
+    for design in job.designs:
+        file = design.source.file
+        if file is not None and ArtworkFile.of(file.name, file.data) != file:
+            raise JobFileError(f"{path} is damaged: the artwork {file.name} is not the one that was saved.")
+    return job
+
+
+def _give_artwork(data: dict[str, Any], entries: Mapping[str, bytes], path: str) -> None:
+    """Put the bytes that lie beside ``job.json`` where they belong."""
+    designs = data.get("designs")
+    for index, design in enumerate(designs if isinstance(designs, list) else []):
+        source = design.get("source") if isinstance(design, dict) else None
+        file = source.get("file") if isinstance(source, dict) else None
+        if isinstance(file, dict):
+            if artwork_entry(index) not in entries:
+                raise JobFileError(f"{path} is damaged: the artwork is missing.")
+            file["data"] = entries[artwork_entry(index)]
+
+
+def _layouts(entries: Mapping[str, bytes]) -> dict[str, Layout]:
+    """Return the saved nests; they can be made again, so unreadable ones are left out."""
+    try:
+        return {key: Layout.model_validate(row) for key, row in json.loads(entries[LAYOUTS]).items()}
+    except (KeyError, ValueError, AttributeError, RecursionError):
+        return {}

@@ -1,0 +1,1 @@
+"""Machines: cutters with their mats, presses and other sources of heat, the user's own."""

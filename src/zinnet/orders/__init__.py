@@ -1,1 +1,0 @@
-"""What was ordered: garments by size and colour, until when; and the garments that are there."""

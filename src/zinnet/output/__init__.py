@@ -1,0 +1,1 @@
+"""What leaves Zinnet: cut files, the plan as JSON, and papers."""

@@ -1,0 +1,49 @@
+"""What must hold before anything leaves for a cutter: no open stop, everything nested, every film cut from its side."""
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from zinnet.base.errors import CutError
+from zinnet.films.catalogue import cut_side
+from zinnet.plan.derive import Plan
+from zinnet.plan.nests import Mat
+
+WRONG_SIDE = "wrong-cut-side"
+
+
+def refuse_unready(plan: Plan) -> None:
+    """Raise :class:`CutError` while a stop is open, before everything is nested, or where a side can't be right."""
+    if plan.open_stops:
+        names = ", ".join(dict.fromkeys(finding.id for finding in plan.open_stops))
+        raise CutError(f"Nothing is cut while a stop is open ({names}); mend it, or pass it with a reason.")
+    if not plan.nests:
+        raise CutError("There is nothing to cut yet; open artwork first.")
+    if not plan.is_nested:
+        raise CutError("The pieces are not nested yet; wait until the nest is done.")
+    for mat, said in wrong_sides(plan):
+        if not any(one.passes(WRONG_SIDE, mat.nest.film.id) for one in plan.job.overrides):
+            raise CutError(f"Mat {mat.number} would be cut from the wrong side ({said}); nothing is written or sent.")
+
+
+def wrong_sides(plan: Plan) -> Iterator[tuple[Mat, str]]:
+    """Yield the mats whose pieces do not lie as their film and its use ask, judged anew from the pieces themselves."""
+    for mat in plan.mats:
+        for placed in mat.layout.placed:
+            part = mat.nest.part(placed.piece)
+            design = plan.design_of(part)
+            side = cut_side(mat.nest.film, seen=design.panel.seen)
+            turned_over = float(np.linalg.det((placed.matrix @ part.to_cut)[:2, :2])) < 0
+            if turned_over != side.mirrored or mat.nest.mirrored != side.mirrored:
+                yield mat, side.reason
+                break
+
+
+def passed_in_words(plan: Plan) -> tuple[str, ...]:
+    """Return the stops that were passed, each with its reason."""
+    rows = [
+        f"{finding.title}: {finding.measured}. Passed: {finding.passed}"
+        for finding in plan.findings
+        if finding.level == "stop" and finding.passed is not None
+    ]
+    return tuple(dict.fromkeys(rows))

@@ -1,0 +1,188 @@
+"""What is cut: the layers of every design on every size as rigid pieces, as cut."""
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+
+import numpy as np
+import shapely
+
+from zinnet.artwork.model import Group
+from zinnet.films.catalogue import kind_of
+from zinnet.geometry.region import EMPTY, Region
+from zinnet.geometry.transform import IDENTITY, MIRROR, Matrix, apply, moved, shift, turn
+from zinnet.layers.marks import Marks, frame_box, marks_of
+from zinnet.layers.split import ColourLayer
+from zinnet.layers.stack import FilmLayer
+from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.named import NamedGarment
+
+
+@dataclass(frozen=True, eq=False)
+class CutPart:
+    """What is cut of one layer as one rigid piece: as cut, about the artwork's centre.
+
+    ``garment`` and ``design`` say where it belongs, ``places`` which of the design's places it is cut for, ``row``
+    whose it is of the list of names. As cut it is the artwork moved by ``to_cut``.
+    """
+
+    name: str
+    layer: FilmLayer
+    region: Region
+    drawn: tuple[Region, ...]
+    garment: int
+    design: int
+    places: tuple[int, ...]
+    to_cut: Matrix
+    marks: Marks | None = None
+    row: int | None = None
+
+    @cached_property
+    def room(self) -> Region:
+        """What the piece takes on the mat: its weed frame where it has one."""
+        return self.region if self.marks is None else Region([self.marks.frame])
+
+
+@dataclass(frozen=True)
+class CutRequest:
+    """What is cut of one design on one size: its layers, and how each of its places is turned (degrees)."""
+
+    prefix: str
+    garment: int
+    design: int
+    layers: tuple[FilmLayer, ...]
+    middle: tuple[float, float]
+    groups: tuple[Group, ...]
+    turns: tuple[float, ...]
+    copies: int
+    marks: Marks | None
+    row: int | None = None
+
+
+def cut_requests(garments: Sequence[Garment], named: Sequence[NamedGarment], marked: bool) -> Iterator[CutRequest]:
+    """Yield what is cut of every design on every size, and of the words of every name.
+
+    ``marked`` asks for register marks and their frame.
+    """
+    for number, garment in enumerate(garments):
+        size = f"{garment.size}-" if len(garments) > 1 else ""
+        for design in garment.designs:
+            if design.words is None and garment.copies:
+                yield from _request(design, size, number, garment.copies, marked)
+    for one in named:
+        for design in one.designs:
+            yield from _request(design, one.key, one.garment, one.names.count, marked, one.row)
+
+
+def _request(
+    design: FittedDesign, prefix: str, garment: int, copies: int, marked: bool, row: int | None = None
+) -> Iterator[CutRequest]:
+    if design.placement is None:
+        return
+    yield CutRequest(
+        prefix=prefix + (f"design-{design.index + 1}-" if design.index else ""),
+        garment=garment,
+        design=design.index,
+        layers=design.layers,
+        middle=(design.placement.width_mm / 2, design.placement.height_mm / 2),
+        groups=_groups_in_mm(design),
+        turns=tuple(_turn_of(matrix) for matrix in design.placement.matrices),
+        copies=copies,
+        marks=marks_of(design.stack) if marked and design.stack is not None else None,
+        row=row,
+    )
+
+
+def _groups_in_mm(design: FittedDesign) -> tuple[Group, ...]:
+    """Return the parts to be kept together or apart, by points in artwork mm."""
+    if design.split is None or not design.artwork.groups:
+        return ()
+    to_mm = design.split.to_mm
+    return tuple(
+        replace(group, spots=tuple((x, y) for x, y in apply(to_mm, np.array(group.spots)).tolist()))
+        for group in design.artwork.groups
+        if group.spots
+    )
+
+
+def _turn_of(matrix: Matrix) -> float:
+    """Return by how many degrees a similarity turns, clockwise on screen."""
+    return round(math.degrees(math.atan2(matrix[1, 0], matrix[0, 0])), 6) % 360
+
+
+@lru_cache(maxsize=4096)
+def cut_parts(
+    request: CutRequest, layer: FilmLayer, *, together: bool, joined: bool, framed: bool
+) -> tuple[CutPart, ...]:
+    """Return the rigid pieces of a layer: all of it, or each part that hangs together; ``framed`` by weed frames.
+
+    Film with a direction lies the way it is worn: places that are turned otherwise are pieces of their own.
+    """
+    assert layer.film is not None
+    assert layer.side is not None
+    groups: dict[float, list[int]] = {}
+    for index, angle in enumerate(request.turns):
+        groups.setdefault(angle if kind_of(layer.film).direction else request.turns[0], []).append(index)
+    side = MIRROR if layer.side.mirrored else IDENTITY
+    found: list[CutPart] = []
+    for number, (angle, places) in enumerate(groups.items()):
+        to_cut = side @ turn(angle) @ shift(-request.middle[0], -request.middle[1])
+        suffix = f"-turn-{number + 1}" if number else ""
+        found += _pieces(request, layer, to_cut, tuple(places), suffix, together, joined)
+    return tuple(_framed(part) for part in found) if framed else tuple(found)
+
+
+def _framed(part: CutPart) -> CutPart:
+    """Return the part with a plain weed frame, unless it has one with marks."""
+    if part.marks is not None:
+        return part
+    return replace(part, marks=Marks(shapely.box(*frame_box(part.region.bounds)), EMPTY))
+
+
+def _pieces(
+    request: CutRequest,
+    layer: FilmLayer,
+    to_cut: Matrix,
+    places: tuple[int, ...],
+    suffix: str,
+    together: bool,
+    joined: bool,
+) -> Iterator[CutPart]:
+    colour: ColourLayer = layer.layer
+    name = f"{request.prefix}layer-{colour.order}{suffix}"
+    region = moved(colour.region, to_cut)
+    drawn = (region,) if joined else tuple(moved(one, to_cut) for one in colour.drawn)
+
+    pieces = _rigid(colour.region, together, request.groups)
+
+    def part(part_name: str, part_region: Region, own: tuple[Region, ...]) -> CutPart:
+        whole = len(pieces) == 1 and request.marks is not None
+        marks = request.marks.moved(to_cut) if whole and request.marks is not None else None
+        return CutPart(
+            part_name, layer, part_region, own, request.garment, request.design, places, to_cut, marks, request.row
+        )
+
+    if len(pieces) == 1:
+        yield part(name, region, drawn)
+        return
+    for number, piece in enumerate(pieces, start=1):
+        one = Region([region.geoms[index] for index in piece])
+        own = tuple(shape for shape in drawn if shape.intersects(one)) if not joined else (one,)
+        yield part(f"{name}-part-{number}", one, own)
+
+
+def _rigid(region: Region, together: bool, groups: tuple[Group, ...]) -> list[list[int]]:
+    """Return which parts of a layer are cut as one piece: all or each by itself, but for the groups of the design."""
+    count = len(region.geoms)
+    belongs = [0] * count if together else list(range(count))
+    fresh = count
+    tree = shapely.STRtree(region.geoms) if groups else None
+    for group in groups:
+        assert tree is not None
+        hit = sorted({int(k) for x, y in group.spots for k in tree.query(shapely.Point(x, y), predicate="intersects")})
+        for index in hit:
+            belongs[index] = fresh
+            fresh += group.apart
+        fresh += 1
+    return [[k for k in range(count) if belongs[k] == label] for label in dict.fromkeys(belongs)]

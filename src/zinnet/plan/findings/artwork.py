@@ -1,0 +1,306 @@
+"""Findings of the artwork: what can't be cut as it is drawn, and what its films can't hold."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+from itertools import combinations
+
+import shapely
+
+from zinnet.artwork.lettering.fonts import font_family, fonts_that_have, missing_characters
+from zinnet.artwork.model import RemarkCode
+from zinnet.artwork.source import FileArt, TextArt
+from zinnet.artwork.tracing.picture import picture_kind
+from zinnet.artwork.visible import OPAQUE
+from zinnet.data import read_toml
+from zinnet.films.catalogue import colour_difference, contrast, kind_of
+from zinnet.geometry.region import Region
+from zinnet.geometry.thickness import longer_side
+from zinnet.job.edits import (
+    Edit,
+    add_step,
+    choose_film,
+    flatten_blends,
+    join_outlines,
+    open_outlines_as_lines,
+    set_recipe,
+    trace_embedded,
+)
+from zinnet.layers.detail import small_counters, small_parts, thin_strokes, tight_gaps
+from zinnet.layers.stack import FilmLayer
+from zinnet.plan.facts import Facts
+from zinnet.plan.findings.model import Finding, Place, found
+from zinnet.plan.findings.subject import layer_rows, several
+from zinnet.plan.fitted import FittedDesign
+from zinnet.steps.model import RemoveSpecks, Thicken, Which, WidenGaps
+
+FLATTENED_TO = 4
+
+
+def _designs(facts: Facts) -> Iterator[tuple[str, FittedDesign]]:
+    """Yield every design on the job's own size, with what to say before its finding."""
+    designs = facts.garments[0].designs
+    for design in designs:
+        yield (f"{design.name.lower()}: " if len(designs) > 1 else ""), design
+
+
+def _count(design: FittedDesign, code: RemarkCode) -> int:
+    return sum(remark.count for remark in design.artwork.remarks if remark.code == code)
+
+
+def _at(design: FittedDesign, region: Region) -> Place | None:
+    """Return where something is, in artwork mm."""
+    return None if region.is_empty else Place("artwork", region.bounds, design=design.index)
+
+
+def picture_not_traced(facts: Facts) -> Iterator[Finding]:
+    """The artwork holds a picture, which has no outline."""
+    for before, design in _designs(facts):
+        pictures = design.artwork.pictures
+        if not pictures:
+            continue
+        bare = not design.artwork.shapes
+        inside = next((data for data in pictures if picture_kind(data) is not None), None)
+        mend = None if inside is None or not bare else trace_embedded("picture in the artwork", inside, design.index)
+        yield found(
+            "picture-not-traced",
+            f"{before}{several(len(pictures), 'picture', 'pictures')}"
+            + (" and no shape" if bare else " beside shapes"),
+            "a blade follows outlines; "
+            + ("trace it" if mend else "open the picture itself, as PNG, JPEG or WebP, to trace it"),
+            level="stop" if bare else "warn",
+            mend=mend,
+        )
+
+
+def missing_glyph(facts: Facts) -> Iterator[Finding]:
+    """A font lacks a character."""
+    for before, design in _designs(facts):
+        for remark in design.artwork.remarks if design.words is None else ():
+            if remark.code == "missing-glyph":
+                yield found(
+                    "missing-glyph",
+                    before + remark.message,
+                    "a letter that the font lacks is not cut",
+                    mend=_other_font(facts, design),
+                )
+
+
+def _other_font(facts: Facts, design: FittedDesign) -> Edit | None:
+    source = facts.job.designs[design.index].source
+    if not isinstance(source, TextArt):
+        return None
+    missing = missing_characters(source.text.text, source.text.font, source.text.style)
+    wanted = source.text.text if fonts_that_have(source.text.text) else "".join(missing)
+    others = fonts_that_have(wanted)
+    if not others:
+        return None
+    return set_recipe(f"set in {font_family(others[0]).name}", "text", design.index, font=others[0], style=None)
+
+
+def overlapping_outlines(facts: Facts) -> Iterator[Finding]:
+    """Outlines of one colour cross: joined it is worth a note, not joined it ruins the piece."""
+    for before, design in _designs(facts):
+        crossing = design.split.crossing_outlines if design.split is not None else 0
+        if not crossing:
+            continue
+        said = before + several(crossing, "pair crosses", "pairs cross")
+        joined = facts.job.layers.join_outlines
+        yield found(
+            "overlapping-outlines",
+            said + ("; joined into one outline" if joined else " and would be cut through"),
+            "cut once, around both" if joined else "shapes of one film that overlap are cut as one",
+            level="note" if joined else None,
+            mend=None if joined else join_outlines(True),
+        )
+
+
+def double_line(facts: Facts) -> Iterator[Finding]:
+    """A shape lies on a copy of itself."""
+    for before, design in _designs(facts):
+        double = design.split.double_outlines if design.split is not None else 0
+        if not double:
+            continue
+        joined = facts.job.layers.join_outlines
+        said = before + several(double, "shape lies", "shapes lie") + " on a copy"
+        yield found(
+            "double-line",
+            said + ("; the copy was joined in" if joined else ""),
+            "an outline is cut once",
+            level="note" if joined else None,
+            mend=None if joined else join_outlines(True),
+        )
+
+
+def open_outline(facts: Facts) -> Iterator[Finding]:
+    """A filled outline does not close."""
+    for before, design in _designs(facts):
+        count = _count(design, "open-outline")
+        if count:
+            is_file = isinstance(facts.job.designs[design.index].source, FileArt)
+            yield found(
+                "open-outline",
+                f"{before}{several(count, 'outline', 'outlines')} filled but not closed",
+                "closed with a straight line, as it is drawn; look whether that is meant",
+                mend=open_outlines_as_lines(design.index) if is_file else None,
+            )
+
+
+def blend_not_cuttable(facts: Facts) -> Iterator[Finding]:
+    """A gradient, transparency, pattern or filter was made plain."""
+    for before, design in _designs(facts):
+        blends = _count(design, "blend")
+        paints = [(shape.fill, shape.stroke.paint if shape.stroke else None) for shape in design.artwork.shapes]
+        clear = sum(any(paint is not None and paint.opacity < OPAQUE for paint in both) for both in paints)
+        if not blends and not clear:
+            continue
+        said = [several(blends, "gradient, pattern or filter", "gradients, patterns or filters")] if blends else []
+        said += [several(clear, "see-through shape", "see-through shapes")] if clear else []
+        source = facts.job.designs[design.index].source
+        can = bool(blends) and isinstance(source, FileArt) and source.blend_colours == 1
+        yield found(
+            "blend-not-cuttable",
+            f"{before}{' and '.join(said)}, made plain",
+            "film has one colour; choose plain colours",
+            mend=flatten_blends(FLATTENED_TO, design.index) if can else None,
+        )
+
+
+def weed_speck(facts: Facts) -> Iterator[Finding]:
+    """Parts or counters are too small to survive weeding."""
+    for name, design, row in layer_rows(facts):
+        if row.film is None:
+            continue
+        kind = kind_of(row.film)
+        parts, counters = small_parts(row, kind.least_part_mm), small_counters(row, kind.open_counter_mm)
+        if not parts and not counters:
+            continue
+        small = [several(len(parts), "part", "parts")] if parts else []
+        small += [several(len(counters), "counter", "counters")] if counters else []
+        step = RemoveSpecks(
+            which=Which(colours=row.colours), part_mm=kind.least_part_mm, counter_mm=kind.open_counter_mm
+        )
+        yield found(
+            "weed-speck",
+            f"{name}: {' and '.join(small)}, the least {min(longer_side([*parts, *counters])):.1f} mm",
+            f"{kind.name} film loses parts below {kind.least_part_mm:g} mm in weeding and keeps counters below "
+            f"{kind.open_counter_mm:g} mm (typical; measure yours)",
+            place=_at(design, Region([*parts, *counters])),
+            mend=add_step(step, design.index, "drop and fill them"),
+        )
+
+
+def _detail(row: FilmLayer, region: Region, what: str) -> str:
+    assert row.film is not None
+    return f"{several(len(region.geoms), 'place', 'places')} {what}, for {row.film.name}"
+
+
+def too_thin(facts: Facts) -> Iterator[Finding]:
+    """A stroke is thinner than its film can hold."""
+    for name, design, row in layer_rows(facts):
+        if row.film is None or design.split is None:
+            continue
+        kind = kind_of(row.film)
+        thin = thin_strokes(row, kind.least_stroke_mm)
+        if not thin.is_empty and design.setting is None:
+            step = Thicken(which=Which(colours=row.colours), least_mm=kind.least_stroke_mm)
+            yield found(
+                "too-thin",
+                f"{name}: {_detail(row, thin, f'thinner than {kind.least_stroke_mm:g} mm')}",
+                f"{kind.name} film holds strokes of {kind.least_stroke_mm:g} mm (typical; measure yours)",
+                place=_at(design, thin),
+                mend=add_step(step, design.index, "thicken to the limit"),
+            )
+
+
+def pattern_too_thin(facts: Facts) -> Iterator[Finding]:
+    """Strokes are too thin for a patterned film to show its pattern."""
+    for name, design, row in layer_rows(facts):
+        least = kind_of(row.film).pattern_stroke_mm if row.film is not None else None
+        if least is None or design.split is None:
+            continue
+        thin = thin_strokes(row, least)
+        if thin.area > read_toml("limits")["thin"]["pattern_share"] * row.layer.area_mm2:
+            step = Thicken(which=Which(colours=row.colours), least_mm=least)
+            yield found(
+                "pattern-too-thin",
+                f"{name}: {thin.area / row.layer.area_mm2:.0%} of it is thinner than {least:g} mm",
+                "letters must be bold enough to show the pattern (common practice)",
+                place=_at(design, thin),
+                mend=add_step(step, design.index, f"bolder, to {least:g} mm"),
+            )
+
+
+def gap_will_close(facts: Facts) -> Iterator[Finding]:
+    """A gap is narrower than the film's growth, or than can be weeded."""
+    for name, design, row in layer_rows(facts):
+        if row.film is None or design.split is None or design.setting is not None:
+            continue
+        kind = kind_of(row.film)
+        gaps = tight_gaps(row, kind.open_gap_mm)
+        if not gaps.is_empty:
+            step = WidenGaps(which=Which(colours=row.colours), gap_mm=kind.open_gap_mm)
+            yield found(
+                "gap-will-close",
+                f"{name}: {_detail(row, gaps, f'narrower than {kind.open_gap_mm:g} mm')}",
+                f"{kind.name} film {'grows and closes' if kind.growth_mm else 'can hardly be weeded out of'} "
+                f"gaps below {kind.open_gap_mm:g} mm (typical; measure yours)",
+                place=_at(design, gaps),
+                mend=add_step(step, design.index, "widen the gaps"),
+            )
+
+
+def hard_to_read(facts: Facts) -> Iterator[Finding]:
+    """Too little contrast between a film and the blank, or between films that touch."""
+    limits = read_toml("limits")
+    least, same = limits["contrast"]["least_ratio"], limits["colour"]["same_as_blank_delta_e"]
+    for blank in dict.fromkeys((facts.blank.colour, *(line.colour for line in facts.job.order.lines))):
+        yield from _lost_on(facts, blank, least, same)
+    yield from _films_alike(facts, limits["contrast"]["films_ratio"])
+
+
+def _lost_on(facts: Facts, blank: str, least: float, same: float) -> Iterator[Finding]:
+    """Films that can hardly be read on one colour of the garments."""
+    against = "the blank" if blank == facts.blank.colour else f"garments in {blank}"
+    for name, _, row in layer_rows(facts):
+        if row.film is None or colour_difference(row.film.colour, blank) < same:
+            continue
+        ratio = contrast(row.film.colour, blank)
+        if ratio < least:
+            stock = [film for film in facts.workshop.films if contrast(film.colour, blank) >= least]
+            nearest = min(stock, key=lambda film: colour_difference(row.layer.colour, film.colour), default=None)
+            mend = None if nearest is None else choose_film(row.colours[0], nearest.id, *row.colours[1:])
+            yield found(
+                "hard-to-read",
+                f"{name}, {row.film.name}: {ratio:.2f} to 1 against {against}",
+                f"less than {least:g} to 1 is hard to read from afar (WCAG 2 luminance; common practice)",
+                mend=None if mend is None or nearest is None else replace(mend, name=f"use {nearest.name}"),
+            )
+
+
+def _films_alike(facts: Facts, least: float) -> Iterator[Finding]:
+    for (one_name, design, one), (other_name, other_design, other) in combinations(layer_rows(facts), 2):
+        if one.film is None or other.film is None or design is not other_design or one.film.id == other.film.id:
+            continue
+        ratio = contrast(one.film.colour, other.film.colour)
+        if ratio < least and shapely.dwithin(one.seen, other.seen, 0.05):
+            yield found(
+                "hard-to-read",
+                f"{one_name} and {other_name} touch: {one.film.name} against {other.film.name}, {ratio:.2f} to 1",
+                f"less than {least:g} to 1 can hardly be told apart (WCAG 2 luminance; common practice)",
+            )
+
+
+CHECKS = (
+    picture_not_traced,
+    missing_glyph,
+    overlapping_outlines,
+    double_line,
+    open_outline,
+    blend_not_cuttable,
+    weed_speck,
+    too_thin,
+    pattern_too_thin,
+    gap_will_close,
+    hard_to_read,
+)
+"""In the order of the catalogue."""

@@ -1,0 +1,96 @@
+"""What a finding is, and the catalogue of findings."""
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Any, Literal
+
+from zinnet.base.frozen import Frozen
+from zinnet.data import read_toml
+from zinnet.job.edits import Edit
+
+Level = Literal["stop", "warn", "note", "confirm"]
+Station = Literal["measure", "artwork", "fit", "split", "nest", "cut", "press", "log"]
+LEVELS: tuple[Level, ...] = ("stop", "warn", "confirm", "note")
+
+
+class FindingKind(Frozen):
+    """A finding as the catalogue describes it."""
+
+    level: Level
+    station: Station
+    title: str
+    when: str
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a finding is: a box (left, top, right, bottom) in mm on a panel of a size, or on a mat."""
+
+    view: Station
+    box: tuple[float, float, float, float]
+    mat: int | None = None
+    panel: str | None = None
+    size: str | None = None
+    design: int = 0
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One finding: what was measured, what the limit is and whose limit it is."""
+
+    id: str
+    level: Level
+    title: str
+    measured: str
+    limit: str
+    place: Place | None = None
+    mend: Edit | None = None
+    passed: str | None = None
+    subject: str | None = None
+
+    @property
+    def station(self) -> Station:
+        """The station at which it is mended."""
+        return catalogue()[self.id].station
+
+    @property
+    def is_open_stop(self) -> bool:
+        """Whether nothing may be cut because of it."""
+        return self.level == "stop" and self.passed is None
+
+    def to_json(self) -> dict[str, Any]:
+        """Return the finding as it stands in ``findings.json``."""
+        return {
+            "id": self.id,
+            "level": self.level,
+            "station": self.station,
+            "title": self.title,
+            "measured": self.measured,
+            "limit": self.limit,
+            "mend": self.mend.name if self.mend else None,
+            "passed": self.passed,
+        }
+
+
+@cache
+def catalogue() -> dict[str, FindingKind]:
+    """Return every kind of finding by its id."""
+    return {name: FindingKind.model_validate(row) for name, row in read_toml("findings").items()}
+
+
+def found(
+    finding_id: str,
+    measured: str,
+    limit: str,
+    *,
+    level: Level | None = None,
+    place: Place | None = None,
+    mend: Edit | None = None,
+    subject: str | None = None,
+) -> Finding:
+    """Return a finding of the catalogue; ``level`` is given where it is not the usual one.
+
+    ``subject`` is what it is about, where passing it for one thing must not pass it for another.
+    """
+    kind = catalogue()[finding_id]
+    return Finding(finding_id, level or kind.level, kind.title, measured, limit, place, mend, subject=subject)

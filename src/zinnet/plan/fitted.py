@@ -1,0 +1,355 @@
+"""Designs fitted to blanks: each design of a job on each size, at its width and in its place."""
+
+import math
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+import shapely
+
+from zinnet.artwork.model import Artwork
+from zinnet.artwork.source import Source
+from zinnet.base.errors import ArtworkError, BlankError, ZinnetError
+from zinnet.blanks.build import build_blank
+from zinnet.blanks.catalogue import blank_kind, size_of
+from zinnet.blanks.model import Blank, BlankSpec, Panel
+from zinnet.films.catalogue import Film
+from zinnet.geometry.region import Region, union
+from zinnet.geometry.transform import Matrix, moved
+from zinnet.job.model import Design, Job
+from zinnet.job.names.model import NameList
+from zinnet.job.names.sizes import (
+    FittedWords,
+    fit_words,
+    usual_height_mm,
+    word_boxes,
+)
+from zinnet.job.names.words import all_filled, columns_in
+from zinnet.layers.build import build_layers
+from zinnet.layers.marks import frame_box
+from zinnet.layers.spec import LayersSpec
+from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
+from zinnet.layers.stack import FilmLayer, LayerStack
+from zinnet.layers.weeding import WeedMap, weed_map
+from zinnet.machines.platens import Platen, platen, widest_under
+from zinnet.nesting.mat_sheets import mat_sheet
+from zinnet.nesting.sheet import Sheet
+from zinnet.placement.arrange import DEFAULTS, Arc, Setting, arc_under, set_on_arc
+from zinnet.placement.place import Habits, Placement, PlacementSpec, blank_panel, down_range, place_artwork, place_on
+from zinnet.placement.propose import Proposal, propose_width
+from zinnet.steps.run import finished
+from zinnet.workshop.model import Workshop
+
+ANY_WIDTH_MM = 256.0
+WIDTH_STEP_MM = 5.0
+MOST_STRETCH = 10.0
+
+
+@dataclass(frozen=True, eq=False)
+class FittedDesign:
+    """One design on one blank. What can't be known yet, for artwork without a shape, is None or empty.
+
+    ``split`` is the artwork as it is laid: letters that stand on an arc are set already. ``word_width_mm`` is its
+    width laid straight. ``art`` is all that lies on the panel. With a list of names it shows the widest of them.
+    """
+
+    index: int
+    spec: PlacementSpec
+    artwork: Artwork
+    panel: Panel
+    proposal: Proposal | None = None
+    split: Split | None = None
+    word_width_mm: float = 0.0
+    setting: Setting | None = None
+    placement: Placement | None = None
+    stack: LayerStack | None = None
+    art: Region | None = None
+    words: FittedWords | None = None
+    """How large the words of each row of the list of names are, where the design has a field for them."""
+
+    @property
+    def layers(self) -> tuple[FilmLayer, ...]:
+        """The layers as they are seen, the lowest first."""
+        return self.stack.layers if self.stack is not None else ()
+
+    def weeds(self, row: FilmLayer) -> WeedMap:
+        """Return what is weeded out of one of its layers, within the frame around all of them."""
+        assert self.stack is not None
+        return weed_map(row.layer, frame_box(self.stack.box))
+
+    @property
+    def name(self) -> str:
+        """What the design is called: by its place, which tells it apart from the others."""
+        return self.placement.place.name if self.placement is not None else f"Design {self.index + 1}"
+
+
+@dataclass(frozen=True, eq=False)
+class Garment:
+    """One size of the job: its blank, how many there are, and the designs on it."""
+
+    size: str | None
+    blank: Blank
+    copies: int
+    designs: tuple[FittedDesign, ...]
+
+    def on_panel(self, panel: str) -> tuple[FittedDesign, ...]:
+        """Return the designs that lie on a panel."""
+        return tuple(design for design in self.designs if design.panel.id == panel)
+
+
+def garments_of(job: Job, workshop: Workshop) -> tuple[Garment, ...]:
+    """Return every size of the job, its own first.
+
+    Raises a :class:`ZinnetError` where the job can't be made sense of.
+    """
+    sheet, press = mat_sheet(job.nesting.mat), platen_of(job)
+    blank = build_blank(job.blank)
+    own = tuple(
+        _fit(index, design, design.placement, blank, job, workshop, sheet, press)
+        for index, design in enumerate(job.designs)
+    )
+    named = job.names if job.names.rows else None
+    garments = [Garment(blank.size, blank, named.count_of(blank.size, blank.size) if named else job.copies, own)]
+    for member in job.family:
+        if member.size in [garment.size for garment in garments]:
+            raise BlankError(f"The size {member.size} stands twice in the job; take one of them out.")
+        other = build_blank(member_blank(job.blank, member.size, member.measured))
+        fitted = []
+        for index, design in enumerate(job.designs):
+            spec = member.apart_for(index) or following(design.placement)
+            ratio = 1.0 if member.apart_for(index) else _ratio(own[index])
+            fitted.append(_fit(index, design, spec, other, job, workshop, sheet, press, ratio, own[index].artwork))
+        copies = named.count_of(member.size, blank.size) if named else member.copies
+        garments.append(Garment(member.size, other, copies, tuple(fitted)))
+    return tuple(garments)
+
+
+def member_blank(base: BlankSpec, size: str, measured: tuple[object, ...] = ()) -> BlankSpec:
+    """Return the blank of another size: typical, but for what was measured on it."""
+    return base.model_copy(update={"size": size, "measured": measured, "keep_outs": ()})
+
+
+def following(base: PlacementSpec) -> PlacementSpec:
+    """Return the placement of a size that follows the job's own: its width steps, its place is worked out anew."""
+    return base.model_copy(
+        update={"width_mm": None, "height_mm": None, "from_centre_mm": None, "from_reference_mm": None}
+    )
+
+
+def _ratio(own: FittedDesign) -> float:
+    """Return by how much the user's width differs from the proposal: the other sizes follow it."""
+    if own.proposal is None or own.spec.width_mm is None:
+        return 1.0
+    return own.spec.width_mm / own.proposal.width_mm
+
+
+def platen_of(job: Job) -> Platen | None:
+    """Return the platen of the job: the user's, else the one that is usual for the blank."""
+    name = job.platen or blank_kind(job.blank.kind).platen
+    return None if name is None else platen(name)
+
+
+def _fit(
+    index: int,
+    design: Design,
+    spec: PlacementSpec,
+    blank: Blank,
+    job: Job,
+    workshop: Workshop,
+    sheet: Sheet,
+    press: Platen | None,
+    ratio: float = 1.0,
+    own: Artwork | None = None,
+) -> FittedDesign:
+    """Return a design on a blank; ``own`` is its artwork on the job's own size, None where this is that size."""
+    panel = blank_panel(spec, blank)
+    if job.names.rows and columns_in(design.source):
+        return _fit_words(index, design, spec, blank, job, workshop, sheet, press, ratio)
+    artwork = own or finished(design.source, design.steps, ANY_WIDTH_MM)
+    if not artwork.shapes:
+        return FittedDesign(index, spec, artwork, panel)
+    any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM)
+    bare = PlacementSpec(place=spec.place, school=spec.school)
+    proposal = _proposal(bare, blank, workshop.habits, any_size, sheet, press)
+    width = spec.width_mm or _stepped(proposal.width_mm, ratio)
+    found = fit_at(index, design, spec, blank, job.layers, workshop.films, workshop.habits, width_mm=width, own=own)
+    return replace(found, proposal=proposal)
+
+
+def _fit_words(
+    index: int,
+    design: Design,
+    spec: PlacementSpec,
+    blank: Blank,
+    job: Job,
+    workshop: Workshop,
+    sheet: Sheet,
+    press: Platen | None,
+    ratio: float,
+) -> FittedDesign:
+    """Return a design with a field for names, showing the widest, and how large the words of every row are."""
+    boxes = word_boxes(design.source, design.steps, job.names)
+    sources = all_filled(design.source, job.names)
+    if not boxes:
+        raise ZinnetError(f"No row of the list of names has words for design {index + 1}; fill in its column.")
+    longest = max(boxes, key=lambda row: boxes[row].width)
+    field = job.names.field(index)
+    plain = job.model_copy(update={"names": NameList()})
+    shown = _with_source(design, sources[longest])
+    wide = spec if field.width_mm is None else at_width(spec, field.width_mm)
+    first = _fit(index, shown, wide, blank, plain, workshop, sheet, press, ratio)
+    height = field.height_mm or usual_height_mm(first.word_width_mm)
+    own = [row for row in boxes if (job.names.rows[row].size or size_of(job.blank)) == blank.size] or list(boxes)
+    words = fit_words({row: boxes[row] for row in own}, first.word_width_mm, height, field.sizing)
+    widest = _with_source(design, sources[words.widest])
+    fitted = at_width(spec, words.widths[words.widest])
+    found = fit_at(index, widest, fitted, blank, job.layers, workshop.films, workshop.habits)
+    return replace(found, spec=spec, proposal=first.proposal, words=words)
+
+
+def at_width(spec: PlacementSpec, width_mm: float) -> PlacementSpec:
+    """Return the placement at a width, in its proportions."""
+    return spec.model_copy(update={"width_mm": width_mm, "height_mm": None})
+
+
+def _with_source(design: Design, source: Source | None) -> Design:
+    assert source is not None
+    return design.model_copy(update={"source": source})
+
+
+def fit_at(
+    index: int,
+    design: Design,
+    spec: PlacementSpec,
+    blank: Blank,
+    layers: LayersSpec,
+    films: tuple[Film, ...],
+    habits: Habits,
+    *,
+    width_mm: float | None = None,
+    own: Artwork | None = None,
+) -> FittedDesign:
+    """Return a design on a blank at a width in mm, its placement's if none is given.
+
+    ``own`` is its artwork where that is made already.
+    """
+    width = width_mm or spec.width_mm or ANY_WIDTH_MM
+    artwork = own or finished(design.source, design.steps, width)
+    height = None
+    if spec.height_mm is not None:
+        height = _height(spec.height_mm, split_artwork(artwork, width_mm=ANY_WIDTH_MM), width)
+    split = split_artwork(artwork, width_mm=width, height_mm=height)
+    setting = _setting(spec, blank, habits, split)
+    if setting is not None:
+        split = _set(split, setting)
+    laid = _laid(spec, blank, habits, split, setting)
+    panel = blank_panel(spec, blank)
+    stack = build_layers(split, layers, films, seen=panel.seen)
+    return FittedDesign(
+        index=index,
+        spec=spec,
+        artwork=artwork,
+        panel=panel,
+        split=split,
+        word_width_mm=width,
+        setting=setting,
+        placement=laid,
+        stack=stack,
+        art=_on_panel(split, _reach(stack, layers), tuple(map(_frozen, laid.matrices))),
+    )
+
+
+def _stepped(width: float, ratio: float) -> float:
+    if ratio == 1.0:
+        return width
+    return max(WIDTH_STEP_MM, round(width * ratio / WIDTH_STEP_MM) * WIDTH_STEP_MM)
+
+
+def _height(asked_mm: float, any_size: Split, width: float) -> float | None:
+    """Return the height that the user asked for, where it is not the one that follows from the width."""
+    natural = width * any_size.height_mm / any_size.width_mm
+    if not 1 / MOST_STRETCH <= asked_mm / natural <= MOST_STRETCH:
+        raise ArtworkError(
+            f"A height of {asked_mm:.0f} mm is more than {MOST_STRETCH:.0f} times off the {natural:.0f} mm "
+            "that the proportions ask for; type another one."
+        )
+    return None if math.isclose(natural, asked_mm, abs_tol=0.005) else asked_mm
+
+
+@lru_cache(maxsize=256)
+def _proposal(
+    spec: PlacementSpec, blank: Blank, habits: Habits, any_size: Split, sheet: Sheet, press: Platen | None
+) -> Proposal:
+    aspect = any_size.height_mm / any_size.width_mm
+    return propose_width(
+        spec,
+        blank,
+        habits,
+        art=any_size.silhouette,
+        platen_mm=None if press is None else widest_under(press, aspect),
+        mat_mm=_widest_on(sheet, aspect),
+    )
+
+
+def _widest_on(sheet: Sheet, aspect: float) -> float:
+    """Return the width at which artwork of ``aspect`` fits the mat, upright or lying."""
+    across, down = sheet.width_mm - 2 * sheet.margin_mm, sheet.height_mm - 2 * sheet.margin_mm
+    return max(min(across, down / aspect), min(down, across / aspect))
+
+
+@lru_cache(maxsize=128)
+def _setting(spec: PlacementSpec, blank: Blank, habits: Habits, split: Split) -> Setting | None:
+    place = place_on(spec, blank)
+    arrangement = spec.arrangement or DEFAULTS[place.arrangement]
+    if not isinstance(arrangement, Arc):
+        return None
+    down, _ = down_range(place, spec, blank, habits)
+    up = down.target_mm if spec.from_reference_mm is None else spec.from_reference_mm
+    circle = arc_under(arrangement, blank_panel(spec, blank), up)
+    if circle.radius < 5:
+        raise ZinnetError("The letters would stand on a circle of less than 5 mm; place them farther out.")
+    return set_on_arc(split.silhouette, circle.radius, arrangement.gap_mm, arrangement.inward)
+
+
+@lru_cache(maxsize=64)
+def _set(split: Split, setting: Setting) -> Split:
+    """Return the layers with every part moved along with the letter that it lies in."""
+    tree = shapely.STRtree(setting.letters)
+
+    def which(region: Region) -> list[int]:
+        inside = shapely.point_on_surface(list(region.geoms))
+        part, letter = tree.query(inside, predicate="intersects")
+        found = dict(zip(part.tolist(), letter.tolist(), strict=True))
+        nearest = tree.nearest(inside)
+        return [found.get(k, int(nearest[k])) for k in range(len(inside))]
+
+    return move_parts(split, setting.matrices, which)
+
+
+@lru_cache(maxsize=256)
+def _laid(spec: PlacementSpec, blank: Blank, habits: Habits, split: Split, setting: Setting | None) -> Placement:
+    """Return the placement; equal ones are the very same, so that what follows from one is not made again."""
+    width, height = split.width_mm, split.height_mm
+    if setting is not None:
+        left, top, right, bottom = split.bounds
+        width, height = right - left, bottom - top
+    return place_artwork(spec, blank, habits, width_mm=width, height_mm=height, setting=setting)
+
+
+def _reach(stack: LayerStack, spec: LayersSpec) -> ColourLayer | None:
+    """Return the layer that makes an outline round all others, where there is one."""
+    if spec.spread != "outline" or not stack.layers:
+        return None
+    return max((row.layer for row in stack.layers), key=lambda layer: layer.area_mm2)
+
+
+def _frozen(matrix: Matrix) -> bytes:
+    return np.ascontiguousarray(matrix).tobytes()
+
+
+@lru_cache(maxsize=64)
+def _on_panel(split: Split, beyond: ColourLayer | None, matrices: tuple[bytes, ...]) -> Region:
+    """Return all that lies on the panel; ``beyond`` is a layer that reaches beyond the artwork."""
+    covered = split.silhouette if beyond is None else beyond.region
+    laid = [moved(covered, np.frombuffer(matrix).reshape(3, 3)) for matrix in matrices]
+    return laid[0] if len(laid) == 1 else union(laid)

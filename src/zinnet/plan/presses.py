@@ -1,0 +1,221 @@
+"""How a job is pressed: for every size its layers with their recipes, the steps, the platen's positions, the heat."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from zinnet.base.units import Degrees
+from zinnet.blanks.model import Panel
+from zinnet.data import read_toml
+from zinnet.films.catalogue import Bond, Film, kind_of
+from zinnet.geometry.region import Region, union
+from zinnet.geometry.transform import moved
+from zinnet.job.model import Job
+from zinnet.layers.stack import FilmLayer
+from zinnet.machines.platens import Platen
+from zinnet.plan.fitted import FittedDesign, Garment, platen_of
+from zinnet.pressing.applied_recipe import PressSetting, setting_of
+from zinnet.pressing.fabrics import Limit, fabric_of, heat_limits
+from zinnet.pressing.garment_steps import garment_steps
+from zinnet.pressing.heat_map import HeatPress, HeatSpot, heat_map
+from zinnet.pressing.heat_values import press_numbers
+from zinnet.pressing.known_recipes import Offer, offers
+from zinnet.pressing.misfit import Meeting, Misfit, misfits_of
+from zinnet.pressing.pieces import PanelWork, PressPiece
+from zinnet.pressing.recipes import HeatSource
+from zinnet.pressing.steps import PressStep
+from zinnet.workshop.model import Workshop
+
+BONDS: tuple[Bond, ...] = ("print", "heat", "glue")
+"""In this order: what is stuck on is never heated."""
+FABRIC_LIMIT = "fabric-limit"
+
+
+@dataclass(frozen=True, eq=False)
+class GarmentPress:
+    """How one size of the job is pressed."""
+
+    garment: Garment
+    works: tuple[PanelWork, ...]
+    steps: tuple[PressStep, ...]
+    offers: dict[str, tuple[Offer, ...]]
+    limits: tuple[Limit, ...]
+    meetings: dict[str, tuple[Meeting, ...]]
+
+    @property
+    def presses(self) -> tuple[PressStep, ...]:
+        """The steps in which something is heated."""
+        return tuple(step for step in self.steps if step.heat is not None)
+
+    def work_of(self, panel: str) -> PanelWork | None:
+        """Return what is pressed on a panel with heat, or else at all."""
+        on_it = [work for work in self.works if work.panel.id == panel]
+        return next((work for work in on_it if work.pieces[0].kind.bond != "glue"), next(iter(on_it), None))
+
+    def presses_on(self, panel: str) -> tuple[HeatPress, ...]:
+        """Return the heat that the film of a panel gets, press by press; the preheat comes before it is laid."""
+        return tuple(
+            HeatPress(tuple(one.box for one in step.heat.coverage.positions), step.heat.seconds)
+            for step in self.presses
+            if step.heat is not None and step.panel == panel and step.heat.kind != "preheat" and step.heat.seconds
+        )
+
+    def heat_on(self, panel: str) -> tuple[HeatSpot, ...]:
+        """Return the seconds of heat of a panel, added up."""
+        return _heat_on(self, panel)
+
+    @cached_property
+    def misfits(self) -> tuple[Misfit, ...]:
+        """How far edges of films that meet are off by shrink, the farthest first."""
+        seen = press_numbers().shrink.seen_mm
+        found: list[Misfit] = []
+        for work in self.works:
+            if work.pieces[0].kind.bond == "heat":
+                found += misfits_of(work, self.steps, self.meetings.get(work.panel.id, ()), seen)
+        return tuple(sorted(found, key=lambda one: -one.mm))
+
+
+@lru_cache(maxsize=64)
+def _heat_on(press: GarmentPress, panel: str) -> tuple[HeatSpot, ...]:
+    return heat_map(press.presses_on(panel))
+
+
+def degrees_of(job: Job) -> Degrees:
+    """Return the scale in which heat is shown."""
+    return job.pressing.degrees or ("F" if job.unit == "in" else "C")
+
+
+def presses_of(job: Job, workshop: Workshop, garments: Sequence[Garment]) -> tuple[GarmentPress, ...]:
+    """Return how every size of a job is pressed."""
+    return tuple(_press_of(job, workshop, garment) for garment in garments)
+
+
+def _press_of(job: Job, workshop: Workshop, garment: Garment) -> GarmentPress:
+    blank, platen = garment.blank, platen_of(job)
+    fabric = fabric_of(blank.fabric)
+    limits = heat_limits(fabric, blank.care_dots)
+    source: HeatSource = platen.heat_source if platen is not None else "press"
+    kinds = {row.film.kind for design in garment.designs for row in design.layers if row.film is not None}
+    found: dict[str, tuple[Offer, ...]] = {}
+    works: list[PanelWork] = []
+    meetings: dict[str, list[Meeting]] = {}
+    for panel in blank.panels:
+        pieces: list[PressPiece] = []
+        for design in garment.on_panel(panel.id):
+            if design.placement is None or design.stack is None:
+                continue
+            rows = [
+                row for row in design.stack.in_press_order if row.film is not None and not row.layer.region.is_empty
+            ]
+            for place, row in enumerate(rows):
+                assert row.film is not None
+                options = offers(
+                    row.film,
+                    fabric,
+                    source,
+                    beside=kinds - {row.film.kind},
+                    is_last=place == len(rows) - 1,
+                    kept=workshop.recipes,
+                    log=workshop.pressed,
+                )
+                found.setdefault(row.film.id, options)
+                setting = _setting(job, row.film, options, limits)
+                pieces.append(_piece(design, row, setting))
+            meetings.setdefault(panel.id, []).extend(_meetings(design))
+        for bond in BONDS:
+            mine = tuple(piece for piece in pieces if piece.kind.bond == bond)
+            if mine:
+                works.append(_work(job, panel, mine, blank.fabric, source, platen, works, garment))
+    steps = garment_steps(works, label_read=bool(blank.care_dots), degrees=degrees_of(job))
+    by_panel = {panel: tuple(rows) for panel, rows in meetings.items()}
+    return GarmentPress(garment, tuple(works), steps, found, limits, by_panel)
+
+
+def _work(
+    job: Job,
+    panel: Panel,
+    pieces: tuple[PressPiece, ...],
+    fabric: str,
+    source: HeatSource,
+    platen: Platen | None,
+    before: Sequence[PanelWork],
+    garment: Garment,
+) -> PanelWork:
+    elsewhere = tuple(
+        f"{piece.name} ({work.panel.name.lower()})"
+        for work in before
+        for piece in work.pieces
+        if work.panel.id != panel.id
+    )
+    return PanelWork(
+        panel=panel,
+        pieces=pieces,
+        fabric=fabric_of(fabric),
+        platen=platen if pieces[0].kind.bond != "glue" else None,
+        heat_source=source,
+        spec=job.pressing,
+        overlap_mm=float(read_toml("limits")["platen"]["overlap_mm"]),
+        is_centred=any(
+            design.placement is not None and design.placement.place.centred for design in garment.on_panel(panel.id)
+        ),
+        elsewhere=elsewhere,
+    )
+
+
+def _setting(job: Job, film: Film, options: Sequence[Offer], limits: tuple[Limit, ...]) -> PressSetting | None:
+    """Return how a film is pressed: by the user's own word, else by the first recipe that is known."""
+    word = job.pressing.film(film.id)
+    chosen = next(iter(options), None)
+    if word is not None and word.own is not None:
+        chosen = Offer(recipe=word.own)
+    elif word is not None and word.school is not None:
+        chosen = next((offer for offer in options if offer.recipe.school == word.school), chosen)
+    if chosen is None:
+        return None
+    lifted = any(one.passes(FABRIC_LIMIT, film.id) for one in job.overrides)
+    return setting_of(chosen, limits, cold_plate=job.pressing.cold_plate, lifted=lifted)
+
+
+def piece_key(design: int, row: FilmLayer) -> str:
+    """Return by what a layer is named among what is pressed."""
+    return f"{design}:{row.key}"
+
+
+def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None) -> PressPiece:
+    assert design.stack is not None
+    assert design.placement is not None
+    assert row.film is not None
+    below = frozenset(
+        piece_key(design.index, pair.under) for pair in design.stack.pairs if pair.over is row and pair.lies_on
+    )
+    matrices = tuple(np.ascontiguousarray(matrix).tobytes() for matrix in design.placement.matrices)
+    return PressPiece(
+        key=piece_key(design.index, row),
+        number=row.layer.order,
+        design=design.index,
+        film=row.film,
+        region=_laid(row.layer.region, matrices),
+        on=below,
+        setting=setting,
+    )
+
+
+@lru_cache(maxsize=256)
+def _laid(region: Region, matrices: tuple[bytes, ...]) -> Region:
+    """Return a layer where it lies on the panel, at all its places."""
+    laid = [moved(region, np.frombuffer(matrix).reshape(3, 3)) for matrix in matrices]
+    return laid[0] if len(laid) == 1 else union(laid)
+
+
+def _meetings(design: FittedDesign) -> Iterator[Meeting]:
+    """Yield the pairs of layers whose edges meet: what lies on top of film has it below, and shows no misfit."""
+    assert design.stack is not None
+    for pair in design.stack.pairs:
+        films = (pair.under.film, pair.over.film)
+        if pair.rule.method == "on-top" or None in films or any(kind_of(one).bond != "heat" for one in films if one):
+            continue
+        lap = design.stack.lap_mm if pair.rule.method == "lap" else 0.0
+        first, second = sorted((pair.under, pair.over), key=lambda row: row.layer.order)
+        yield Meeting(piece_key(design.index, first), piece_key(design.index, second), lap)

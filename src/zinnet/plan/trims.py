@@ -1,0 +1,139 @@
+"""The trim list: what is cut from which film before it goes on a mat, in the order in which the mats are cut."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+import shapely
+
+from zinnet.geometry.region import union
+from zinnet.geometry.transform import moved
+from zinnet.machines.cutters import Mat as Bed
+from zinnet.machines.cutters import mat_of, room
+from zinnet.plan.nests import Mat
+from zinnet.workshop.after_cut import CutLoad
+from zinnet.workshop.stock import StockItem
+from zinnet.workshop.stock_sheets import to_film
+
+Box = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True, eq=False)
+class Trim:
+    """One line of the list: the rectangle (left, top, right, bottom) to cut from a film, and where it goes.
+
+    On a roll the rectangle is measured from its free end when its turn comes. ``whole`` says that nothing is cut off:
+    the film goes on the mat as it is. ``load`` counts the times that a mat is loaded, ``stick`` is how far the film's
+    corner lies from the mat's left and top edges.
+    """
+
+    mat: Mat
+    item: StockItem | None
+    box: Box
+    whole: bool
+    on: str
+    load: int
+    stick: tuple[float, float]
+    new_settings: bool
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """How long the rectangle is along the film, and how wide across it."""
+        left, top, right, bottom = self.box
+        return right - left, bottom - top
+
+    @property
+    def source(self) -> str:
+        """Which film it is cut from, in words."""
+        if self.item is None:
+            return f"{self.mat.nest.film.name}, from the roll or a sheet"
+        place = f", {self.item.place}" if self.item.place else ""
+        return f"{self.item.kind} {self.item.number}{place}"
+
+    @property
+    def side_down(self) -> str:
+        """Which side of the film lies on the mat."""
+        return "carrier down, film up" if self.mat.nest.mirrored else "backing paper down, film up"
+
+
+@dataclass
+class _Loading:
+    """How a mat is being loaded: rows of films from its upper left corner."""
+
+    bed: Bed
+    kind: str
+    number: int
+    row_top: float
+    row_bottom: float
+    right: float
+
+    def place(self, long: float, wide: float) -> tuple[float, float] | None:
+        """Return where a film may be stuck beside those that are there, or None where it finds no room."""
+        margin, apart, (width, height) = self.bed.margin_mm, room().apart_mm, self.bed.inner
+        for left, top in ((self.right + apart, self.row_top), (margin, self.row_bottom + apart)):
+            if left + long <= margin + width + 1e-6 and top + wide <= margin + height + 1e-6:
+                self.row_top, self.right = top, left + long
+                self.row_bottom = max(self.row_bottom, top + wide)
+                return left, top
+        return None
+
+
+def trims_of(mats: Sequence[Mat], mat_name: str, *, share: bool = False) -> tuple[Trim, ...]:
+    """Return the trim list of the mats; those of one kind of film follow one another, so that settings change least.
+
+    With ``share``, films of one kind are stuck on one mat beside one another as long as there is room.
+    """
+    return _trims(tuple(mats), mat_of(mat_name), share)
+
+
+@lru_cache(maxsize=16)
+def _trims(mats: tuple[Mat, ...], bed: Bed, share: bool) -> tuple[Trim, ...]:
+    kinds = list(dict.fromkeys(mat.nest.film.kind for mat in mats))
+    taken: dict[int, float] = {}
+    found: list[Trim] = []
+    loading: _Loading | None = None
+    for mat in sorted(mats, key=lambda mat: (kinds.index(mat.nest.film.kind), mat.number)):
+        box, whole = _trimmed(mat, taken)
+        kind, long, wide = mat.nest.film.kind, box[2] - box[0], box[3] - box[1]
+        changed = not found or found[-1].mat.nest.film.kind != kind
+        beside = loading.place(long, wide) if share and loading is not None and loading.kind == kind else None
+        if loading is None or beside is None:
+            inset = bed.margin_mm if _within(box, bed.inner) and not bed.fed else 0.0
+            number = 1 if loading is None else loading.number + 1
+            loading = _Loading(bed, kind, number, inset, inset + wide, inset + long)
+            beside = (inset, inset)
+        found.append(Trim(mat, mat.item, box, whole, bed.name, loading.number, beside, changed))
+    return tuple(found)
+
+
+def _trimmed(mat: Mat, taken: dict[int, float]) -> tuple[Box, bool]:
+    """Return the rectangle of film that the mat takes, in the film's coordinates, and whether that is all of it."""
+    reach = min(mat.sheet.width_mm, mat.layout.used_length_mm + mat.sheet.margin_mm)
+    item = mat.item
+    if item is None:
+        return (0.0, 0.0, reach, mat.sheet.height_mm), False
+    if item.kind == "roll" and not mat.sheet.turned:
+        start = taken.get(item.number, 0.0)
+        length = load_of(mat, item).taken_mm
+        taken[item.number] = start + length
+        return (start, 0.0, start + length, mat.sheet.height_mm), False
+    size = (mat.sheet.width_mm, mat.sheet.height_mm)
+    box = moved(shapely.box(0, 0, *size), to_film(mat.sheet, item)).bounds
+    return box, item.kind != "roll" and size in ((item.length_mm, item.width_mm), (item.width_mm, item.length_mm))
+
+
+def load_of(mat: Mat, item: StockItem) -> CutLoad:
+    """Return the mat as a load that is cut: weed frames and the test cut go out of the film with the pieces."""
+    cut = [*mat.rooms, *([] if mat.test_spot is None else [mat.test_spot])]
+    return CutLoad(mat.sheet, item, union(cut), mat.layout.used_length_mm)
+
+
+def loads_cut(mats: Sequence[Mat]) -> tuple[CutLoad, ...]:
+    """Return the loads of all mats whose film is from the shelf."""
+    return tuple(load_of(mat, mat.item) for mat in mats if mat.item is not None)
+
+
+def _within(box: Box, inner: tuple[float, float]) -> bool:
+    """Tell whether a rectangle lies in the cutting area of a mat, in either direction."""
+    long, short = box[2] - box[0], box[3] - box[1]
+    return max(long, short) <= max(inner) + 1e-6 and min(long, short) <= min(inner) + 1e-6

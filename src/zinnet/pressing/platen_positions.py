@@ -1,0 +1,303 @@
+"""Where the platen goes: the fewest positions that cover all film of a step and meet nothing that must stay cool."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry import Polygon
+
+from zinnet.blanks.model import KeepOut
+from zinnet.geometry.region import EMPTY, Region, common, hull_box, union
+from zinnet.geometry.transform import moved, turn
+from zinnet.machines.platens import Platen
+from zinnet.pressing.box_cover import Boxes, bare_parts, fewest_boxes
+from zinnet.pressing.platen_spot import is_padded
+
+TURN_STEP_DEG = 1.0
+LEAST_MM2 = 1e-3
+"""What is smaller than this is rounding."""
+ROUNDING_MM = 1e-3
+PASSES = 3
+CENTRING = 1e-3
+"""How much area in mm2 pressed twice a mm off the middle is worth."""
+
+Box = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True)
+class Position:
+    """One place of the platen on a panel: its middle in mm, how it is turned (degrees), and what is padded under it."""
+
+    x: float
+    y: float
+    turn_deg: float
+    width_mm: float
+    height_mm: float
+    pads: tuple[str, ...] = ()
+
+    @property
+    def box(self) -> Polygon:
+        """The platen's outline on the panel."""
+        half_w, half_h = self.width_mm / 2, self.height_mm / 2
+        straight = shapely.box(-half_w, -half_h, half_w, half_h)
+        return moved(straight, _placed(self.x, self.y, self.turn_deg))
+
+
+@dataclass(frozen=True, eq=False)
+class Coverage:
+    """The positions in the order of pressing. ``least`` is the fewest that could do: as many, where it is proven.
+
+    ``left`` is film that no position can cover without pressing on what must stay cool.
+    """
+
+    positions: tuple[Position, ...]
+    least: int
+    left: Region = EMPTY
+
+    @property
+    def is_proven(self) -> bool:
+        """Whether fewer positions can't do."""
+        return len(self.positions) <= self.least
+
+    @property
+    def pressed(self) -> Region:
+        """All that lies under the platen at one of the positions."""
+        return union(position.box for position in self.positions)
+
+
+def _placed(x: float, y: float, turn_deg: float) -> NDArray[np.float64]:
+    matrix = turn(turn_deg).copy()
+    matrix[:2, 2] = (x, y)
+    return matrix
+
+
+def cover(
+    films: Sequence[Region],
+    platen: Platen,
+    keep_outs: Sequence[KeepOut],
+    *,
+    overlap_mm: float,
+    done: Region = EMPTY,
+    turns: bool = True,
+) -> Coverage:
+    """Return the fewest positions of a platen that cover all films, which may lie on one another.
+
+    Film that is larger than the platen is pressed in parts that overlap; a part that fits is pressed whole. Of as few
+    positions, those are taken that press least twice, ``done`` counted in. ``turns`` allows the platen to be turned,
+    also along its diagonal.
+    """
+    films = [film for film in films if not film.is_empty]
+    if not films:
+        return Coverage((), 0)
+    hard = union([one.region for one in keep_outs if not is_padded(one)])
+    size = platen.width_mm, platen.height_mm
+    found = at_once(hull_box(films), *size, hard, turns)
+    if found is None:
+        film = films[0] if len(films) == 1 else union(films)
+        found = _cover(_Key(film), *size, _Key(hard), overlap_mm, _Key(done), turns)
+    padded = [one for one in keep_outs if is_padded(one)]
+    if not padded:
+        return found
+    return replace(found, positions=tuple(_with_pads(one, padded) for one in found.positions))
+
+
+def _with_pads(position: Position, padded: Sequence[KeepOut]) -> Position:
+    under = [one.kind for one in padded if common(one.region, position.box).area > LEAST_MM2]
+    said = ["pocket or seam" if kind == "other" else kind for kind in under]
+    return replace(position, pads=tuple(dict.fromkeys(said)))
+
+
+def at_once(box: Box, width: float, height: float, hard: Region, turns: bool) -> Coverage | None:
+    """Return the one position that covers a box, the platen straight or upright, where there is one."""
+    for angle in (0.0, 90.0) if turns and width != height else (0.0,):
+        across, down = (width, height) if angle == 0.0 else (height, width)
+        one = _one(box, across, down, hard)
+        if one is not None:
+            return Coverage((Position(*one, angle, width, height),), 1)
+    return None
+
+
+class _Key:
+    """A region as the key of a cache: equal where its outline is the very same."""
+
+    def __init__(self, region: Region) -> None:
+        self.region = region
+        self._bytes = shapely.to_wkb(region)
+
+    def __hash__(self) -> int:
+        return hash(self._bytes)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Key) and self._bytes == other._bytes
+
+
+@lru_cache(maxsize=256)
+def _cover(film: _Key, width: float, height: float, hard: _Key, overlap_mm: float, done: _Key, turns: bool) -> Coverage:
+    region, keep = film.region, hard.region
+    for angle in slants(region, width, height) if turns else ():
+        one = _one(_turned(region, angle).bounds, width, height, _turned(keep, angle))
+        if one is not None:
+            return Coverage((_back(*one, width, height, angle),), 1)
+    best: Coverage | None = None
+    for angle in _several_turns(region, width, height, turns):
+        tried = _several(region, width, height, keep, overlap_mm, done.region, angle)
+        if best is None or _worth(tried) < _worth(best):
+            best = tried
+    assert best is not None
+    return best
+
+
+def _worth(found: Coverage) -> tuple[float, int]:
+    return round(found.left.area, 3), len(found.positions)
+
+
+def _turned(region: Region, angle: float) -> Region:
+    return moved(region, turn(-angle)) if angle else region
+
+
+def _one(box: Box, width: float, height: float, hard: Region) -> tuple[float, float] | None:
+    """Return the middle of a platen that covers a box and meets nothing hard, the nearest to the box's own middle."""
+    left, top, right, bottom = box
+    slack_x, slack_y = width - (right - left), height - (bottom - top)
+    if slack_x < -1e-9 or slack_y < -1e-9:
+        return None
+    x, y = (left + right) / 2, (top + bottom) / 2
+    if hard.is_empty:
+        return x, y
+    spots = shapely.box(x - slack_x / 2, y - slack_y / 2, x + slack_x / 2, y + slack_y / 2)
+    free = shapely.difference(spots, reach(hard, width, height))
+    if free.is_empty:
+        return None
+    nearest = shapely.shortest_line(free, shapely.Point(x, y)).coords[0]
+    return float(nearest[0]), float(nearest[1])
+
+
+def _back(x: float, y: float, width: float, height: float, angle: float) -> Position:
+    """Return a position of the turned panel on the panel as it lies."""
+    if angle:
+        x, y = (turn(angle) @ (x, y, 1.0))[:2].tolist()
+    return Position(x, y, angle, width, height)
+
+
+def reach(hard: Region, width: float, height: float) -> Region:
+    """Return the middles at which a platen would meet what must stay cool: its parts' hulls, grown by half of it."""
+    half = np.array([[-1, -1], [1, -1], [1, 1], [-1, 1]]) * (width / 2, height / 2)
+    grown = []
+    for part in hard.geoms:
+        corners = shapely.get_coordinates(shapely.convex_hull(part))
+        spread = (corners[:, None, :] + half[None, :, :]).reshape(-1, 2)
+        grown.append(shapely.buffer(shapely.convex_hull(shapely.MultiPoint(spread)), -1e-7, join_style="mitre"))
+    return union(grown)
+
+
+def slants(film: Region, width: float, height: float) -> list[float]:
+    """Return the turns at which the film would lie within the platen, the smallest first: a long piece on its diagonal.
+
+    Tried are whole degrees, and the directions of the film's own hull.
+    """
+    corners = shapely.get_coordinates(shapely.convex_hull(film))
+    edges = np.diff(corners, axis=0)
+    own = np.degrees(np.arctan2(edges[:, 1], edges[:, 0])) % 180.0
+    angles = np.unique(np.concatenate([np.arange(0.0, 180.0, TURN_STEP_DEG), own, (own + 90.0) % 180.0]))
+    radians = np.radians(angles)
+    across = np.stack([np.cos(radians), np.sin(radians)])
+    down = np.stack([-np.sin(radians), np.cos(radians)])
+    wide, high = np.ptp(corners @ across, axis=0), np.ptp(corners @ down, axis=0)
+    fitting = angles[(wide <= width + 1e-9) & (high <= height + 1e-9)]
+    return sorted(fitting.tolist(), key=lambda angle: min(angle, 180.0 - angle))
+
+
+def _several_turns(film: Region, width: float, height: float, turns: bool) -> tuple[float, ...]:
+    """Return the turns that are worth trying where one position can't do."""
+    if not turns:
+        return (0.0,)
+    corners = shapely.get_coordinates(shapely.minimum_rotated_rectangle(shapely.convex_hull(film)))
+    angle = 0.0
+    if len(corners) > 2:
+        edge = corners[1] - corners[0]
+        angle = math.degrees(math.atan2(edge[1], edge[0])) % 90.0
+    slanted = (angle,) if 1.0 < angle < 89.0 else ()
+    return (0.0, *((90.0,) if width != height else ()), *slanted)
+
+
+def _several(
+    film: Region, width: float, height: float, hard: Region, overlap_mm: float, done: Region, angle: float
+) -> Coverage:
+    film, hard, done = _turned(film, angle), _turned(hard, angle), _turned(done, angle)
+    blocked = reach(hard, width, height) if not hard.is_empty else EMPTY
+    overlap = min(overlap_mm, 0.5 * min(width, height))
+    task = Boxes(film, width, height, width - overlap, height - overlap, blocked)
+    found = fewest_boxes(task)
+    middles = _settled(task, found.middles, done)
+    positions = tuple(_back(x, y, width, height, angle) for x, y in _in_reading_order(middles, height))
+    return Coverage(positions, found.least, _turned(found.left, -angle) if angle else found.left)
+
+
+def _in_reading_order(middles: Sequence[tuple[float, float]], height: float) -> list[tuple[float, float]]:
+    """Return middles row by row, each row from the left."""
+    left = sorted(middles, key=lambda middle: middle[1])
+    rows: list[tuple[float, float]] = []
+    while left:
+        row = [one for one in left if one[1] - left[0][1] < height / 2]
+        left = [one for one in left if one not in row]
+        rows += sorted(row)
+    return rows
+
+
+def _settled(task: Boxes, middles: Sequence[tuple[float, float]], done: Region) -> list[tuple[float, float]]:
+    """Return as many middles, each moved so that least is pressed twice, else to the middle of its own film."""
+    found = list(middles)
+    parts = np.array(task.film.geoms, dtype=object)
+    tree = shapely.STRtree(parts)
+
+    def box(middle: tuple[float, float]) -> Polygon:
+        half_w, half_h = task.width / 2, task.height / 2
+        return shapely.box(middle[0] - half_w, middle[1] - half_h, middle[0] + half_w, middle[1] + half_h)
+
+    for _ in range(PASSES):
+        before = list(found)
+        for index, middle in enumerate(found):
+            near = replace(task, film=Region(parts[tree.query(box(middle), predicate="intersects")].tolist()))
+            reached = shapely.box(*shapely.total_bounds(np.array([box(middle), near.film], dtype=object)))
+            others = [one for k, one in enumerate(found) if k != index and reached.intersects(box(one))]
+            own = bare_parts(near, others)
+            if own.is_empty:
+                continue
+            left, top, right, bottom = own.bounds
+            twice = union([common(near.film, union(map(box, others))), done])
+            centre = (left + right) / 2, (top + bottom) / 2
+            tries = _places_for(own, task)
+
+            def cost(at: tuple[float, float], twice: Region = twice, centre: tuple[float, float] = centre) -> float:
+                again = shapely.area(shapely.intersection(box(at), twice))
+                return float(again + CENTRING * math.dist(at, centre))
+
+            found[index] = min([*tries, middle], key=cost)
+        if found == before:
+            break
+    return found
+
+
+def _places_for(own: Region, task: Boxes) -> list[tuple[float, float]]:
+    """Return middles from which a platen covers its own film: the film's middle, and as far as it goes each way."""
+    left, top, right, bottom = own.bounds
+    fits = right - left <= task.core_width and bottom - top <= task.core_height
+    reach_x, reach_y = (task.core_width / 2, task.core_height / 2) if fits else (task.width / 2, task.height / 2)
+    if right - left > 2 * reach_x or bottom - top > 2 * reach_y:
+        return []
+    places = [
+        (x, y)
+        for x in ((left + right) / 2, right - reach_x, left + reach_x)
+        for y in ((top + bottom) / 2, bottom - reach_y, top + reach_y)
+    ]
+    return [one for one in places if task.blocked.is_empty or not shapely.contains_xy(task.blocked, *one)]
+
+
+def leaves_whole(film: Region, positions: Sequence[Position]) -> bool:
+    """Tell whether every part of the film lies whole under one of the positions."""
+    boxes = [shapely.buffer(one.box, ROUNDING_MM) for one in positions]
+    return all(any(box.covers(part) for box in boxes) for part in film.geoms)

@@ -1,1 +1,0 @@
-"""What a job costs, and what it is sold for."""

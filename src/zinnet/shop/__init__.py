@@ -1,0 +1,1 @@
+"""The shop: questions, costing, the quote, and an order against the shelf."""

@@ -1,0 +1,178 @@
+"""Answers about the open job: how many more, at what size, what is missing, which scraps, film and mat would do."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from zinnet.base.errors import NestError
+from zinnet.films.catalogue import Film, by_nearness, kind_of
+from zinnet.machines.cutters import Mat, mat_of, mats, room
+from zinnet.nesting.mat_sheets import sheet_on
+from zinnet.nesting.model import NestTask, Piece
+from zinnet.nesting.questions import GoesOn, all_fit, always, how_many_more, largest_size, missing_length
+from zinnet.nesting.running import NestRun
+from zinnet.plan.facts import Facts
+from zinnet.plan.film_use import taken_by
+from zinnet.plan.nests import TEST_CUT, FilmNest
+from zinnet.workshop.stock import StockItem
+from zinnet.workshop.stock_sheets import loads_of
+
+MOST_FILMS = 6
+TRIAL_S = 2.0
+
+
+@dataclass(frozen=True)
+class MoreGarments:
+    """How many more garments one film holds on the mats in use, or on all of it that is on the shelf."""
+
+    film: str
+    more: int
+
+
+@dataclass(frozen=True)
+class ScrapAnswer:
+    """How many of a film's pieces one scrap holds, of how many."""
+
+    film: str
+    item: StockItem
+    holds: int
+    wanted: int
+
+
+@dataclass(frozen=True)
+class FilmAnswer:
+    """A film of the shelf instead of another: how far its colour is from it, and whether there is enough."""
+
+    film: Film
+    instead_of: str
+    difference: float
+    enough: bool
+
+
+@dataclass(frozen=True)
+class MatAnswer:
+    """What a mat would take of the job: how many loads, how much film, in money where the price is known."""
+
+    name: str
+    mat: Mat
+    fits: bool
+    loads: int
+    taken_mm2: float
+    cost: float | None
+
+
+@dataclass(frozen=True)
+class Missing:
+    """How much of a roll of a width the pieces need that found no room."""
+
+    film: str
+    width_mm: float
+    length_mm: float
+    pieces: int
+
+
+def more_garments(facts: Facts, *, goes_on: GoesOn = always) -> tuple[MoreGarments, ...]:
+    """Return for each film for how many more garments it holds pieces."""
+    sets = sum(garment.copies for garment in facts.garments)
+    return tuple(
+        MoreGarments(nest.film.name, how_many_more(_limited(nest), sets, goes_on=goes_on))
+        for nest in facts.nests
+        if nest.layout is not None and nest.task.sheets
+    )
+
+
+def _limited(nest: FilmNest) -> NestTask:
+    """Return the task without the test cut, its endless mats cut down to those in use."""
+    assert nest.layout is not None
+    in_use = max(1, len(nest.layout.sheets))
+    sheets = tuple(
+        sheet if sheet.copies is not None else sheet.model_copy(update={"copies": in_use}) for sheet in nest.task.sheets
+    )
+    return replace(nest.task, sheets=sheets, pieces=_pieces(nest), pinned=())
+
+
+def _pieces(nest: FilmNest) -> tuple[Piece, ...]:
+    return tuple(piece for piece in nest.task.pieces if piece.name != TEST_CUT)
+
+
+def largest_for(facts: Facts, *, goes_on: GoesOn = always) -> float:
+    """Return by what factor the job's artwork may grow, or must shrink, so that each film holds all its pieces."""
+    factors = [largest_size(_limited(nest), goes_on=goes_on).factor for nest in facts.nests if nest.task.sheets]
+    if not factors:
+        raise NestError("There is no film to ask about; open artwork, or put film on the shelf.")
+    return min(factors)
+
+
+def missing(facts: Facts) -> tuple[Missing, ...]:
+    """Return what is missing of each film, in length of its widest roll, else of one as wide as the mat."""
+    found = []
+    for nest in facts.nests:
+        if nest.layout is None or not nest.layout.unplaced:
+            continue
+        rolls = [item.width_mm for item in facts.shelf if item.film == nest.film.id and item.kind == "roll"]
+        mat = mat_of(facts.job.nesting.mat)
+        width = max(rolls, default=min(mat.width_mm, mat.height_mm))
+        length = missing_length(nest.task, nest.layout, width, margin_mm=room().edge_mm)
+        found.append(Missing(nest.film.name, width, length, len(nest.layout.unplaced)))
+    return tuple(found)
+
+
+def scraps_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[ScrapAnswer]:
+    """Yield each scrap of the films of the job with how many of the pieces it holds, the smallest scrap first."""
+    mat = mat_of(facts.job.nesting.mat)
+    for nest in facts.nests:
+        scraps = [item for item in facts.shelf if item.film == nest.film.id and item.kind == "scrap"]
+        pieces = _pieces(nest)
+        wanted = sum(piece.copies for piece in pieces)
+        for item in sorted(scraps, key=lambda item: item.area_mm2):
+            if not goes_on():
+                return
+            loads = loads_of([item], mat, edge_mm=room().edge_mm, directed=kind_of(nest.film).direction)
+            sheets = tuple(sheet for sheet, _ in loads)
+            task = replace(nest.task, pieces=pieces, sheets=sheets, seconds=TRIAL_S, pinned=())
+            best = NestRun(task).wait()
+            yield ScrapAnswer(nest.film.name, item, wanted - len(best.unplaced), wanted)
+
+
+def films_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[FilmAnswer]:
+    """Yield for each film of the job the nearest films of its kind on the shelf, and whether they hold its pieces."""
+    mat, stock = mat_of(facts.job.nesting.mat), facts.shelf
+    on_shelf = {item.film for item in stock}
+    for nest in facts.nests:
+        alike = tuple(film for film in facts.workshop.films if film.id in on_shelf and film.kind == nest.film.kind)
+        for film, difference in by_nearness(nest.film.colour, alike)[:MOST_FILMS]:
+            if not goes_on():
+                return
+            items = [item for item in stock if item.film == film.id]
+            loads = loads_of(items, mat, edge_mm=room().edge_mm, directed=kind_of(nest.film).direction)
+            task = replace(nest.task, pieces=_pieces(nest), sheets=tuple(sheet for sheet, _ in loads), pinned=())
+            enough = all_fit(task, seconds=TRIAL_S, goes_on=goes_on)
+            yield FilmAnswer(film, nest.film.name, difference, enough)
+
+
+def mats_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[MatAnswer]:
+    """Yield what the job takes on every mat of the catalogue that holds its largest piece."""
+    for name, mat in mats().items():
+        if not goes_on():
+            return
+        tasks = [
+            replace(nest.task, sheets=(sheet_on(mat),), pinned=(), pieces=_pieces(nest), seconds=TRIAL_S)
+            for nest in facts.nests
+        ]
+        nests = [NestRun(task).wait() for task in tasks]
+        taken = [taken_by(task, layout) for task, layout in zip(tasks, nests, strict=True)]
+        prices = [_price_m2(facts, nest.film) for nest in facts.nests]
+        costs = [mm2 / 1e6 * price for mm2, price in zip(taken, prices, strict=True) if price is not None]
+        yield MatAnswer(
+            name,
+            mat,
+            fits=not any(layout.unplaced for layout in nests),
+            loads=sum(len(layout.sheets) for layout in nests),
+            taken_mm2=sum(taken),
+            cost=sum(costs) if costs and len(costs) == len(taken) else None,
+        )
+
+
+def _price_m2(facts: Facts, film: Film) -> float | None:
+    """Return what a square metre of a film cost on average, where a price is known."""
+    prices = [item.price_m2 for item in facts.shelf if item.film == film.id and item.price_m2 is not None]
+    return sum(prices) / len(prices) if prices else None

@@ -1,0 +1,34 @@
+"""The workshop: films, the shelf, test cuts and blades, recipes of pressing, and the user's habits."""
+
+from zinnet.base.frozen import Frozen
+from zinnet.cutting.settings import Blade, CutTest
+from zinnet.films.catalogue import Film, catalogue_films
+from zinnet.placement.guides import usual_finger_mm
+from zinnet.placement.place import Habits
+from zinnet.pressing.recipes import KeptRecipe, Pressed
+from zinnet.workshop.blank_stock import BlankItem
+from zinnet.workshop.made import Made
+from zinnet.workshop.stock import StockItem
+
+
+class Workshop(Frozen):
+    """What the user works with."""
+
+    films: tuple[Film, ...]
+    habits: Habits
+    stock: tuple[StockItem, ...] = ()
+    tests: tuple[CutTest, ...] = ()
+    blades: tuple[Blade, ...] = ()
+    recipes: tuple[KeptRecipe, ...] = ()
+    pressed: tuple[Pressed, ...] = ()
+    made: tuple[Made, ...] = ()
+    garments: tuple[BlankItem, ...] = ()
+
+    def film(self, film_id: str) -> Film | None:
+        """Return a film by its id, or None where it is not in stock."""
+        return next((film for film in self.films if film.id == film_id), None)
+
+
+def standard_workshop() -> Workshop:
+    """Return the workshop that everybody begins with."""
+    return Workshop(films=catalogue_films(), habits=Habits(finger_mm=usual_finger_mm()))

@@ -1,0 +1,48 @@
+"""Opening the workshop: what ships with Zinnet, with the user's own habits."""
+
+from zinnet.films.own import films_in_stock
+from zinnet.machines.cutters import check_machines
+from zinnet.workshop.blank_stock import BlankStock
+from zinnet.workshop.cutbook import CutBook
+from zinnet.workshop.habits import read_habits
+from zinnet.workshop.madebook import MadeBook
+from zinnet.workshop.model import Workshop, standard_workshop
+from zinnet.workshop.pressbook import PressBook
+from zinnet.workshop.stock import Stock, StockItem
+from zinnet.workshop.store import WorkshopStore
+
+BOOKS = ("stock", "tests", "blades", "recipes", "pressed", "made", "garments")
+"""What of a workshop is held in its file."""
+
+
+def open_workshop() -> Workshop:
+    """Return the user's workshop. Raises a :class:`ZinnetError` where its files can't be made sense of."""
+    return with_books(open_settings(), WorkshopStore())
+
+
+def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:
+    """Return the workshop with what its file holds; nothing of it where there is no file."""
+    if not store.path.exists():
+        return workshop.model_copy(update=dict.fromkeys(BOOKS, ()))
+    cuts, presses = CutBook(store), PressBook(store)
+    held = {
+        "stock": shelf_of(store),
+        "tests": cuts.tests(),
+        "blades": cuts.blades(),
+        "recipes": presses.recipes(),
+        "pressed": presses.results(),
+        "made": tuple(MadeBook(store).entries()),
+        "garments": BlankStock(store).items(),
+    }
+    return workshop.model_copy(update=held)
+
+
+def open_settings() -> Workshop:
+    """Return the user's workshop without what is on the shelf, which takes longer to read."""
+    check_machines()
+    return standard_workshop().model_copy(update={"habits": read_habits(), "films": films_in_stock()})
+
+
+def shelf_of(store: WorkshopStore) -> tuple[StockItem, ...]:
+    """Return what is on the shelf; a workshop that was never used has no file, and none is made for it."""
+    return tuple(Stock(store).items()) if store.path.exists() else ()
