@@ -2,12 +2,13 @@
 
 import sys
 
-from benchmarks import cutting, fidelity, fuzz, hostile, layers, naming, photos, pressing, start, travel, window
+from benchmarks import cutting, edits, fidelity, fuzz, hostile, layers, naming, photos, pressing, start, travel, window
 from benchmarks.nests import density, shelves
 
 ALL = {
     "start": start.run,
     "window": window.run,
+    "edits": edits.run,
     "density": density.run,
     "shelves": shelves.run,
     "nap": shelves.nap,

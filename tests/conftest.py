@@ -7,8 +7,17 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 from hypothesis import settings
 
+from zinnet.base.stages import StageCache
+
 settings.register_profile("zinnet", deadline=None, max_examples=60, derandomize=True)
 settings.load_profile("zinnet")
+
+
+@pytest.fixture(autouse=True, scope="session")
+def stages():
+    """Keep what stages make from one test to the next: they are pure, and the demos come up in many tests."""
+    with StageCache().in_use():
+        yield
 
 
 @pytest.fixture(autouse=True)

@@ -27,6 +27,11 @@ LANTERN = (
 )
 
 
+def first_of(plan):
+    """Return the first design on the job's own size."""
+    return plan.garments[0].designs[0]
+
+
 def run_command(*words: object) -> subprocess.CompletedProcess[str]:
     """Run a command of Zinnet in this process, and return what it printed, complained of and ended with."""
     from unittest import mock

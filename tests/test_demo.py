@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.helpers import nested
+from tests.helpers import first_of, nested
 from zinnet.bench.document import Document
 from zinnet.demo import DEMOS, SHIPPED, demo_document, demo_shelf
 from zinnet.demo.shelf import demo_store
@@ -19,14 +19,14 @@ from zinnet.workshop.opening import with_books
 def test_a_demo_opens_without_a_stop(name):
     plan = demo_document(name=name).plan
     assert [finding.id for finding in plan.open_stops] == []
-    assert plan.first.placement is not None
+    assert first_of(plan).placement is not None
     assert fit_json(plan)["placement"]["width_mm"] > 0
 
 
 def test_between_them_they_show_the_arrangements_and_a_family():
     plans = {name: demo_document(name=name).plan for name in ("caps", "blanket", "hoodies")}
     assert isinstance(plans["caps"].placement.arrangement, Arc)
-    assert len(plans["caps"].first.setting.letters) == len("LANTERN")
+    assert len(first_of(plans["caps"]).setting.letters) == len("LANTERN")
     assert isinstance(plans["blanket"].placement.arrangement, Rows)
     assert 13 <= len(plans["blanket"].placement.matrices) <= 25
     assert len(plans["hoodies"].garments) == 6
@@ -92,9 +92,9 @@ def test_every_station_has_something_real_in_the_walk(tmp_path):
     workshop = with_books(standard_workshop(), store)
     plan = demo_document(workshop, "stewards").plan
     assert plan.blank.measured
-    assert plan.artwork is not None
-    assert plan.placement is not None
-    assert plan.layers
+    assert first_of(plan).artwork is not None
+    assert first_of(plan).placement is not None
+    assert first_of(plan).layers
     assert plan.mats
     assert plan.loads[0].duration.seconds > 0
     assert all(press.steps for press in plan.presses)

@@ -27,8 +27,9 @@ from zinnet.nesting import questions
 from zinnet.nesting.model import Layout, SheetLayout, rank
 from zinnet.nesting.questions import always, until
 from zinnet.output.plan_json import plan_json
-from zinnet.plan.nests import TEST_CUT, pin_of
-from zinnet.plan.trims import trims_of
+from zinnet.plan.film_use import film_use
+from zinnet.plan.nests import TEST_CUT, held_pins, pin_of
+from zinnet.plan.trims import trim_list
 from zinnet.shop import questions as job_questions
 from zinnet.shop.questions import (
     films_that_do,
@@ -101,13 +102,13 @@ def test_lengths_cut_off_one_roll_follow_one_another():
 
 
 def test_the_use_of_film_adds_up_in_area_and_money():
-    use = nested(on_shelf(stock(SCRAP, ROLL), copies=10)).plan.use
+    use = film_use(nested(on_shelf(stock(SCRAP, ROLL), copies=10)).plan)
     (film,) = use.films
     assert film.taken_mm2 == pytest.approx(film.pieces_mm2 + film.kept_mm2 + film.waste_mm2)
     assert film.pieces_mm2 == pytest.approx(10 * 60 * 45, rel=1e-6)
     assert film.cost == pytest.approx((film.taken_mm2 - film.kept_mm2) * 20e-6)
     assert use.garments == 10
-    plain = nested(document_of(BOX, set_copies(3))).plan.use
+    plain = film_use(nested(document_of(BOX, set_copies(3))).plan)
     assert plain.cost is None
     assert plain.rows_mm2 >= plain.taken_mm2 - 1e-6
 
@@ -197,11 +198,11 @@ def test_pieces_moved_by_hand_are_judged_at_once_and_held_ones_stay():
     free = first.model_copy(update={"x_mm": 200.0, "y_mm": 200.0, "turn_deg": 0.0})
     document.apply(move_pieces("move", [pin_of(mat, free, held=True)]))
     assert not {"pieces-too-close", "off-sheet"} & set(ids(document))
-    document.apply(nest_again(document.plan.held))
+    document.apply(nest_again(held_pins(document.plan.mats, document.plan.job.nesting)))
     nested(document)
     lying = {one.copy_number: one for one in document.plan.mats[0].layout.placed}
     assert lying[first.copy_number] == free
-    assert [pin.copy_number for pin in document.plan.held] == [first.copy_number]
+    assert [pin.copy_number for pin in held_pins(document.plan.mats, document.plan.job.nesting)] == [first.copy_number]
     assert len(lying) == 5
 
 
@@ -328,7 +329,7 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
     cut = shapely.union_all([shapely.Polygon(path.points) for path in own]).bounds
     assert np.array(cut) - trim.mat.regions[0].bounds == pytest.approx(np.tile(trim.stick, 2), abs=0.05)
     assert set(load.sheet.films) == {one.mat.nest.film.id for one in load.trims}
-    alone = trims_of(document.plan.mats, "12x12in")
+    alone = trim_list(document.plan.mats, "12x12in")
     assert len({trim.load for trim in alone}) == len(alone)
 
 

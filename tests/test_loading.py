@@ -5,7 +5,7 @@ import json
 import pytest
 import shapely
 
-from tests.helpers import RED_AND_BLUE, document_of, nested
+from tests.helpers import RED_AND_BLUE, document_of, first_of, nested
 from zinnet.base.errors import CutError, NestError
 from zinnet.bench import cutting_run
 from zinnet.cutting.settings import CutSettings, CutTest
@@ -159,7 +159,7 @@ def test_films_that_share_a_mat_but_not_their_settings_are_found():
     document = document_of(
         RED_AND_BLUE, set_placement("x", width_mm=60.0), set_nesting("x", from_shelf=True, share_mats=True)
     )
-    films = [row.film.id for row in document.plan.layers]
+    films = [row.film.id for row in first_of(document.plan).layers]
     stock = tuple(
         StockItem(number=k, film=film, kind="sheet", width_mm=100, length_mm=120) for k, film in enumerate(films, 1)
     )

@@ -15,7 +15,7 @@ from zinnet.nesting.sheet import film_of
 from zinnet.nesting.verify import regions_on
 from zinnet.workshop.after_cut import CutLoad, changes, leftovers
 from zinnet.workshop.stock import StockItem
-from zinnet.workshop.stock_sheets import loads_of
+from zinnet.workshop.stock_sheets import sheets_from
 
 STOCKS, JOBS, BATCH, SECONDS = 50, 1000, 20, 2.0
 GROUP_MM = 200.0
@@ -60,7 +60,7 @@ def _pieces(rng: np.random.Generator) -> tuple[Piece, ...]:
 
 
 def _nest(items: list[StockItem], pieces: tuple[Piece, ...]) -> tuple[NestTask, list[StockItem], Layout]:
-    loads = loads_of(items, mat_of("12x12in"), edge_mm=EDGE_MM, directed=False)
+    loads = sheets_from(items, mat_of("12x12in"), edge_mm=EDGE_MM, directed=False)
     task = NestTask(pieces, tuple(sheet for sheet, _ in loads), 3.0, seconds=SECONDS)
     return task, [item for _, item in loads], NestRun(task).wait()
 
@@ -141,7 +141,7 @@ def _directed_task(seed: int) -> NestTask:
         Piece("one", as_region(_shape(rng)), 4, allowed),
     )
     roll = StockItem(number=1, film="moss-flock", kind="roll", width_mm=400, length_mm=2000, turned=seed % 2 > 0)
-    loads = loads_of([roll], mat_of("12x24in"), edge_mm=EDGE_MM, directed=True)
+    loads = sheets_from([roll], mat_of("12x24in"), edge_mm=EDGE_MM, directed=True)
     return NestTask(pieces, tuple(sheet for sheet, _ in loads), 2.0, seconds=0.3)
 
 
@@ -151,7 +151,7 @@ def large() -> None:
     for film in range(3):
         rng = np.random.default_rng(film)
         pieces = tuple(Piece(f"p{k}", as_region(_shape(rng)), 4, "quarter") for k in range(25))
-        sheet, _ = loads_of(
+        sheet, _ = sheets_from(
             [StockItem(number=1, film="cream", kind="roll", width_mm=305, length_mm=9000)],
             mat_of("12x24in"),
             edge_mm=EDGE_MM,

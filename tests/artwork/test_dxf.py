@@ -11,7 +11,7 @@ from ezdxf import colors
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.helpers import RED_AND_BLUE, svg
+from tests.helpers import RED_AND_BLUE, first_of, svg
 from zinnet.artwork.painted import paint_artwork, rough_extent
 from zinnet.artwork.read import read_artwork
 from zinnet.base.errors import ArtworkError
@@ -183,7 +183,7 @@ def test_a_dxf_goes_all_the_way_to_layers_and_mats():
 
     document = Document(standard_workshop())
     document.apply(open_artwork("moon.dxf", dxf(draw)))
-    assert [row.layer.colour for row in document.plan.layers] == ["#ff0000", "#0000ff"]
+    assert [row.layer.colour for row in first_of(document.plan).layers] == ["#ff0000", "#0000ff"]
     assert document.plan.nests
 
 

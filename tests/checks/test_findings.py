@@ -6,7 +6,7 @@ import io
 import pytest
 from PIL import Image, ImageDraw
 
-from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, svg
+from tests.helpers import LANTERN, RED_AND_BLUE, document_of, first_of, nested, svg
 from tests.names.bags import bags
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
@@ -80,7 +80,7 @@ def on(blank):
 
 def laid_off(document, right=6.0, down=0.0, turn=0.0):
     """Return the document with what a ruler says of a piece that lies beside its place."""
-    readings = readings_at(document.plan.placement, right_mm=right, down_mm=down, turn_deg=turn)
+    readings = readings_at(first_of(document.plan).placement, right_mm=right, down_mm=down, turn_deg=turn)
     document.apply(record_readings(readings))
     return document
 
@@ -332,7 +332,7 @@ def test_a_mend_mends_where_there_is_one(finding_id, document):
     finding = next(f for f in document.plan.findings if f.id == finding_id)
     document.apply(finding.mend)
     assert finding_id not in [f.id for f in document.plan.findings if f.level != "note"]
-    assert document.plan.split.layers
+    assert first_of(document.plan).split.layers
 
 
 @pytest.mark.parametrize(
@@ -410,7 +410,7 @@ def test_the_width_that_is_mended_to_fits():
     (finding,) = [f for f in document.plan.findings if f.id == "outside-usable-area"]
     document.apply(finding.mend)
     assert "outside-usable-area" not in ids(document)
-    assert document.plan.placement.width_mm < 600
+    assert first_of(document.plan).placement.width_mm < 600
 
 
 @pytest.mark.parametrize(

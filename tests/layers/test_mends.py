@@ -3,7 +3,7 @@
 import pytest
 import shapely
 
-from tests.helpers import document_of
+from tests.helpers import document_of, first_of
 from zinnet.job.edits import (
     choose_film,
     mends_of,
@@ -24,7 +24,7 @@ WAYS = {"stroke": {"thicken", "drop"}, "gap": {"widen"}, "counter": {"fill"}, "p
 
 
 def places(document, kind):
-    (row,) = document.plan.first.layers
+    (row,) = first_of(document.plan).layers
     return row, [detail for detail in details(row) if detail.kind == kind]
 
 
@@ -32,7 +32,7 @@ def places(document, kind):
 def test_a_mend_mends_its_place_and_is_a_step_that_can_be_taken_out(kind, way):
     document = document_of(PLANTED[kind], set_placement("x", width_mm=100.0))
     row, found = places(document, kind)
-    mends = mends_of(row, found[0], width_mm=document.plan.split.width_mm)
+    mends = mends_of(row, found[0], width_mm=first_of(document.plan).split.width_mm)
     assert set(mends) == WAYS[kind]
     document.apply(mends[way])
     assert len(document.job.designs[0].steps) == 1
@@ -46,7 +46,7 @@ def test_a_dropped_part_is_only_the_one_that_was_pointed_at():
     document = document_of(two, set_placement("x", width_mm=100.0))
     row, found = places(document, "part")
     assert len(found) == 2
-    document.apply(mends_of(row, found[0], width_mm=document.plan.split.width_mm)["drop"])
+    document.apply(mends_of(row, found[0], width_mm=first_of(document.plan).split.width_mm)["drop"])
     (left,) = places(document, "part")[1]
     assert shapely.distance(left.region, found[1].region) < 0.01
 
@@ -54,7 +54,7 @@ def test_a_dropped_part_is_only_the_one_that_was_pointed_at():
 def test_a_bridge_is_wide_enough_for_its_film_to_hold():
     document = document_of(PLANTED["part"], set_placement("x", width_mm=100.0), choose_film("#f4ead5", "gold-glitter"))
     row, found = places(document, "part")
-    document.apply(mends_of(row, found[0], width_mm=document.plan.split.width_mm)["bridge"])
+    document.apply(mends_of(row, found[0], width_mm=first_of(document.plan).split.width_mm)["bridge"])
     row, found = places(document, "part")
     assert found == []
     assert row.layer.pieces == 1
@@ -67,7 +67,7 @@ def test_a_film_spread_under_what_it_can_not_carry_goes_back_to_as_drawn():
         '<circle cx="20" cy="20" r="5" fill="#f4ead5"/>'
     )
     document = document_of(far, choose_film("#d62828", "gold-glitter"), set_layers("x", spread="under"))
-    stack = document.plan.first.stack
+    stack = first_of(document.plan).stack
     assert {(pair.lower.layer.order, pair.upper.layer.order) for pair in stack.pairs} >= {(1, 2), (1, 3)}
     stops = [finding for finding in document.plan.findings if finding.id == "film-cannot-carry"]
     assert len(stops) == 2

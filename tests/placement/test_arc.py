@@ -9,7 +9,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.helpers import document_of
+from tests.helpers import document_of, first_of
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.blanks.hats import arc_of
 from zinnet.geometry.region import Region
@@ -40,7 +40,7 @@ def word(text, gap=5.0):
 def cap(text, *edits, gap=5.0):
     box = 'viewBox="0 0 400 40"'
     document = document_of(word(text, gap), choose_blank(read_blank_name("cap")), *edits, attributes=box)
-    return document.plan.first
+    return first_of(document.plan)
 
 
 def circle_of(width, rise):
@@ -109,8 +109,8 @@ def test_what_is_cut_is_what_is_seen_on_the_arc():
 
 def test_a_wide_gap_between_words_stays_a_wide_gap():
     body = word("LIT") + word("TOL").replace("M", "M").replace("<path", '<path transform="translate(95 0)"')
-    design = document_of(body, choose_blank(read_blank_name("cap")), attributes='viewBox="0 0 400 40"').plan.first
-    laid = outlines_on_panel(design)
+    design = document_of(body, choose_blank(read_blank_name("cap")), attributes='viewBox="0 0 400 40"').plan
+    laid = outlines_on_panel(first_of(design))
     gaps = [shapely.distance(a, b) for a, b in pairwise(laid)]
     assert gaps[2] > 2 * gaps[0]
     assert max(gaps[:2] + gaps[3:]) <= 1.05 * min(gaps[:2] + gaps[3:])
@@ -142,7 +142,7 @@ def test_copies_round_a_circle_are_evenly_spread():
     document = document_of(
         '<rect width="20" height="30" fill="#f4ead5"/>', set_placement("x", width_mm=30.0, arrangement=arrangement)
     )
-    placement = document.plan.placement
+    placement = first_of(document.plan).placement
     middles = [np.array(m @ [15, 22.5, 1])[:2] for m in placement.matrices]
     centre = sum(middles) / 7
     assert [math.dist(centre, m) for m in middles] == pytest.approx([120.0] * 7)
@@ -157,7 +157,7 @@ def test_a_band_is_evenly_spread_with_the_joint_in_a_gap(blank, around):
         choose_blank(read_blank_name(blank)),
         set_placement("x", width_mm=30.0, arrangement=Band(count=5).model_dump()),
     )
-    placement = document.plan.placement
+    placement = first_of(document.plan).placement
     xs = sorted(m[0, 2] for m in placement.matrices)
     steps = np.diff(xs)
     assert steps == pytest.approx([steps[0]] * 4)
@@ -172,7 +172,7 @@ def test_on_a_tapered_wall_copies_turn_with_it():
         choose_blank(read_blank_name("tumbler")),
         set_placement("x", width_mm=30.0, arrangement=Band(count=4).model_dump()),
     )
-    placement = document.plan.placement
+    placement = first_of(document.plan).placement
     centre = np.array(placement.panel.arc.centre)
     for matrix in placement.matrices:
         middle = np.array(matrix @ [15, 15, 1])[:2]

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.helpers import document_of
+from tests.helpers import document_of, first_of
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.job.edits import choose_blank, set_placement
 from zinnet.placement.arrange import Rows
@@ -132,7 +132,7 @@ def blanket(*edits):
 
 def test_on_a_blanket_the_margin_is_kept_and_each_copy_is_cut():
     document = blanket(set_placement("x", arrangement=Rows(margin_mm=60.0, gap_x_mm=90.0, gap_y_mm=90.0).model_dump()))
-    placement = document.plan.placement
+    placement = first_of(document.plan).placement
     usable = placement.panel.usable.bounds
     left, top, right, bottom = placement.block
     assert left >= usable[0] + 60 - 1e-3
@@ -145,4 +145,4 @@ def test_on_a_blanket_the_margin_is_kept_and_each_copy_is_cut():
 
 def test_asked_for_rows_and_columns_are_the_most():
     document = blanket(set_placement("x", arrangement=Rows(columns=2, rows=3, stagger=False).model_dump()))
-    assert len(document.plan.placement.matrices) == 6
+    assert len(first_of(document.plan).placement.matrices) == 6

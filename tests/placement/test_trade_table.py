@@ -5,7 +5,7 @@ All of it is common practice, no source; rows marked (m) are from memory. Length
 
 import pytest
 
-from tests.helpers import NS
+from tests.helpers import NS, first_of
 from zinnet.bench.document import Document
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.blanks.model import Measure
@@ -51,7 +51,7 @@ def fitted(blank, artwork, place=None, measured=(), mat="24x24in"):
     document.apply(open_artwork("a.svg", artwork))
     if place is not None:
         document.apply(set_placement("place", place=place))
-    return document.plan.first
+    return first_of(document.plan)
 
 
 def inches(design):
@@ -188,7 +188,7 @@ def test_a_twelve_inch_compact_motif_on_a_front_is_questioned():
     (finding,) = [f for f in document.plan.findings if f.id == "size-unusual"]
     assert "compact" in finding.limit
     document.apply(finding.mend)
-    assert document.plan.placement.width_mm / INCH == pytest.approx(5.5, abs=0.01)
+    assert first_of(document.plan).placement.width_mm / INCH == pytest.approx(5.5, abs=0.01)
 
 
 def test_the_reason_names_ink_words_blank_and_range():

@@ -186,12 +186,12 @@ def test_seconds_of_heat_add_up_over_all_presses_of_the_film():
 def test_shrink_is_what_full_presses_before_add_up_to():
     glitter = (choose_film("#d62828", "gold-glitter"), choose_film("#1f57c3", "rose-glitter"))
     document = document_of(HALVES, *glitter, set_placement("x", width_mm=200.0), set_pressing("x", school="full"))
-    (misfit,) = document.plan.presses[0].misfits
+    (misfit,) = document.plan.presses[0].misfits()
     # A part 100 mm wide, 160 mm high: its corner is the hypotenuse of 50 and 80 off its middle; 0.3 % (from memory).
     assert misfit.reach_mm == pytest.approx((50**2 + 80**2) ** 0.5, abs=0.5)
     assert misfit.mm == pytest.approx(0.003 * (50**2 + 80**2) ** 0.5, abs=0.01)
     document.apply(set_pressing("x", school="tack"))
-    (tacked,) = document.plan.presses[0].misfits
+    (tacked,) = document.plan.presses[0].misfits()
     assert tacked.mm < misfit.mm / 3
 
 

@@ -24,6 +24,7 @@ from zinnet.job.edits import (
 from zinnet.job.file import save_job
 from zinnet.layers.weeding import weed_map
 from zinnet.output.papers.quote_sheet import quote_pdf
+from zinnet.plan.film_use import film_use
 from zinnet.pressing.recipes import Pressed
 from zinnet.pressing.schedule.tasks import tasks_of
 from zinnet.shop.costing import Costing
@@ -64,7 +65,7 @@ def test_the_example_of_the_guide_is_what_comes_out():
         map(Decimal, ("43.24", "64.90", "12.33", "77.23"))
     )
     assert [one.price for one in priced.lines] == [Decimal("6.49")]
-    (use,) = costing.facts.use.films
+    (use,) = film_use(costing.facts).films
     assert use.taken_mm2 - use.kept_mm2 == pytest.approx(50_000)
     assert costing.facts.loads[0].duration.seconds == pytest.approx(20.656, abs=5e-4)
 
@@ -75,7 +76,7 @@ def test_every_amount_is_that_of_a_reckoning_of_its_own():
     plan, usual = document.plan, usual_prices()
     priced = Costing(plan, usual).priced
     amounts = {item.name: item.amount for item in priced.items}
-    for use, nest in zip(plan.use.films, plan.nests, strict=True):
+    for use, nest in zip(film_use(plan).films, plan.nests, strict=True):
         m2 = Decimal(repr((use.taken_mm2 - use.kept_mm2) / 1e6))
         assert amounts.pop(nest.film.name) == rounded(m2 * usual.film_m2)
     assert amounts.pop("Tee") == rounded(5 * usual.blanks["tee"])

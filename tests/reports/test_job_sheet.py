@@ -6,7 +6,7 @@ from collections import Counter
 import pypdfium2
 import pytest
 
-from tests.helpers import RED_AND_BLUE, document_of, nested, run_command
+from tests.helpers import RED_AND_BLUE, document_of, first_of, nested, run_command
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_area, write_length, write_seconds
 from zinnet.demo import demo_document
@@ -20,6 +20,7 @@ from zinnet.job.edits import (
 from zinnet.layers.marks import frame_box
 from zinnet.layers.weeding import weed_map
 from zinnet.output.papers.job_sheet import job_sheet_pdf
+from zinnet.plan.film_use import film_use
 from zinnet.shop.costing import Costing
 from zinnet.workshop.price_list import usual_prices
 
@@ -44,7 +45,7 @@ def text(demo):
 
 
 def test_measures_and_place_are_the_plans(demo, text):
-    placement, blank = demo.plan.placement, demo.plan.blank
+    placement, blank = first_of(demo.plan).placement, demo.plan.blank
     for name, mm in blank.measures.items():
         said = "measured" if name in blank.measured else "typical"
         assert f"{name.replace('_', ' ').capitalize()} {write_length(mm)} {said}" in text
@@ -57,7 +58,7 @@ def test_measures_and_place_are_the_plans(demo, text):
 
 
 def test_layers_say_what_is_cut_and_what_comes_out(demo, text):
-    design = demo.plan.first
+    design = first_of(demo.plan)
     for row in design.stack.in_press_order:
         weeds = weed_map(row.layer, frame_box(design.stack.box))
         opened = len(weeds.islands) - weeds.counters
@@ -66,7 +67,7 @@ def test_layers_say_what_is_cut_and_what_comes_out(demo, text):
 
 
 def test_the_counters_on_the_mats_are_those_of_the_layers(demo, text):
-    design = demo.plan.first
+    design = first_of(demo.plan)
     of_layers = sum(weed_map(row.layer, frame_box(design.stack.box)).counters for row in design.layers)
     rows = re.findall(r"mm (\d+) (\d+) (?:\d+ min )?\d+ s ", text)
     assert len(rows) == len(demo.plan.mats)
@@ -82,7 +83,7 @@ def test_film_mats_settings_and_times_are_the_plans(demo, text):
     for load in demo.plan.loads:
         assert f"{load.films} {load.trims[0].side_down} {load.grip} {load.settings.said()} {load.known.source}" in text
         assert write_seconds(load.duration.seconds) in text
-    use = demo.plan.use
+    use = film_use(demo.plan)
     for area in (use.taken_mm2, use.pieces_mm2, use.kept_mm2, use.waste_mm2):
         assert write_area(area) in text
 
@@ -122,7 +123,7 @@ def test_it_reads_in_black_and_white(demo):
     grey = page.render(scale=1, grayscale=True).to_numpy()
     assert grey.min() < 40
     assert (grey > 200).mean() > 0.8
-    for row in demo.plan.layers:
+    for row in first_of(demo.plan).layers:
         assert str(row.layer.order) in text
 
 

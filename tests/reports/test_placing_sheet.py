@@ -6,7 +6,7 @@ import numpy as np
 import pypdfium2
 import pytest
 
-from tests.helpers import RED_AND_BLUE, document_of
+from tests.helpers import RED_AND_BLUE, document_of, first_of
 from zinnet.base.errors import ZinnetError
 from zinnet.job.edits import set_placement
 from zinnet.layers.marks import frame_box
@@ -25,7 +25,7 @@ def test_layers_box_and_frame_are_at_life_size(paper):
         if item.type == 2:
             left, bottom, right, top = item.get_bounds()
             boxes.append(((right - left) / POINTS_PER_MM, (top - bottom) / POINTS_PER_MM))
-    left, top, right, bottom = frame_box(document.plan.first.stack.box)
+    left, top, right, bottom = frame_box(first_of(document.plan).stack.box)
     # The reader counts the line itself to the bounds, once on either side.
     for wide, high, line in ((120.0, 90.0, 0.25), (right - left, bottom - top, 0.25), (60.0, 60.0, 0.3)):
         near = np.abs(np.array(boxes) - (wide + 2 * line, high + 2 * line)).max(axis=1).min()

@@ -8,6 +8,7 @@ from PIL import Image, ImageDraw
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit, QPlainTextEdit, QSpinBox
 
+from tests.helpers import first_of
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import OutlinedNameArt, PictureArt, WordThroughArt
@@ -39,17 +40,20 @@ def first_colour(station):
 
 
 def pieces(window):
-    return sum(layer.pieces for layer in window.session.plan.split.layers)
+    return sum(layer.pieces for layer in first_of(window.session.plan).split.layers)
 
 
 def test_parts_are_chosen_by_clicking_and_dropped_and_come_back(artwork, demo, qtbot):
-    before, size = pieces(demo), shapely.area(demo.session.plan.split.silhouette) / demo.session.plan.split.width_mm**2
+    before, size = (
+        pieces(demo),
+        shapely.area(first_of(demo.session.plan).split.silhouette) / first_of(demo.session.plan).split.width_mm ** 2,
+    )
     click_part(artwork, qtbot, first_colour(artwork))
     assert len(artwork.chosen) == 1
     qtbot.keyClick(artwork, Qt.Key.Key_Delete)
     settled(demo, qtbot)
     assert demo.session.document.undo_name == "drop parts"
-    split = demo.session.plan.split
+    split = first_of(demo.session.plan).split
     assert shapely.area(split.silhouette) / split.width_mm**2 < 0.95 * size
     demo.session.undo()
     assert pieces(demo) == before
@@ -220,7 +224,7 @@ def test_the_width_of_a_design_with_steps_is_typed_and_its_steps_keep_their_leng
     assert demo.session.set_fit("width", width_mm=180.0)
     assert demo.session.set_fit("width", width_mm=150.0)
     settled(demo, qtbot)
-    split = demo.session.plan.split
+    split = first_of(demo.session.plan).split
     assert split.width_mm == 150.0
     outline, *rest = split.layers
     inner = shapely.union_all([layer.region for layer in rest])

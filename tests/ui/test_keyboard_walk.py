@@ -5,7 +5,7 @@ from PySide6.QtCore import Qt, QTimer
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QComboBox, QFileDialog, QLineEdit
 
-from tests.helpers import RED_AND_BLUE, outlines_in_hpgl, svg
+from tests.helpers import RED_AND_BLUE, first_of, outlines_in_hpgl, svg
 from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.store import WorkshopStore
 
@@ -110,11 +110,11 @@ def test_from_a_new_job_to_the_log_without_a_mouse(keyboard, window, qtbot, tmp_
     field.selectAll()
     keyboard.type("12 cm")
     keyboard.press(Qt.Key.Key_Return)
-    assert session.plan.placement.width_mm == pytest.approx(120)
+    assert first_of(session.plan).placement.width_mm == pytest.approx(120)
     keyboard.press(Qt.Key.Key_3, CTRL)
-    before = session.plan.placement.from_reference_mm
+    before = first_of(session.plan).placement.from_reference_mm
     keyboard.press(Qt.Key.Key_Down, SHIFT)
-    assert session.plan.placement.from_reference_mm == pytest.approx(before + 10)
+    assert first_of(session.plan).placement.from_reference_mm == pytest.approx(before + 10)
 
     keyboard.press(Qt.Key.Key_4, CTRL)
     assert window.station == "split"

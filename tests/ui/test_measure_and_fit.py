@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QInputDialog
 
-from tests.helpers import LANTERN, svg
+from tests.helpers import LANTERN, first_of, svg
 from tests.ui.test_window import drag, ids, length_named, type_length
 from zinnet.job.edits import add_design, set_sizes
 from zinnet.output.papers.template import template_pdf
@@ -66,7 +66,7 @@ def test_every_kind_of_blank_can_be_shown_at_every_station(demo, qtbot):
         for station in ("measure", "fit", "split"):
             demo.go_to(station)
             demo.view.repaint()
-        assert demo.session.plan.placement is not None
+        assert first_of(demo.session.plan).placement is not None
 
 
 def test_a_wrong_measure_is_answered_and_nothing_changes(measuring, qtbot):
@@ -114,11 +114,11 @@ def test_another_panel_is_looked_at_and_the_measures_are_named(measuring):
 
 def test_places_are_chosen_and_measured_from_their_own_reference(demo, qtbot, sheet):
     pick(sheet.place, "left-chest")
-    placement = demo.session.plan.placement
+    placement = first_of(demo.session.plan).placement
     assert placement.place.id == "left-chest"
     assert length_named(demo.view, "From the centre line").mm == pytest.approx(114.3)
     type_length(qtbot, demo.view, "Below the highest shoulder point", "20 cm")
-    assert demo.session.plan.placement.from_reference_mm == 200
+    assert first_of(demo.session.plan).placement.from_reference_mm == 200
     pick(sheet.place, "full-back")
     assert demo.session.panel.id == "back"
 
@@ -126,10 +126,10 @@ def test_places_are_chosen_and_measured_from_their_own_reference(demo, qtbot, sh
 def test_above_a_brim_up_is_more(demo, qtbot):
     pick(demo.properties.blank.kind, "cap")
     demo.go_to("fit")
-    before = demo.session.plan.placement.from_reference_mm
+    before = first_of(demo.session.plan).placement.from_reference_mm
     qtbot.keyClick(demo.view, Qt.Key.Key_Up)
-    assert demo.session.plan.placement.from_reference_mm == pytest.approx(before + 1, abs=0.1)
-    assert demo.session.plan.placement.corners[2][1] < 0
+    assert first_of(demo.session.plan).placement.from_reference_mm == pytest.approx(before + 1, abs=0.1)
+    assert first_of(demo.session.plan).placement.corners[2][1] < 0
 
 
 def test_proportions_are_let_go_only_on_purpose(demo, qtbot, sheet):
@@ -138,7 +138,7 @@ def test_proportions_are_let_go_only_on_purpose(demo, qtbot, sheet):
     qtbot.mouseClick(sheet.lock, Qt.MouseButton.LeftButton)
     assert sheet.lock.text() == "Apart"
     type_in(qtbot, height, "40 cm / 2")
-    assert demo.session.plan.placement.height_mm == 200
+    assert first_of(demo.session.plan).placement.height_mm == 200
     assert "stretched" in ids(demo)
     qtbot.mouseClick(demo.findings.card("stretched").mend, Qt.MouseButton.LeftButton)
     assert "stretched" not in ids(demo)
@@ -153,7 +153,7 @@ def test_the_proposal_is_taken_with_a_button(demo, qtbot):
     assert card.use.isEnabled()
     assert card.value.text() == "205 mm"
     qtbot.mouseClick(card.use, Qt.MouseButton.LeftButton)
-    assert demo.session.plan.placement.width_mm == 205
+    assert first_of(demo.session.plan).placement.width_mm == 205
     assert "mat" in card.reason.text()
 
 
@@ -161,16 +161,16 @@ def test_a_blanket_answers_how_many_and_at_what_size(demo, qtbot, sheet):
     pick(demo.properties.blank.kind, "blanket")
     demo.go_to("fit")
     form = sheet.arrangement
-    before = len(demo.session.plan.placement.matrices)
+    before = len(first_of(demo.session.plan).placement.matrices)
     assert f"{before} in" in form.answer.text()
     type_in(qtbot, form.wanted, "40")
-    assert len(demo.session.plan.placement.matrices) >= 40
+    assert len(first_of(demo.session.plan).placement.matrices) >= 40
     type_in(qtbot, form.columns, "3")
     type_in(qtbot, form.rows, "4")
     form.stagger.setChecked(False)
-    assert len(demo.session.plan.placement.matrices) == 12
+    assert len(first_of(demo.session.plan).placement.matrices) == 12
     qtbot.mouseClick(form.spread, Qt.MouseButton.LeftButton)
-    placement = demo.session.plan.placement
+    placement = first_of(demo.session.plan).placement
     usable = placement.panel.usable.bounds
     assert placement.block == pytest.approx(usable, abs=0.5)
 
@@ -179,9 +179,9 @@ def test_a_blanket_answers_how_many_and_at_what_size(demo, qtbot, sheet):
 def test_each_arrangement_can_be_chosen_and_undone(demo, sheet, kind):
     pick(sheet.arranged, kind)
     demo.view.repaint()
-    assert demo.session.plan.placement.arrangement.kind == kind
+    assert first_of(demo.session.plan).placement.arrangement.kind == kind
     demo.session.undo()
-    assert demo.session.plan.placement.arrangement.kind == "one"
+    assert first_of(demo.session.plan).placement.arrangement.kind == "one"
 
 
 def test_guides_are_shown_and_hidden(demo):
@@ -195,14 +195,14 @@ def test_guides_are_shown_and_hidden(demo):
 
 def test_a_school_becomes_a_habit_and_a_finger_is_ones_own(demo, qtbot, sheet, monkeypatch):
     pick(sheet.school, "inch")
-    assert demo.session.plan.placement.from_reference_mm == 31.75
+    assert first_of(demo.session.plan).placement.from_reference_mm == 31.75
     qtbot.mouseClick(sheet.habit, Qt.MouseButton.LeftButton)
     assert read_habits().schools == (("tee/adult", "inch"),)
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("16 mm", True))
     demo.choose_finger()
     assert read_habits().finger_mm == 16
     pick(sheet.school, "four-fingers")
-    assert demo.session.plan.placement.from_reference_mm == 64
+    assert first_of(demo.session.plan).placement.from_reference_mm == 64
     demo.take_finger("4 m")
     assert "can't be right" in demo.message.text()
     assert read_habits().finger_mm == 16
@@ -253,7 +253,7 @@ def test_comparing_changes_nothing_until_it_is_taken(demo, qtbot):
     pick(page.what, "width")
     type_in(qtbot, page.width_field, "180")
     qtbot.mouseClick(page.take, Qt.MouseButton.LeftButton)
-    assert demo.session.plan.placement.width_mm == 180
+    assert first_of(demo.session.plan).placement.width_mm == 180
     demo.session.undo()
     assert demo.session.job == before
 
@@ -265,7 +265,7 @@ def test_at_the_bench_a_piece_is_laid_read_and_judged_with_the_keyboard(demo, qt
     qtbot.keyClick(bench, Qt.Key.Key_Space)
     qtbot.keyClick(bench, Qt.Key.Key_Space)
     assert bench.readings.isVisible()
-    planned = readings_at(demo.session.plan.placement, right_mm=7, down_mm=0, turn_deg=0)
+    planned = readings_at(first_of(demo.session.plan).placement, right_mm=7, down_mm=0, turn_deg=0)
     for name in ("left_mm", "right_mm", "top_left_mm", "top_right_mm"):
         field = bench.fields[name]
         qtbot.keyClicks(field, f"{getattr(planned, name):.0f}")

@@ -5,6 +5,7 @@ from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QApplication, QInputDialog
 
+from tests.helpers import first_of
 from tests.ui.test_window import ids, length_named
 from zinnet.job.edits import override_side, set_placement, set_unit
 from zinnet.plan.findings.model import LEVELS
@@ -82,12 +83,12 @@ def test_a_length_may_be_typed_with_arithmetic_in_any_unit(demo, qtbot):
     )
     view.editor.setText("(8in - 1 cm) / 2")
     qtbot.keyClick(view.editor, Qt.Key.Key_Return)
-    assert demo.session.plan.placement.width_mm == pytest.approx(96.6)
+    assert first_of(demo.session.plan).placement.width_mm == pytest.approx(96.6)
 
 
 def test_the_rule_says_where_the_pointer_is_from_the_places_own_reference(demo, qtbot):
     view = demo.view
-    x, y = demo.session.plan.placement.reference
+    x, y = first_of(demo.session.plan).placement.reference
     view.pointer_moved.emit(QPointF(x + 12, y + 30))
     assert demo.rule.said() == "12 mm right of centre · 30 mm below the collar"
     view.pointer_moved.emit(QPointF(x - 25.4, y - 12.7))

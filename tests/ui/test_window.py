@@ -8,7 +8,7 @@ from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QAction, QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
-from tests.helpers import LANTERN, svg
+from tests.helpers import LANTERN, first_of, svg
 from zinnet.bench.document import Document
 from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import set_copies, set_measure, set_placement
@@ -44,7 +44,7 @@ def ids(window):
 
 
 def art_middle(view):
-    x, y = view.session.plan.placement.centre
+    x, y = first_of(view.session.plan).placement.centre
     return view.to_pixels(x, y).toPoint()
 
 
@@ -69,7 +69,7 @@ def test_a_whole_visit(demo, qtbot, tmp_path):
     view = demo.view
     middle = art_middle(view)
     drag(qtbot, view, middle, middle + QPoint(40, 10))
-    moved = session.plan.placement.from_centre_mm
+    moved = first_of(session.plan).placement.from_centre_mm
     assert moved == pytest.approx(40 / view.pixels_per_mm, abs=0.2)
     assert "off-centre" in ids(demo)
     card = demo.findings.card("off-centre")
@@ -77,12 +77,12 @@ def test_a_whole_visit(demo, qtbot, tmp_path):
     assert demo.menus.undo.text() == "&Undo: move the artwork"
 
     qtbot.mouseClick(card.mend, Qt.MouseButton.LeftButton)
-    assert session.plan.placement.from_centre_mm == 0
+    assert first_of(session.plan).placement.from_centre_mm == 0
     assert "off-centre" not in ids(demo)
     demo.menus.undo.trigger()
-    assert session.plan.placement.from_centre_mm == moved
+    assert first_of(session.plan).placement.from_centre_mm == moved
     demo.menus.undo.trigger()
-    assert session.plan.placement.from_centre_mm == 0
+    assert first_of(session.plan).placement.from_centre_mm == 0
     demo.menus.undo.trigger()
     assert session.plan.blank.measures["chest"] == 530
     demo.menus.redo.trigger()
@@ -97,15 +97,15 @@ def test_a_whole_visit(demo, qtbot, tmp_path):
 
 def test_arrow_keys_move_by_one_and_by_ten(demo, qtbot):
     view = demo.view
-    start = demo.session.plan.placement
+    start = first_of(demo.session.plan).placement
     qtbot.keyClick(view, Qt.Key.Key_Right)
     qtbot.keyClick(view, Qt.Key.Key_Right)
     qtbot.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
-    now = demo.session.plan.placement
+    now = first_of(demo.session.plan).placement
     assert now.from_centre_mm == start.from_centre_mm + 2
     assert now.from_reference_mm == pytest.approx(start.from_reference_mm + 10)
     demo.session.undo()
-    assert demo.session.plan.placement.from_centre_mm == start.from_centre_mm
+    assert first_of(demo.session.plan).placement.from_centre_mm == start.from_centre_mm
 
 
 def test_the_artwork_snaps_to_the_centre_line(demo, qtbot):
@@ -113,14 +113,14 @@ def test_the_artwork_snaps_to_the_centre_line(demo, qtbot):
     demo.session.apply(set_placement("x", from_centre_mm=30.0))
     middle = art_middle(view)
     drag(qtbot, view, middle, middle - QPoint(round(28 * view.pixels_per_mm), 0))
-    assert demo.session.plan.placement.from_centre_mm == 0
+    assert first_of(demo.session.plan).placement.from_centre_mm == 0
 
 
 def test_a_corner_scales_with_the_proportions_kept(demo, qtbot):
-    view, before = demo.view, demo.session.plan.placement
+    view, before = demo.view, first_of(demo.session.plan).placement
     corner = view.to_pixels(*before.corners[2]).toPoint()
     drag(qtbot, view, corner, corner - QPoint(20, 0))
-    after = demo.session.plan.placement
+    after = first_of(demo.session.plan).placement
     assert after.width_mm == pytest.approx(before.width_mm - 2 * 20 / view.pixels_per_mm, abs=2)
     assert after.height_mm / after.width_mm == pytest.approx(before.height_mm / before.width_mm, rel=1e-4)
     assert after.from_reference_mm == before.from_reference_mm
@@ -128,7 +128,7 @@ def test_a_corner_scales_with_the_proportions_kept(demo, qtbot):
 
 def test_lengths_are_typed_on_the_drawing_in_any_unit(demo, qtbot):
     type_length(qtbot, demo.view, "Width of the artwork", "7 1/2 in")
-    assert demo.session.plan.placement.width_mm == pytest.approx(190.5)
+    assert first_of(demo.session.plan).placement.width_mm == pytest.approx(190.5)
     type_length(qtbot, demo.view, "Below the collar", "2in")
     assert "collar-distance" in ids(demo)
 
@@ -142,7 +142,7 @@ def test_the_lengths_are_reached_by_keys_alone(demo, qtbot):
     qtbot.keyClicks(demo.view.editor, "70")
     qtbot.keyClick(demo.view.editor, Qt.Key.Key_Return)
     assert demo.view.editor is None
-    assert demo.session.plan.placement.from_reference_mm == 70
+    assert first_of(demo.session.plan).placement.from_reference_mm == 70
 
 
 def test_a_length_that_can_not_be_right_is_refused_and_stays_open(demo, qtbot):
@@ -159,8 +159,8 @@ def test_a_length_that_can_not_be_right_is_refused_and_stays_open(demo, qtbot):
 
 def test_pointing_at_a_piece_lights_it_up_in_every_view(demo, qtbot):
     fit, nest = demo.stations["fit"], demo.stations["nest"]
-    x, y = demo.session.plan.placement.centre
-    on_flame = fit.to_pixels(x, y + demo.session.plan.placement.height_mm * 0.2).toPoint()
+    x, y = first_of(demo.session.plan).placement.centre
+    on_flame = fit.to_pixels(x, y + first_of(demo.session.plan).placement.height_mm * 0.2).toPoint()
     qtbot.mouseMove(fit, on_flame)
     pointed = demo.session.pointed
     assert pointed is not None
@@ -185,8 +185,8 @@ def test_a_film_is_chosen_on_the_layers_card(demo, qtbot):
     card = next(card for card in demo.stations["split"].cards.cards if card.order == 1)
     card.film.setCurrentIndex(card.film.findData("white-adhesive"))
     card.film.activated.emit(card.film.currentIndex())
-    qtbot.waitUntil(lambda: demo.session.plan.layers[0].film.id == "white-adhesive", timeout=10_000)
-    row = demo.session.plan.layers[0]
+    qtbot.waitUntil(lambda: first_of(demo.session.plan).layers[0].film.id == "white-adhesive", timeout=10_000)
+    row = first_of(demo.session.plan).layers[0]
     assert not row.side.mirrored
     assert "not mirrored" in card.side.text()
 

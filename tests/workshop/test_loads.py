@@ -13,7 +13,7 @@ from zinnet.nesting.sheet import film_of
 from zinnet.nesting.verify import faults, regions_on
 from zinnet.workshop.after_cut import KEEPS, CutLoad, changes, leftovers
 from zinnet.workshop.stock import Stock, StockItem
-from zinnet.workshop.stock_sheets import loads_of, to_film
+from zinnet.workshop.stock_sheets import sheets_from, to_film
 from zinnet.workshop.store import WorkshopStore
 
 MAT = mat_of("12x12in")
@@ -28,7 +28,7 @@ def item(number=1, **fields):
 def sizes(items, mat=MAT, directed=False):
     return [
         (round(sheet.width_mm, 1), round(sheet.height_mm, 1), sheet.copies)
-        for sheet, _ in loads_of(items, mat, edge_mm=3.0, directed=directed)
+        for sheet, _ in sheets_from(items, mat, edge_mm=3.0, directed=directed)
     ]
 
 
@@ -45,13 +45,13 @@ def test_scraps_come_first_the_smallest_before_the_larger_then_sheets_then_rolls
         item(3, kind="scrap", length_mm=250, width_mm=250),
         item(4, kind="scrap", length_mm=90, width_mm=90),
     ]
-    assert [owner.number for _, owner in loads_of(items, MAT, edge_mm=3.0, directed=False)] == [4, 3, 2, 1, 1]
+    assert [owner.number for _, owner in sheets_from(items, MAT, edge_mm=3.0, directed=False)] == [4, 3, 2, 1, 1]
 
 
 def test_film_that_covers_the_mat_keeps_the_mats_margin_and_smaller_film_its_own():
     margins = {
         owner.number: sheet.margin_mm
-        for sheet, owner in loads_of(
+        for sheet, owner in sheets_from(
             [item(1), item(2, kind="sheet", length_mm=100, width_mm=120)], MAT, edge_mm=3.0, directed=False
         )
     }
@@ -60,7 +60,7 @@ def test_film_that_covers_the_mat_keeps_the_mats_margin_and_smaller_film_its_own
 
 def test_film_larger_than_the_mat_is_loaded_in_parts_that_cover_it():
     large = item(kind="sheet", length_mm=700, width_mm=500)
-    loads = loads_of([large], MAT, edge_mm=3.0, directed=False)
+    loads = sheets_from([large], MAT, edge_mm=3.0, directed=False)
     covered = union([moved(film_of(sheet), to_film(sheet, large)) for sheet, _ in loads])
     assert covered.area == pytest.approx(700 * 500, rel=1e-6)
     assert sum(sheet.width_mm * sheet.height_mm for sheet, _ in loads) == pytest.approx(700 * 500, rel=1e-6)
@@ -69,7 +69,7 @@ def test_film_larger_than_the_mat_is_loaded_in_parts_that_cover_it():
 def test_film_whose_direction_runs_across_is_turned_by_a_quarter():
     outline = as_region(shapely.Polygon([(0, 0), (200, 0), (200, 60), (120, 100), (0, 100)]))
     turned = item(kind="scrap", length_mm=200, width_mm=100, outline=outline, turned=True)
-    ((sheet, _),) = loads_of([turned], MAT, edge_mm=3.0, directed=True)
+    ((sheet, _),) = sheets_from([turned], MAT, edge_mm=3.0, directed=True)
     assert (sheet.width_mm, sheet.height_mm) == (100, 200)
     back = moved(film_of(sheet), to_film(sheet, turned))
     assert back.symmetric_difference(outline).area < 1e-6
@@ -77,14 +77,14 @@ def test_film_whose_direction_runs_across_is_turned_by_a_quarter():
 
 def test_a_roll_with_a_spoiled_spot_is_loaded_part_by_part_around_it():
     bad = item(spoiled=as_region(shapely.box(400, 100, 440, 140)))
-    loads = [sheet for sheet, _ in loads_of([bad], MAT, edge_mm=3.0, directed=False)]
+    loads = [sheet for sheet, _ in sheets_from([bad], MAT, edge_mm=3.0, directed=False)]
     assert [sheet.keep_out is not None for sheet in loads] == [False, True, False, False]
     spot = moved(loads[1].keep_out, to_film(loads[1], bad))
     assert spot.symmetric_difference(bad.spoiled).area < 1e-6
 
 
 def cut_from(items, pieces, seconds=0.8):
-    loads = loads_of(items, MAT, edge_mm=3.0, directed=False)
+    loads = sheets_from(items, MAT, edge_mm=3.0, directed=False)
     task = NestTask(pieces, tuple(sheet for sheet, _ in loads), 3.0, seconds=seconds)
     layout = NestRun(task).wait()
     assert faults(task, layout) == []
@@ -145,13 +145,13 @@ def test_a_leftover_stored_and_used_again_loses_no_area_and_no_piece_touches_its
 
 def test_sheets_of_one_kind_are_counted_down_and_a_used_up_roll_is_gone():
     three = item(1, kind="sheet", length_mm=100, width_mm=100, count=3)
-    sheet = loads_of([three], MAT, edge_mm=3.0, directed=False)[0][0]
+    sheet = sheets_from([three], MAT, edge_mm=3.0, directed=False)[0][0]
     load = CutLoad(sheet, three, as_region(shapely.box(3, 3, 90, 90)), 90.0)
     (change,) = changes([load, load], leftovers([load, load], least_mm=40.0))
     assert change.after is not None
     assert change.after.count == 1
     short = item(2, length_mm=100)
-    sheet = loads_of([short], MAT, edge_mm=3.0, directed=False)[0][0]
+    sheet = sheets_from([short], MAT, edge_mm=3.0, directed=False)[0][0]
     load = CutLoad(sheet, short, as_region(shapely.box(3, 3, 90, 90)), 92.0)
     (change,) = changes([load], leftovers([load], least_mm=40.0))
     assert change.after is None
@@ -169,6 +169,6 @@ def test_random_shelves_take_no_more_from_rolls_than_without_scraps():
         wanted = pieces(int(rng.integers(8, 20)))
         with_scraps, _ = cut_from([*scraps, roll], wanted, seconds=1.2)
         without, _ = cut_from([roll], wanted, seconds=1.2)
-        kinds = [sheet.kind for sheet, _ in loads_of([*scraps, roll], MAT, edge_mm=3.0, directed=False)]
+        kinds = [sheet.kind for sheet, _ in sheets_from([*scraps, roll], MAT, edge_mm=3.0, directed=False)]
         taken = sum(one.used_length_mm for one in with_scraps.sheets if kinds[one.sheet] == "roll")
         assert taken <= sum(one.used_length_mm for one in without.sheets) + 0.1

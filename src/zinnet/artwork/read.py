@@ -1,6 +1,5 @@
 """Reading artwork of any kind that Zinnet knows, by what the file is, whatever its name says."""
 
-from functools import lru_cache
 from pathlib import PurePath
 
 from zinnet.artwork.dxf import read_dxf
@@ -8,12 +7,13 @@ from zinnet.artwork.model import Artwork
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.artwork.svg.xml_guard import MOST_BYTES
 from zinnet.base.errors import ArtworkError
+from zinnet.base.stages import stage
 
 PAGES = {b"%PDF": "PDF", b"%!PS": "EPS or PostScript", b"\xc5\xd0\xd3\xc6": "EPS"}
 PICTURES = {b"\x89PNG": "PNG", b"\xff\xd8\xff": "JPEG", b"RIFF": "WebP", b"GIF8": "GIF", b"BM": "BMP"}
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def read_artwork(data: bytes, name: str = "The artwork", blend_colours: int = 1) -> Artwork:
     """Return the artwork of an SVG or a DXF file; a blend becomes so many plain colours.
 

@@ -1,6 +1,5 @@
 """Where a design comes from: a file, a traced picture, a text, or an assistant's recipe."""
 
-from functools import lru_cache
 from hashlib import sha256
 from typing import Annotated, Literal, Self
 
@@ -16,6 +15,7 @@ from zinnet.artwork.tracing.picture import picture_kind
 from zinnet.artwork.tracing.trace import TraceSpec, trace_picture
 from zinnet.base.errors import ArtworkError
 from zinnet.base.frozen import Frozen
+from zinnet.base.stages import stage
 from zinnet.geometry.region import Region
 
 
@@ -105,7 +105,7 @@ def source_name(source: Source) -> str:
     return source.file.name
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def artwork_of(source: Source, width_mm: float = 200.0) -> Artwork:
     """Return the artwork of a source; one that has lengths in mm is made for a width.
 
@@ -126,7 +126,7 @@ def artwork_of(source: Source, width_mm: float = 200.0) -> Artwork:
             return word_through(source.word, width_mm, shape)
 
 
-@lru_cache(maxsize=8)
+@stage(most=8)
 def _silhouette(file: ArtworkFile) -> Region:
     artwork = read_artwork(file.data, file.name)
     region = outline_region(artwork, rough_extent(artwork) / 20_000)

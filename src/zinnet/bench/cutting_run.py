@@ -18,8 +18,8 @@ from zinnet.cutting.hpgl import Program
 from zinnet.cutting.link import PortSettings, Report, Sending, rest_of
 from zinnet.cutting.settings import CutSettings
 from zinnet.output.preflight import passed_in_words, refuse_unready
-from zinnet.plan.derive import Plan
 from zinnet.plan.loading import LoadedMat
+from zinnet.plan.model import Plan
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.store import WorkshopStore
 

@@ -4,26 +4,29 @@ import contextlib
 import json
 import os
 import time
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
 import platformdirs
 
+from zinnet.base.stages import StageCache, cache_in_use
 from zinnet.job.edits import Edit
 from zinnet.job.file import load_job, save_job
 from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
-from zinnet.plan.derive import Plan, derive
+from zinnet.plan.derive import derive
+from zinnet.plan.model import Plan
 from zinnet.workshop.model import Workshop
 
-MOST_STEPS = 300
+MOST_CHANGES = 300
 MOST_LAYOUTS = 64
 MOST_RECENT = 8
 
 
 @dataclass(frozen=True)
-class Step:
-    """One step of the history: the job before an edit, and the edit's name."""
+class Change:
+    """One change in the history: the job before an edit, and the edit's name."""
 
     before: Job
     name: str
@@ -33,39 +36,52 @@ class Step:
 class Document:
     """A job over time. It knows nothing of windows."""
 
-    def __init__(self, workshop: Workshop, job: Job | None = None) -> None:
+    def __init__(
+        self,
+        workshop: Workshop,
+        job: Job | None = None,
+        layouts: Mapping[str, Layout] | None = None,
+        *,
+        stages: StageCache | None = None,
+    ) -> None:
         self.workshop = workshop
         self.job = job or Job()
         self.path: Path | None = None
         self.saved: Job | None = self.job
-        self.layouts: dict[str, Layout] = {}
-        self._done: list[Step] = []
-        self._undone: list[Step] = []
-        self.plan: Plan = derive(self.job, workshop)
+        self.layouts: dict[str, Layout] = dict(layouts or {})
+        self.stages = stages or cache_in_use() or StageCache()
+        self._done: list[Change] = []
+        self._undone: list[Change] = []
+        self.plan: Plan = self._derived(self.job)
+
+    def _derived(self, job: Job, workshop: Workshop | None = None) -> Plan:
+        with self.stages.in_use():
+            return derive(job, workshop or self.workshop, self.layouts)
 
     def apply(self, edit: Edit) -> None:
         """Carry out an edit. Where it can't be made sense of it raises, and all stays as it was."""
-        job = edit.change(self.job)
+        with self.stages.in_use():
+            job = edit.change(self.job)
         if job == self.job:
             return
-        plan = derive(job, self.workshop, self.layouts)
+        plan = self._derived(job)
         merges = bool(edit.merge and self._done and self._done[-1].merge == edit.merge and not self._undone)
         if not merges:
-            self._done.append(Step(self.job, edit.name, edit.merge))
-            del self._done[:-MOST_STEPS]
+            self._done.append(Change(self.job, edit.name, edit.merge))
+            del self._done[:-MOST_CHANGES]
         self._undone.clear()
         self.job, self.plan = job, plan
 
     def use_workshop(self, workshop: Workshop) -> None:
         """Derive the plan from another workshop, or from what changed in it."""
         if workshop != self.workshop:
-            self.plan = derive(self.job, workshop, self.layouts)
+            self.plan = self._derived(self.job, workshop)
             self.workshop = workshop
 
     def close_step(self) -> None:
         """End a run of merging edits: the next one is undone by itself."""
         if self._done and self._done[-1].merge:
-            self._done[-1] = Step(self._done[-1].before, self._done[-1].name, "")
+            self._done[-1] = Change(self._done[-1].before, self._done[-1].name, "")
 
     @property
     def undo_name(self) -> str | None:
@@ -79,28 +95,32 @@ class Document:
 
     def undo(self) -> None:
         """Take back the last edit."""
-        self._step(self._done, self._undone)
+        self._turn_back(self._done, self._undone)
 
     def redo(self) -> None:
         """Bring back the edit that was taken back last."""
-        self._step(self._undone, self._done)
+        self._turn_back(self._undone, self._done)
 
-    def _step(self, source: list[Step], target: list[Step]) -> None:
+    def _turn_back(self, source: list[Change], target: list[Change]) -> None:
+        """Take the last change of one list over into the other; where its job can't be derived, all stays as it was."""
         if not source:
             return
-        step = source.pop()
-        target.append(Step(self.job, step.name, ""))
-        self.job = step.before
-        self.plan = derive(self.job, self.workshop, self.layouts)
+        change = source[-1]
+        plan = self._derived(change.before)
+        source.pop()
+        target.append(Change(self.job, change.name, ""))
+        self.job, self.plan = change.before, plan
 
     def keep_layout(self, key: str, layout: Layout) -> None:
         """Keep a nest, and let the plan follow where it needs this one."""
         self.layouts.pop(key, None)
         self.layouts[key] = layout
-        while len(self.layouts) > MOST_LAYOUTS:
-            del self.layouts[next(iter(self.layouts))]
-        if any(nest.key == key for nest in self.plan.nests):
-            self.plan = derive(self.job, self.workshop, self.layouts)
+        in_use = {nest.key for nest in self.plan.nests}
+        spent = [other for other in self.layouts if other not in in_use and other != key]
+        for other in spent[: max(0, len(self.layouts) - MOST_LAYOUTS)]:
+            del self.layouts[other]
+        if key in in_use:
+            self.plan = self._derived(self.job)
 
     @property
     def is_changed(self) -> bool:
@@ -116,9 +136,7 @@ class Document:
     def open(cls, path: Path, workshop: Workshop) -> "Document":
         """Return the document of a job file; raises a :class:`ZinnetError` where it can't be read."""
         job, layouts = load_job(path)
-        document = cls(workshop, job)
-        document.layouts = layouts
-        document.plan = derive(job, workshop, layouts)
+        document = cls(workshop, job, layouts)
         document.path = path
         return document
 

@@ -6,7 +6,8 @@ from zinnet.blanks.catalogue import blank_kind
 from zinnet.job.file import unpacked_job
 from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
-from zinnet.plan.facts import Facts
+from zinnet.plan.film_use import film_use
+from zinnet.plan.model import Facts
 from zinnet.pressing.schedule.tasks import tasks_of
 from zinnet.workshop.made import Made, MadeFilm
 
@@ -21,7 +22,7 @@ def made_of(facts: Facts, **said: Any) -> Made:
         if piece.setting is not None
     }
     films = []
-    for use, nest in zip(facts.use.films, facts.nests, strict=True):
+    for use, nest in zip(film_use(facts).films, facts.nests, strict=True):
         setting = settings.get(nest.film.id)
         films.append(
             MadeFilm(

@@ -24,7 +24,7 @@ from zinnet.bench.timers import (
     machine_clock,
 )
 from zinnet.job.file import packed_job
-from zinnet.plan.derive import Plan
+from zinnet.plan.model import Plan
 from zinnet.plan.press_cards import Card
 from zinnet.pressing.cooling import temperature_after
 from zinnet.pressing.heat_values import press_numbers

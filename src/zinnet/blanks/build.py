@@ -1,12 +1,12 @@
 """Making a blank from its measures: its panels by form, and the usable area that follows from seams and keep-outs."""
 
 from collections.abc import Callable
-from functools import lru_cache
 from typing import Any
 
 import shapely
 
 from zinnet.base.errors import BlankError
+from zinnet.base.stages import stage
 from zinnet.blanks import bags, flat, hard, hats, tops
 from zinnet.blanks.catalogue import BlankKind, blank_kind, measures_of, size_of, sizes
 from zinnet.blanks.model import Blank, BlankSpec, KeepOut, Panel
@@ -39,7 +39,7 @@ LEAST_SHARE = 0.01
 """A part of the usable area smaller than this share of the panel is no place for artwork."""
 
 
-@lru_cache(maxsize=128)
+@stage(most=128)
 def build_blank(spec: BlankSpec) -> Blank:
     """Return the blank that the measures give.
 

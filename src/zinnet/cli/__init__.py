@@ -11,6 +11,7 @@ import typer.exceptions
 from pydantic import ValidationError
 
 from zinnet.base.errors import ZinnetError
+from zinnet.base.stages import StageCache
 from zinnet.cli import (
     artwork,
     asking,
@@ -118,7 +119,8 @@ def main() -> None:
         app(prog_name="zinnet")
         return
     try:
-        code = app(standalone_mode=False)
+        with StageCache().in_use():
+            code = app(standalone_mode=False)
     except ZinnetError as error:
         _fail(str(error))
     except ValidationError as error:

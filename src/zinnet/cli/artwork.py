@@ -179,8 +179,7 @@ def inspect(
 
     job = Job(designs=(Design.of(artwork.name, reading.read(artwork)),))
     plan = Document(open_settings(), job).plan
-    design = plan.first
-    assert design is not None
+    (design,) = plan.garments[0].designs
     said: dict[str, Any] = {
         "name": artwork.name,
         "size_mm": None,

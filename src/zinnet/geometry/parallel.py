@@ -5,6 +5,8 @@ from collections.abc import Callable, Iterable
 from concurrent.futures import ThreadPoolExecutor
 from functools import cache
 
+from zinnet.base.stages import carried
+
 FEW = 2
 
 
@@ -22,4 +24,4 @@ def each[Item, Result](work: Callable[[Item], Result], items: Iterable[Item]) ->
     listed = list(items)
     if len(listed) < FEW:
         return [work(item) for item in listed]
-    return list(_pool().map(work, listed))
+    return list(_pool().map(carried(work), listed))

@@ -2,10 +2,10 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 import shapely
 
+from zinnet.base.stages import stage
 from zinnet.data import read_toml
 from zinnet.films.catalogue import Film, kind_of
 from zinnet.films.support import (
@@ -31,7 +31,7 @@ Rules = dict[tuple[int, int], PairRule]
 LAP_STEP_MM = 0.05
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def build_layers(
     split: Split, spec: LayersSpec, stock: tuple[Film, ...], *, seen: str, share: bool = True
 ) -> LayerStack:
@@ -126,7 +126,7 @@ def _row(
     )
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def _smaller(layer: ColourLayer, across: float, down: float) -> ColourLayer:
     return scaled_layer(layer, scale(across, down))
 
@@ -235,7 +235,7 @@ def _way(index: int, rules: Rules, spec: LayersSpec, lap_mm: float) -> _Way:
     )
 
 
-@lru_cache(maxsize=512)
+@stage(most=512)
 def _layer(related: Relations, index: int, way: _Way, order: int, colour: str) -> ColourLayer:
     """Return one layer as it is cut."""
     part = related.parts[index]
@@ -244,7 +244,7 @@ def _layer(related: Relations, index: int, way: _Way, order: int, colour: str) -
     return ColourLayer(order, colour, region, part.painted, (region,) if way.spread else shapes, ())
 
 
-@lru_cache(maxsize=512)
+@stage(most=512)
 def _region(related: Relations, index: int, way: _Way) -> Region:
     if way.spread:
         return offset(related.covered, way.outline_mm)
@@ -255,7 +255,7 @@ def _region(related: Relations, index: int, way: _Way) -> Region:
     return lapped if not way.on_top else seamless([region, lapped])
 
 
-@lru_cache(maxsize=512)
+@stage(most=512)
 def _onto(related: Relations, index: int, uppers: tuple[int, ...]) -> Region:
     return related.onto(index, uppers)
 

@@ -2,12 +2,12 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from zinnet.base.stages import stage
 from zinnet.geometry.arrangement import depths
 from zinnet.geometry.region import Region, union
 
@@ -24,7 +24,7 @@ class Spot:
     thickness_um: float
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def depth_map(regions: tuple[Region, ...], thickness_um: tuple[float, ...]) -> tuple[Spot, ...]:
     """Return the films at every point, as regions that do not overlap."""
     return tuple(

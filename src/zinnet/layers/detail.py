@@ -3,12 +3,12 @@
 import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 import shapely
 from shapely.geometry import Polygon
 
+from zinnet.base.stages import stage
 from zinnet.films.catalogue import kind_of
 from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common
@@ -79,7 +79,7 @@ def _at_size(row: FilmLayer, limit_mm: float, look: Callable[[ColourLayer, float
     return moved(look(layer, limit), scale(factor))
 
 
-@lru_cache(maxsize=128)
+@stage(most=128)
 def _gaps(layer: ColourLayer, limit_mm: float) -> Region:
     return narrow_gaps(plain(layer.region, limit_mm), limit_mm)
 
@@ -94,7 +94,7 @@ def small_counters(row: FilmLayer, limit_mm: float) -> list[Polygon]:
     return small([Polygon(hole) for part in row.layer.region.geoms for hole in part.interiors], limit_mm)
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def details(row: FilmLayer) -> tuple[Detail, ...]:
     """Return every place of a layer that its film can't hold, each measured; none for a layer without film."""
     if row.film is None:

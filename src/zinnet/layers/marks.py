@@ -4,10 +4,10 @@ All of it lies outside the artwork of every layer: it is cut, and peeled away wi
 """
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from shapely.geometry import Point, Polygon
 
+from zinnet.base.stages import stage
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import Matrix, moved
@@ -32,7 +32,7 @@ class Marks:
         return Marks(frame, moved(self.registers, matrix))
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def marks_of(stack: LayerStack) -> Marks:
     """Return the frame and the marks of a stack, the same for all its layers."""
     return marks_round(stack.box)

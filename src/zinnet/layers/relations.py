@@ -2,12 +2,13 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from zinnet.base.stages import stage
 from zinnet.geometry.arrangement import faces_of
 from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common, seamless, settled, union, without_specks
@@ -79,7 +80,7 @@ class Relations:
         return bool(close.length > LEAST_TOUCH_MM)
 
 
-@lru_cache(maxsize=32)
+@stage(most=32)
 def relations(split: Split, groups: tuple[tuple[str, ...], ...]) -> Relations:
     """Return the parts of groups of colours and how they lie: what lies over what decides, then the larger is lower."""
     by_colour = {layer.colour: layer for layer in split.layers}
@@ -101,7 +102,7 @@ def relations(split: Split, groups: tuple[tuple[str, ...], ...]) -> Relations:
     )
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def scaled(related: Relations, across: float, down: float) -> Relations:
     """Return the relations of the same artwork at another size."""
     matrix = scale(across, down)

@@ -1,10 +1,10 @@
 """Slivers: what is thinner than its film holds only because other layers were cut out of it."""
 
 from collections.abc import Sequence
-from functools import lru_cache
 
 import shapely
 
+from zinnet.base.stages import stage
 from zinnet.geometry.region import EMPTY, Region, as_region, common, seamless, without
 from zinnet.geometry.thickness import thin_parts
 from zinnet.layers.split import ColourLayer
@@ -16,7 +16,7 @@ FLAT_SHARE = 50
 """What is flatter than this part of a width does not matter to a thickness."""
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def thin_and_slivers(layer: ColourLayer, width_mm: float) -> tuple[Region, Region]:
     """Return where a layer is drawn thinner than ``width_mm``, and its slivers: thin where others were cut out."""
     thin = thin_parts(plain(layer.region, width_mm), width_mm)

@@ -3,7 +3,6 @@
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -12,6 +11,7 @@ from zinnet.artwork.model import Artwork
 from zinnet.artwork.painted import FLATNESS_MM, Painted, paint_artwork, painted_box, rough_extent
 from zinnet.artwork.visible import OPAQUE, Patch, visible_patches
 from zinnet.base.errors import ArtworkError
+from zinnet.base.stages import stage
 from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, hull_box, is_dust, seamless, settled, union, without, without_specks
 from zinnet.geometry.transform import Matrix, moved, moved_all, scale, shift
@@ -82,7 +82,7 @@ class Split:
         return _silhouette(self)
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def _silhouette(split: Split) -> Region:
     if split.larger is not None:
         down = scale(split.width_mm / split.larger.width_mm, split.height_mm / split.larger.height_mm)
@@ -90,7 +90,7 @@ def _silhouette(split: Split) -> Region:
     return union(layer.region for layer in split.layers)
 
 
-@lru_cache(maxsize=128)
+@stage(most=128)
 def split_artwork(artwork: Artwork, *, width_mm: float, height_mm: float | None = None) -> Split:
     """Return the layers of artwork whose box is to be ``width_mm`` wide, curves within 0.02 mm.
 
@@ -108,7 +108,7 @@ def split_artwork(artwork: Artwork, *, width_mm: float, height_mm: float | None 
     return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * down, larger=split)
 
 
-@lru_cache(maxsize=16)
+@stage(most=16)
 def _split_at(artwork: Artwork, width_mm: float) -> Split:
     """Return the layers at a width; the flatness is met once the true width of the paint is known."""
     flatness = FLATNESS_MM * rough_extent(artwork) / width_mm
@@ -220,7 +220,7 @@ def _same_outline(one: Region, other: Region) -> bool:
     return bool(apart < DUST_MM * 10 * max(one.length, other.length))
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def own_size_mm(artwork: Artwork) -> tuple[float, float] | None:
     """Return width and height of the artwork's box by the physical size that its file states, where it does."""
     if artwork.mm_per_unit is None:

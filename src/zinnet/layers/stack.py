@@ -1,8 +1,9 @@
 """The layers of a design as values: each with its film, how they lie to one another, and how deep they are."""
 
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
 
+from zinnet.base.stages import stage
 from zinnet.films.catalogue import CutSide, Film, kind_of
 from zinnet.films.support import PairRule
 from zinnet.geometry.region import Region, hull_box, is_dust
@@ -119,6 +120,6 @@ def _thickness(film: Film | None) -> float:
     return 0.0 if film is None else kind_of(film).thickness_um
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def _spots(layers: tuple[ColourLayer, ...], thickness_um: tuple[float, ...]) -> tuple[Spot, ...]:
     return depth_map(tuple(layer.region for layer in layers), thickness_um)

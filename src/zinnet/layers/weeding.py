@@ -1,13 +1,13 @@
 """Weeding: what must come out of a layer, in which order, what small parts must stay, and how long it takes."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 import numpy as np
 import shapely
 from shapely.geometry import LineString, MultiLineString, Polygon
 
+from zinnet.base.stages import stage
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region, as_region, union, without
 from zinnet.geometry.thickness import offset, without_holes
@@ -62,7 +62,7 @@ class WeedMap:
         )
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def weed_map(layer: ColourLayer, frame: Box) -> WeedMap:
     """Return the weed map of a layer.
 

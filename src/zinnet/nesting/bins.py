@@ -13,6 +13,7 @@ import shapely
 from shapely.geometry import LinearRing, Polygon
 from shapely.geometry.polygon import orient
 
+from zinnet.base.stages import carried
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
 from zinnet.nesting.engine_process import run_until
@@ -75,7 +76,7 @@ def _fill(task: NestTask, pieces: list[Piece], deadline: float, *, report: Calla
         return
     with ThreadPoolExecutor(max_workers=2) as pool:
         runs = [
-            pool.submit(_Run(task, pieces, quarter, deadline, tell).squeeze)
+            pool.submit(carried(_Run(task, pieces, quarter, deadline, tell).squeeze))
             for quarter in ((False, True) if alike else (False,))
         ]
         for run in runs:

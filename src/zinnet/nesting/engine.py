@@ -5,6 +5,7 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 
+from zinnet.base.stages import carried
 from zinnet.nesting.bins import fill_bins, fill_in_steps
 from zinnet.nesting.model import Layout, NestTask, Piece
 from zinnet.nesting.rectangle_search import are_boxes, fill_with_boxes
@@ -38,7 +39,10 @@ def nest_on_one_kind(task: NestTask, pieces: list[Piece], deadline: float, on_be
         _nest_shapes(task, pieces, deadline, on_better)
         return
     with ThreadPoolExecutor(max_workers=2) as pool:
-        runs = [pool.submit(search, task, pieces, deadline, on_better) for search in (fill_with_boxes, _nest_shapes)]
+        runs = [
+            pool.submit(carried(search), task, pieces, deadline, on_better)
+            for search in (fill_with_boxes, _nest_shapes)
+        ]
         for run in runs:
             run.result()
 

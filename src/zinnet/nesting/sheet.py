@@ -1,6 +1,5 @@
 """What pieces are cut from: a mat, a sheet, a length of roll, a scrap with its true outline. Lengths in mm, y down."""
 
-from functools import lru_cache
 from typing import Annotated, Any, Literal
 
 import shapely
@@ -8,6 +7,7 @@ from pydantic import Field, PlainSerializer, PlainValidator
 from shapely.geometry.base import BaseGeometry
 
 from zinnet.base.frozen import Frozen
+from zinnet.base.stages import stage
 from zinnet.geometry.region import Region, as_region, union, without
 from zinnet.geometry.transform import moved, shift
 
@@ -63,7 +63,7 @@ class Sheet(Frozen):
         )
 
 
-@lru_cache(maxsize=512)
+@stage(most=512)
 def film_of(sheet: Sheet) -> Region:
     """Return where there is film."""
     if sheet.outline is not None:
@@ -71,7 +71,7 @@ def film_of(sheet: Sheet) -> Region:
     return as_region(shapely.box(0, 0, sheet.width_mm, sheet.height_mm))
 
 
-@lru_cache(maxsize=512)
+@stage(most=512)
 def room_of(sheet: Sheet) -> Region:
     """Return where pieces may lie: the film less the spots to keep out of, less the margin along every edge."""
     usable = film_of(sheet) if sheet.keep_out is None else without(film_of(sheet), sheet.keep_out)

@@ -1,9 +1,8 @@
 """The plainest nest: boxes in columns. It answers at once, and stands in when the engine finds nothing."""
 
-from functools import lru_cache
-
 import shapely
 
+from zinnet.base.stages import stage
 from zinnet.geometry.transform import moved, turn
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout
 from zinnet.nesting.sheet import Sheet
@@ -62,7 +61,7 @@ def fits(piece: Piece, task: NestTask) -> bool:
     return any(min(sheet.inner) > 0 and best_turn(piece, *sheet.inner) is not None for sheet in task.sheets)
 
 
-@lru_cache(maxsize=2048)
+@stage(most=2048)
 def best_turn(piece: Piece, width: float, height: float) -> tuple[float, Box] | None:
     """Return the allowed turn (deg) at which the piece fits and reaches least along x, and its box then."""
     allowed = piece.allowed_turns

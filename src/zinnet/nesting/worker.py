@@ -7,6 +7,7 @@ import os
 import sys
 import threading
 
+from zinnet.base.stages import StageCache
 from zinnet.nesting.engine import engine_nest
 from zinnet.nesting.model import Layout, NestTask, rank
 from zinnet.nesting.pinned import with_pinned, without_pinned
@@ -20,7 +21,12 @@ POLITE = 15
 def main() -> None:
     """Nest the task on standard input."""
     os.nice(POLITE)
-    task = NestTask.from_json(sys.stdin.read())
+    with StageCache().in_use():
+        nest(NestTask.from_json(sys.stdin.read()))
+
+
+def nest(task: NestTask) -> None:
+    """Nest a task, and write each layout that is better and holds."""
     best: Layout | None = None
     one_at_a_time = threading.Lock()
 

@@ -11,8 +11,8 @@ from zinnet.cutting.svg_file import cut_svg
 from zinnet.output.papers.cut_pdf import cut_pdf, print_pdf
 from zinnet.output.papers.job_sheet import job_sheet_pdf
 from zinnet.output.preflight import passed_in_words, refuse_unready
-from zinnet.plan.derive import Plan
 from zinnet.plan.loading import LoadedMat
+from zinnet.plan.model import Plan
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.prices import read_prices
 from zinnet.workshop.store import WorkshopStore

@@ -16,11 +16,11 @@ from zinnet.layers.stack import FilmLayer, LayerStack, laid_on
 from zinnet.layers.weeding import weed_summary
 from zinnet.placement.place import edge_distances
 from zinnet.placement.propose import Proposal
-from zinnet.plan.derive import Plan
-from zinnet.plan.film_use import JobUse
+from zinnet.plan.film_use import JobUse, film_use
 from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.loading import LoadedMat
-from zinnet.plan.nests import Mat
+from zinnet.plan.model import Plan
+from zinnet.plan.nests import NestedMat
 from zinnet.plan.trims import Trim
 
 
@@ -46,14 +46,14 @@ def plan_json(plan: Plan) -> dict[str, Any]:
         "zinnet": __version__,
         "title": plan.job.title,
         "copies": plan.job.copies,
-        "blank": blank_json(plan.blank, plan.first.panel if plan.first is not None else plan.blank.main),
+        "blank": blank_json(plan.blank, next((design.panel for _, design in plan.fitted), plan.blank.main)),
         "placement": designs[0]["placement"] if designs else None,
         "layers": designs[0]["layers"] if designs else [],
         "sizes": [{"size": garment.size, "copies": garment.copies} for garment in plan.garments],
         "designs": designs,
         "mats": [_mat_json(plan, load, mat) for load, mat in _by_number(plan)],
         "trims": [trim_json(trim) for trim in plan.trims],
-        "film_use": use_json(plan.use),
+        "film_use": use_json(film_use(plan)),
         "unplaced": [name for nest in plan.nests if nest.layout for name in nest.layout.unplaced],
         "stops": [finding.id for finding in plan.open_stops],
     }
@@ -61,8 +61,7 @@ def plan_json(plan: Plan) -> dict[str, Any]:
 
 def fit_json(plan: Plan) -> dict[str, Any]:
     """Return what the first design's fit comes to: proposal, place, distances, what fits where, findings."""
-    design = plan.first
-    assert design is not None
+    design = plan.garments[0].designs[0]
     fitted = design_json(plan.garments[0], design)
     distances = None if design.placement is None else edge_distances(design.placement)
     down = None if design.placement is None else design.placement.down
@@ -308,12 +307,12 @@ def use_json(use: JobUse) -> dict[str, Any]:
     }
 
 
-def _by_number(plan: Plan) -> list[tuple[LoadedMat, Mat]]:
+def _by_number(plan: Plan) -> list[tuple[LoadedMat, NestedMat]]:
     """Return every film on a mat with what is loaded together with it, by its number on the table."""
     return sorted(((load, mat) for load in plan.loads for mat in load.mats), key=lambda row: row[1].number)
 
 
-def _mat_json(plan: Plan, load: LoadedMat, mat: Mat) -> dict[str, Any]:
+def _mat_json(plan: Plan, load: LoadedMat, mat: NestedMat) -> dict[str, Any]:
     first = mat.layout.placed[0]
     pieces = []
     for placed in mat.layout.placed:

@@ -6,8 +6,8 @@ import numpy as np
 
 from zinnet.base.errors import CutError
 from zinnet.films.catalogue import cut_side
-from zinnet.plan.derive import Plan
-from zinnet.plan.nests import Mat
+from zinnet.plan.model import Plan
+from zinnet.plan.nests import NestedMat
 
 WRONG_SIDE = "wrong-cut-side"
 
@@ -23,10 +23,12 @@ def refuse_unready(plan: Plan) -> None:
         raise CutError("The pieces are not nested yet; wait until the nest is done.")
     for mat, said in wrong_sides(plan):
         if not any(one.passes(WRONG_SIDE, mat.nest.film.id) for one in plan.job.overrides):
-            raise CutError(f"Mat {mat.number} would be cut from the wrong side ({said}); nothing is written or sent.")
+            raise CutError(
+                f"NestedMat {mat.number} would be cut from the wrong side ({said}); nothing is written or sent."
+            )
 
 
-def wrong_sides(plan: Plan) -> Iterator[tuple[Mat, str]]:
+def wrong_sides(plan: Plan) -> Iterator[tuple[NestedMat, str]]:
     """Yield the mats whose pieces do not lie as their film and its use ask, judged anew from the pieces themselves."""
     for mat in plan.mats:
         for placed in mat.layout.placed:

@@ -3,7 +3,7 @@
 from typing import Any
 
 from zinnet.base.units import to_fahrenheit
-from zinnet.plan.derive import Plan
+from zinnet.plan.model import Plan
 from zinnet.plan.presses import GarmentPress
 from zinnet.pressing.heat_map import most_heat
 from zinnet.pressing.known_recipes import Offer, heat_span, seconds_span
@@ -43,7 +43,7 @@ def _garment_json(press: GarmentPress) -> dict[str, Any]:
                 "limit_mm": _number(misfit.limit_mm),
                 "seen": misfit.is_seen,
             }
-            for misfit in press.misfits
+            for misfit in press.misfits()
         ],
     }
 

@@ -2,7 +2,6 @@
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
 from itertools import pairwise
 from typing import Annotated, Literal
 
@@ -11,6 +10,7 @@ from pydantic import Field
 
 from zinnet.base.errors import ZinnetError
 from zinnet.base.frozen import Frozen
+from zinnet.base.stages import stage
 from zinnet.blanks.model import Arc as Circle
 from zinnet.blanks.model import Panel, Point
 from zinnet.data import read_toml
@@ -178,7 +178,7 @@ def copies_in_band(spec: Band, panel: Panel, middle: Point, width: float, height
     return tuple(found)
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def set_on_arc(silhouette: Region, radius: float, gap_mm: float | None, inward: bool) -> Setting | None:
     """Return how the letters of artwork (mm) stand on a circle, with equal clear gaps; None for a single letter.
 

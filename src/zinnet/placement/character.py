@@ -1,12 +1,12 @@
 """What kind of design it is: how much of its box is ink, how many parts, how many words; compact, usual or busy."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 from itertools import pairwise
 
 import shapely
 from shapely.geometry import Polygon
 
+from zinnet.base.stages import stage
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region
 from zinnet.placement.guides import Character
@@ -31,7 +31,7 @@ class Design:
         return f"{kind} (ink cover {self.ink * 100:.0f} %{words})"
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def design_of(region: Region) -> Design:
     """Return the look of artwork, of any scale."""
     limits = read_toml("limits")["character"]
@@ -90,7 +90,7 @@ def are_spaces(gaps: list[float], tall: float) -> list[bool]:
     return [gap > max(limits["space_share"] * tall, limits["space_times"] * usual) for gap in gaps]
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def letters_of(region: Region) -> tuple[Region, ...]:
     """Return the letters of a word from left to right: parts that stand over one another belong to one letter.
 

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from zinnet.plan.facts import Facts
+from zinnet.plan.model import Facts
 from zinnet.plan.named import NamedGarment
 
 HEAD = ("number", "words", "size", "count", "width_mm", "height_mm", "pieces", "mats", "press steps", "done")

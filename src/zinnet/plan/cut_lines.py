@@ -1,10 +1,10 @@
 """The lines of a mat: outlines of its pieces, marks, weed frames, lines through the waste, and the test cut."""
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 import shapely
 
+from zinnet.base.stages import stage
 from zinnet.cutting.order import in_cutting_order
 from zinnet.cutting.paths import CutPath, Shape, file_order, line_path
 from zinnet.cutting.shared_lines import cut_once
@@ -12,21 +12,21 @@ from zinnet.geometry.region import Region, as_region, union
 from zinnet.geometry.transform import moved, shift
 from zinnet.layers.marks import frame_box
 from zinnet.layers.weeding import weed_lines
-from zinnet.plan.nests import TEST_CUT, Mat
+from zinnet.plan.nests import TEST_CUT, NestedMat
 
 
 @dataclass(frozen=True)
 class MatContent:
     """All that the lines of a mat depend on: what is nested, where its films are stuck, what is cut beside it."""
 
-    mats: tuple[Mat, ...]
+    mats: tuple[NestedMat, ...]
     sticks: tuple[tuple[float, float], ...]
     joined: bool
     framed: bool
     weed_lines: bool
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def drawn_lines(content: MatContent) -> tuple[CutPath, ...]:
     """Return the lines in the order in which the nest gives them, no line twice."""
     shapes: list[Shape] = []
@@ -39,13 +39,13 @@ def drawn_lines(content: MatContent) -> tuple[CutPath, ...]:
     return cut_once(file_order(shapes, lines))
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def ordered_lines(content: MatContent, height_mm: float) -> tuple[CutPath, ...]:
     """Return the lines in the order of cutting; the head comes from the lower left corner of a mat so high."""
     return in_cutting_order(drawn_lines(content), (0.0, height_mm))
 
 
-def _shapes(mat: Mat, *, joined: bool, framed: bool) -> list[Shape]:
+def _shapes(mat: NestedMat, *, joined: bool, framed: bool) -> list[Shape]:
     """Return what is cut on a mat, ``framed`` by one weed frame. Outlines that are not joined are cut as drawn."""
     found, film = [], mat.nest.film.id
     for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
@@ -66,7 +66,7 @@ def _shapes(mat: Mat, *, joined: bool, framed: bool) -> list[Shape]:
     return found
 
 
-def _weed_lines(mat: Mat, *, framed: bool) -> list[CutPath]:
+def _weed_lines(mat: NestedMat, *, framed: bool) -> list[CutPath]:
     """Return the lines that part the waste inside weed frames."""
     film, found = mat.nest.film.id, []
     if framed:

@@ -3,12 +3,13 @@
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import numpy as np
 import shapely
 
 from zinnet.artwork.model import Group
+from zinnet.base.stages import stage
 from zinnet.films.catalogue import kind_of
 from zinnet.geometry.region import EMPTY, Region
 from zinnet.geometry.transform import IDENTITY, MIRROR, Matrix, apply, moved, shift, turn
@@ -60,19 +61,21 @@ class CutRequest:
     row: int | None = None
 
 
-def cut_requests(garments: Sequence[Garment], named: Sequence[NamedGarment], marked: bool) -> Iterator[CutRequest]:
-    """Yield what is cut of every design on every size, and of the words of every name.
+def cut_requests(garments: Sequence[Garment], named: Sequence[NamedGarment], marked: bool) -> tuple[CutRequest, ...]:
+    """Return what is cut of every design on every size, and of the words of every name.
 
     ``marked`` asks for register marks and their frame.
     """
+    found: list[CutRequest] = []
     for number, garment in enumerate(garments):
         size = f"{garment.size}-" if len(garments) > 1 else ""
         for design in garment.designs:
             if design.words is None and garment.copies:
-                yield from _request(design, size, number, garment.copies, marked)
+                found += _request(design, size, number, garment.copies, marked)
     for one in named:
         for design in one.designs:
-            yield from _request(design, one.key, one.garment, one.names.count, marked, one.row)
+            found += _request(design, one.key, one.garment, one.names.count, marked, one.row)
+    return tuple(found)
 
 
 def _request(
@@ -111,7 +114,7 @@ def _turn_of(matrix: Matrix) -> float:
     return round(math.degrees(math.atan2(matrix[1, 0], matrix[0, 0])), 6) % 360
 
 
-@lru_cache(maxsize=4096)
+@stage(most=4096)
 def cut_parts(
     request: CutRequest, layer: FilmLayer, *, together: bool, joined: bool, framed: bool
 ) -> tuple[CutPart, ...]:

@@ -1,34 +1,73 @@
-"""The plan: all that follows from a job and a workshop, with its findings."""
+"""The pipeline: from the job and the workshop to the findings, stage by stage, in the order of the work."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, fields
 
 from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
-from zinnet.plan.facts import Facts, gather
-from zinnet.plan.findings.model import Finding
-from zinnet.plan.findings.run import findings_of
+from zinnet.plan.cut_parts import cut_requests
+from zinnet.plan.findings.run import find
+from zinnet.plan.fitted import fit_garments, fitting_of
+from zinnet.plan.loading import cutting_of, loaded_mats
+from zinnet.plan.model import Plan
+from zinnet.plan.named import name_garments
+from zinnet.plan.nests import film_nests, nested_mats, shelf_of, with_layout
+from zinnet.plan.presses import press_garments, pressing_of
+from zinnet.plan.trims import trim_list
 from zinnet.workshop.model import Workshop
 
 
-@dataclass(frozen=True, eq=False, kw_only=True)
-class Plan(Facts):
-    """The facts of a job and what there is to say about them."""
-
-    findings: tuple[Finding, ...] = ()
-
-    @property
-    def open_stops(self) -> tuple[Finding, ...]:
-        """The findings past which nothing may be cut."""
-        return tuple(finding for finding in self.findings if finding.is_open_stop)
-
-
 def derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout] | None = None) -> Plan:
-    """Return the plan of a job. Each stage is cached on what it reads, so that an edit costs little.
+    """Return the plan of a job.
 
-    ``layouts`` holds the nests made so far by their key. Raises a :class:`ZinnetError` where the job
-    can't be made sense of.
+    Every line below is a stage, and its arguments are all that it reads. Most are kept by that in the cache in use
+    (:mod:`zinnet.base.stages`), so that an edit costs what it touches and no more.
+
+    Parameters
+    ----------
+    job, workshop
+        What the user decided, and what there is to work with.
+    layouts
+        The nests made so far, by the key of their task; pieces without one are not on any mat yet.
+
+    Raises
+    ------
+    ZinnetError
+        Where the job can't be made sense of.
+
+    Examples
+    --------
+    >>> from zinnet.workshop.model import standard_workshop
+    >>> [garment.size for garment in derive(Job(), standard_workshop()).garments]
+    ['adult-m']
     """
-    facts = gather(job, workshop, layouts or {})
-    known = {field.name: getattr(facts, field.name) for field in fields(Facts)}
-    return Plan(**known, findings=findings_of(facts))
+    nesting = job.nesting
+    fitting = fitting_of(job, workshop)
+    garments = fit_garments(fitting)
+    named = name_garments(fitting, garments)
+
+    requests = cut_requests(garments, named, job.layers.marks)
+    shelf = shelf_of(job, workshop)
+    to_nest = film_nests(requests, nesting, job.layers.join_outlines, shelf)
+    nests = tuple(with_layout(nest, (layouts or {}).get(nest.key), nesting.moved) for nest in to_nest)
+    mats = nested_mats(nests)
+
+    trims = trim_list(mats, nesting.mat, share=nesting.share_mats)
+    cutting = cutting_of(job, workshop)
+    loads = loaded_mats(trims, nesting.mat, cutting)
+
+    presses = press_garments(pressing_of(job, workshop), garments)
+
+    plan = Plan(
+        job=job,
+        workshop=workshop,
+        garments=garments,
+        named=named,
+        shelf=shelf,
+        nests=nests,
+        mats=mats,
+        trims=trims,
+        cutting=cutting,
+        loads=loads,
+        presses=presses,
+    )
+    return find(plan)

@@ -1,13 +1,13 @@
 """Film in numbers: what is taken, what ends on garments, what is kept, and what rows of boxes would have taken."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
+from zinnet.base.stages import stage
 from zinnet.machines.cutters import room
 from zinnet.nesting.model import Layout, NestTask
 from zinnet.nesting.shelf import shelf_nest
-from zinnet.plan.nests import FilmNest, Mat
+from zinnet.plan.model import Facts
+from zinnet.plan.nests import FilmNest, NestedMat
 from zinnet.plan.trims import loads_cut
 from zinnet.workshop.after_cut import Leftover, leftovers
 
@@ -79,19 +79,20 @@ class JobUse:
         return None if not costs or None in costs else sum(cost for cost in costs if cost is not None)
 
 
-def use_of(nests: Sequence[FilmNest], mats: Sequence[Mat], garments: int) -> JobUse:
+def film_use(facts: Facts) -> JobUse:
     """Return the use of film of a job."""
-    return JobUse(tuple(_use(nest, tuple(mat for mat in mats if mat.nest is nest)) for nest in nests), garments)
+    rows = (_use(nest, tuple(mat for mat in facts.mats if mat.nest is nest)) for nest in facts.nests)
+    return JobUse(tuple(rows), facts.copies)
 
 
-@lru_cache(maxsize=64)
-def left_of_mats(mats: tuple[Mat, ...]) -> tuple[Leftover, ...]:
+@stage(most=64)
+def left_of_mats(mats: tuple[NestedMat, ...]) -> tuple[Leftover, ...]:
     """Return what is left of the film from the shelf that is on the mats, once they are cut."""
     return leftovers(loads_cut(mats), least_mm=room().least_kept_mm)
 
 
-@lru_cache(maxsize=32)
-def _use(nest: FilmNest, mats: tuple[Mat, ...]) -> FilmUse:
+@stage(most=32)
+def _use(nest: FilmNest, mats: tuple[NestedMat, ...]) -> FilmUse:
     left = left_of_mats(mats)
     whole = sum(one.taken_mm2 for one in left if one.item.kind != "scrap") + sum(
         mat.sheet.height_mm * _length(mat.sheet.width_mm, mat.layout.used_length_mm, mat.sheet.margin_mm)

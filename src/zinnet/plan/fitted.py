@@ -2,7 +2,6 @@
 
 import math
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -10,13 +9,14 @@ import shapely
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.source import Source
 from zinnet.base.errors import ArtworkError, BlankError, ZinnetError
+from zinnet.base.stages import stage
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import blank_kind, size_of
 from zinnet.blanks.model import Blank, BlankSpec, Panel
 from zinnet.films.catalogue import Film
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import Matrix, moved
-from zinnet.job.model import Design, Job
+from zinnet.job.model import Design, FamilyMember, Job
 from zinnet.job.names.model import NameList
 from zinnet.job.names.sizes import (
     FittedWords,
@@ -97,28 +97,60 @@ class Garment:
         return tuple(design for design in self.designs if design.panel.id == panel)
 
 
-def garments_of(job: Job, workshop: Workshop) -> tuple[Garment, ...]:
-    """Return every size of the job, its own first.
+@dataclass(frozen=True)
+class Fitting:
+    """All that fitting reads of a job and a workshop.
+
+    ``copies`` is the count of the job's own size, ``bed`` the film that covers a mat, ``platen`` what presses it.
+    """
+
+    blank: BlankSpec
+    designs: tuple[Design, ...]
+    family: tuple[FamilyMember, ...]
+    names: NameList
+    layers: LayersSpec
+    copies: int
+    bed: Sheet
+    platen: Platen | None
+    films: tuple[Film, ...]
+    habits: Habits
+
+
+def fitting_of(job: Job, workshop: Workshop) -> Fitting:
+    """Return what fitting reads. Raises :class:`NestError` for a mat, :class:`ZinnetError` for a platen not there."""
+    return Fitting(
+        blank=job.blank,
+        designs=job.designs,
+        family=job.family,
+        names=job.names,
+        layers=job.layers,
+        copies=job.copies,
+        bed=mat_sheet(job.nesting.mat),
+        platen=platen_of(job),
+        films=workshop.films,
+        habits=workshop.habits,
+    )
+
+
+@stage(most=8)
+def fit_garments(fitting: Fitting) -> tuple[Garment, ...]:
+    """Return every size of the job with its designs, the job's own first.
 
     Raises a :class:`ZinnetError` where the job can't be made sense of.
     """
-    sheet, press = mat_sheet(job.nesting.mat), platen_of(job)
-    blank = build_blank(job.blank)
-    own = tuple(
-        _fit(index, design, design.placement, blank, job, workshop, sheet, press)
-        for index, design in enumerate(job.designs)
-    )
-    named = job.names if job.names.rows else None
-    garments = [Garment(blank.size, blank, named.count_of(blank.size, blank.size) if named else job.copies, own)]
-    for member in job.family:
+    blank = build_blank(fitting.blank)
+    own = tuple(_fit(fitting, index, design, design.placement, blank) for index, design in enumerate(fitting.designs))
+    named = fitting.names if fitting.names.rows else None
+    garments = [Garment(blank.size, blank, named.count_of(blank.size, blank.size) if named else fitting.copies, own)]
+    for member in fitting.family:
         if member.size in [garment.size for garment in garments]:
             raise BlankError(f"The size {member.size} stands twice in the job; take one of them out.")
-        other = build_blank(member_blank(job.blank, member.size, member.measured))
+        other = build_blank(member_blank(fitting.blank, member.size, member.measured))
         fitted = []
-        for index, design in enumerate(job.designs):
+        for index, design in enumerate(fitting.designs):
             spec = member.apart_for(index) or following(design.placement)
             ratio = 1.0 if member.apart_for(index) else _ratio(own[index])
-            fitted.append(_fit(index, design, spec, other, job, workshop, sheet, press, ratio, own[index].artwork))
+            fitted.append(_fit(fitting, index, design, spec, other, ratio=ratio, own=own[index].artwork))
         copies = named.count_of(member.size, blank.size) if named else member.copies
         garments.append(Garment(member.size, other, copies, tuple(fitted)))
     return tuple(garments)
@@ -150,60 +182,47 @@ def platen_of(job: Job) -> Platen | None:
 
 
 def _fit(
+    fitting: Fitting,
     index: int,
     design: Design,
     spec: PlacementSpec,
     blank: Blank,
-    job: Job,
-    workshop: Workshop,
-    sheet: Sheet,
-    press: Platen | None,
+    *,
     ratio: float = 1.0,
     own: Artwork | None = None,
 ) -> FittedDesign:
     """Return a design on a blank; ``own`` is its artwork on the job's own size, None where this is that size."""
-    panel = blank_panel(spec, blank)
-    if job.names.rows and columns_in(design.source):
-        return _fit_words(index, design, spec, blank, job, workshop, sheet, press, ratio)
+    if fitting.names.rows and columns_in(design.source):
+        return _fit_words(fitting, index, design, spec, blank, ratio)
     artwork = own or finished(design.source, design.steps, ANY_WIDTH_MM)
     if not artwork.shapes:
-        return FittedDesign(index, spec, artwork, panel)
+        return FittedDesign(index, spec, artwork, blank_panel(spec, blank))
     any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM)
     bare = PlacementSpec(place=spec.place, school=spec.school)
-    proposal = _proposal(bare, blank, workshop.habits, any_size, sheet, press)
+    proposal = _proposal(bare, blank, fitting.habits, any_size, fitting.bed, fitting.platen)
     width = spec.width_mm or _stepped(proposal.width_mm, ratio)
-    found = fit_at(index, design, spec, blank, job.layers, workshop.films, workshop.habits, width_mm=width, own=own)
-    return replace(found, proposal=proposal)
+    return replace(fit_at(fitting, index, design, spec, blank, width_mm=width, own=own), proposal=proposal)
 
 
 def _fit_words(
-    index: int,
-    design: Design,
-    spec: PlacementSpec,
-    blank: Blank,
-    job: Job,
-    workshop: Workshop,
-    sheet: Sheet,
-    press: Platen | None,
-    ratio: float,
+    fitting: Fitting, index: int, design: Design, spec: PlacementSpec, blank: Blank, ratio: float
 ) -> FittedDesign:
     """Return a design with a field for names, showing the widest, and how large the words of every row are."""
-    boxes = word_boxes(design.source, design.steps, job.names)
-    sources = all_filled(design.source, job.names)
+    names = fitting.names
+    boxes = word_boxes(design.source, design.steps, names)
+    sources = all_filled(design.source, names)
     if not boxes:
         raise ZinnetError(f"No row of the list of names has words for design {index + 1}; fill in its column.")
     longest = max(boxes, key=lambda row: boxes[row].width)
-    field = job.names.field(index)
-    plain = job.model_copy(update={"names": NameList()})
+    field = names.field(index)
     shown = _with_source(design, sources[longest])
     wide = spec if field.width_mm is None else at_width(spec, field.width_mm)
-    first = _fit(index, shown, wide, blank, plain, workshop, sheet, press, ratio)
+    first = _fit(replace(fitting, names=NameList()), index, shown, wide, blank, ratio=ratio)
     height = field.height_mm or usual_height_mm(first.word_width_mm)
-    own = [row for row in boxes if (job.names.rows[row].size or size_of(job.blank)) == blank.size] or list(boxes)
+    own = [row for row in boxes if (names.rows[row].size or size_of(fitting.blank)) == blank.size] or list(boxes)
     words = fit_words({row: boxes[row] for row in own}, first.word_width_mm, height, field.sizing)
     widest = _with_source(design, sources[words.widest])
-    fitted = at_width(spec, words.widths[words.widest])
-    found = fit_at(index, widest, fitted, blank, job.layers, workshop.films, workshop.habits)
+    found = fit_at(fitting, index, widest, at_width(spec, words.widths[words.widest]), blank)
     return replace(found, spec=spec, proposal=first.proposal, words=words)
 
 
@@ -218,13 +237,11 @@ def _with_source(design: Design, source: Source | None) -> Design:
 
 
 def fit_at(
+    fitting: Fitting,
     index: int,
     design: Design,
     spec: PlacementSpec,
     blank: Blank,
-    layers: LayersSpec,
-    films: tuple[Film, ...],
-    habits: Habits,
     *,
     width_mm: float | None = None,
     own: Artwork | None = None,
@@ -233,6 +250,7 @@ def fit_at(
 
     ``own`` is its artwork where that is made already.
     """
+    habits = fitting.habits
     width = width_mm or spec.width_mm or ANY_WIDTH_MM
     artwork = own or finished(design.source, design.steps, width)
     height = None
@@ -244,7 +262,7 @@ def fit_at(
         split = _set(split, setting)
     laid = _laid(spec, blank, habits, split, setting)
     panel = blank_panel(spec, blank)
-    stack = build_layers(split, layers, films, seen=panel.seen)
+    stack = build_layers(split, fitting.layers, fitting.films, seen=panel.seen)
     return FittedDesign(
         index=index,
         spec=spec,
@@ -255,7 +273,7 @@ def fit_at(
         setting=setting,
         placement=laid,
         stack=stack,
-        art=_on_panel(split, _reach(stack, layers), tuple(map(_frozen, laid.matrices))),
+        art=_on_panel(split, _reach(stack, fitting.layers), tuple(map(_frozen, laid.matrices))),
     )
 
 
@@ -276,7 +294,7 @@ def _height(asked_mm: float, any_size: Split, width: float) -> float | None:
     return None if math.isclose(natural, asked_mm, abs_tol=0.005) else asked_mm
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def _proposal(
     spec: PlacementSpec, blank: Blank, habits: Habits, any_size: Split, sheet: Sheet, press: Platen | None
 ) -> Proposal:
@@ -297,7 +315,7 @@ def _widest_on(sheet: Sheet, aspect: float) -> float:
     return max(min(across, down / aspect), min(down, across / aspect))
 
 
-@lru_cache(maxsize=128)
+@stage(most=128)
 def _setting(spec: PlacementSpec, blank: Blank, habits: Habits, split: Split) -> Setting | None:
     place = place_on(spec, blank)
     arrangement = spec.arrangement or DEFAULTS[place.arrangement]
@@ -311,7 +329,7 @@ def _setting(spec: PlacementSpec, blank: Blank, habits: Habits, split: Split) ->
     return set_on_arc(split.silhouette, circle.radius, arrangement.gap_mm, arrangement.inward)
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def _set(split: Split, setting: Setting) -> Split:
     """Return the layers with every part moved along with the letter that it lies in."""
     tree = shapely.STRtree(setting.letters)
@@ -326,7 +344,7 @@ def _set(split: Split, setting: Setting) -> Split:
     return move_parts(split, setting.matrices, which)
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def _laid(spec: PlacementSpec, blank: Blank, habits: Habits, split: Split, setting: Setting | None) -> Placement:
     """Return the placement; equal ones are the very same, so that what follows from one is not made again."""
     width, height = split.width_mm, split.height_mm
@@ -347,7 +365,7 @@ def _frozen(matrix: Matrix) -> bytes:
     return np.ascontiguousarray(matrix).tobytes()
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def _on_panel(split: Split, beyond: ColourLayer | None, matrices: tuple[bytes, ...]) -> Region:
     """Return all that lies on the panel; ``beyond`` is a layer that reaches beyond the artwork."""
     covered = split.silhouette if beyond is None else beyond.region

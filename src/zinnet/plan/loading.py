@@ -4,8 +4,8 @@ import hashlib
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
+from zinnet.base.stages import stage
 from zinnet.cutting.duration import Duration, duration_of
 from zinnet.cutting.hpgl import Program, Setup, program_of
 from zinnet.cutting.knife import Knife
@@ -16,21 +16,23 @@ from zinnet.cutting.tolerances import grip
 from zinnet.films.catalogue import Film, kind_of
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift
+from zinnet.job.model import Job
 from zinnet.machines.cutters import (
     Machine,
+    Mat,
     machine_name,
     machine_of,
     mat_of,
 )
-from zinnet.machines.cutters import Mat as Bed
 from zinnet.plan.cut_lines import (
     MatContent,
     drawn_lines,
     ordered_lines,
     test_cut_lines,
 )
-from zinnet.plan.nests import TEST_CUT, Mat
+from zinnet.plan.nests import TEST_CUT, NestedMat
 from zinnet.plan.trims import Trim
+from zinnet.workshop.model import Workshop
 
 
 @dataclass(frozen=True)
@@ -86,12 +88,12 @@ class LoadedMat:
 
     number: int
     trims: tuple[Trim, ...]
-    bed: Bed
+    bed: Mat
     cutting: Cutting
     before: "LoadedMat | None" = None
 
     @property
-    def mats(self) -> tuple[Mat, ...]:
+    def mats(self) -> tuple[NestedMat, ...]:
         """What of the nest is on it: one film, or several that share it."""
         return tuple(trim.mat for trim in self.trims)
 
@@ -249,17 +251,17 @@ class LoadedMat:
         return tuple(found)
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def _program(content: MatContent, size: tuple[float, float], setup: Setup) -> Program:
     return program_of(CutSheet("", *size, ordered_lines(content, size[1])), setup)
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def _duration(content: MatContent, height_mm: float, settings: CutSettings) -> Duration:
     return duration_of(ordered_lines(content, height_mm), settings, (0.0, height_mm))
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def _lines_digest(content: MatContent, height_mm: float) -> str:
     found = hashlib.sha256()
     for path in ordered_lines(content, height_mm):
@@ -267,8 +269,8 @@ def _lines_digest(content: MatContent, height_mm: float) -> str:
     return found.hexdigest()[:16]
 
 
-@lru_cache(maxsize=256)
-def _key(mats: tuple[Mat, ...], films: tuple[tuple[tuple[float, float], str], ...]) -> str:
+@stage(most=256)
+def _key(mats: tuple[NestedMat, ...], films: tuple[tuple[tuple[float, float], str], ...]) -> str:
     said = [f"{films}"]
     for mat in mats:
         said.append(f"{mat.nest.key} {mat.nest.film.id} {mat.nest.mirrored} {mat.position}")
@@ -285,7 +287,7 @@ def safe_name(text: str) -> str:
     return re.sub(r"[-\s]+", "-", kept).strip(".-")[:MOST_LETTERS] or "mat"
 
 
-def loads_of(trims: Sequence[Trim], mat: str, cutting: Cutting) -> tuple[LoadedMat, ...]:
+def loaded_mats(trims: Sequence[Trim], mat: str, cutting: Cutting) -> tuple[LoadedMat, ...]:
     """Return the mats in the order in which they are loaded."""
     bed = mat_of(mat)
     found: list[LoadedMat] = []
@@ -296,15 +298,14 @@ def loads_of(trims: Sequence[Trim], mat: str, cutting: Cutting) -> tuple[LoadedM
     return tuple(found)
 
 
-def cutting_of(
-    spec: CutSpec,
-    *,
-    mat: str,
-    joined: bool,
-    framed: bool,
-    title: str,
-    tests: tuple[CutTest, ...],
-    blades: tuple[Blade, ...],
-) -> Cutting:
+def cutting_of(job: Job, workshop: Workshop) -> Cutting:
     """Return what the mats of a job are cut by. Raises :class:`NestError` where there is no such machine."""
-    return Cutting(spec, machine_name(spec.machine, mat), joined, framed, title, tests, blades)
+    return Cutting(
+        spec=job.cutting,
+        machine=machine_name(job.cutting.machine, job.nesting.mat),
+        joined=job.layers.join_outlines,
+        framed=job.nesting.weed_frame == "mat",
+        title=job.title,
+        tests=workshop.tests,
+        blades=workshop.blades,
+    )

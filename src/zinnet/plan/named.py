@@ -4,24 +4,18 @@ import os
 import threading
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
-from functools import lru_cache
+from dataclasses import dataclass, replace
 from itertools import count
-from typing import Any, NamedTuple
+from typing import NamedTuple
 
 from zinnet.artwork.source import Source
-from zinnet.job.model import Design, Job
+from zinnet.base.stages import cache_in_use, carried, stage
+from zinnet.blanks.model import Blank
+from zinnet.job.model import Design
 from zinnet.job.names.model import NameList, NameRow
 from zinnet.job.names.words import all_filled
-from zinnet.layers.spec import LayersSpec
-from zinnet.placement.place import Habits, PlacementSpec
-from zinnet.plan.fitted import (
-    FittedDesign,
-    Garment,
-    at_width,
-    fit_at,
-)
-from zinnet.workshop.model import Workshop
+from zinnet.placement.place import PlacementSpec
+from zinnet.plan.fitted import FittedDesign, Fitting, Garment, at_width, fit_at
 
 WITHIN_MM = 0.02
 MOST_TRIES = 4
@@ -60,32 +54,27 @@ class NamedGarment:
         return next((design for design in self.designs if design.index == index), None)
 
 
-def named_garments(
-    job: Job, workshop: Workshop, garments: Sequence[Garment], each: Callable[[int, int], bool] = lambda done, of: True
+def name_garments(
+    fitting: Fitting, garments: Sequence[Garment], each: Callable[[int, int], bool] = lambda done, of: True
 ) -> tuple[NamedGarment, ...]:
     """Return the garment of every row; none where there is no list.
 
-    ``each`` is told how many of how many are done, and says whether to go on: what is made is kept, so that the same
-    list is quick the next time.
+    ``each`` is told how many of how many are done, and says whether to go on; what is made until then is kept.
     """
-    if not job.names.rows:
+    if not fitting.names.rows:
         return ()
     sizes = tuple(
-        _Size(garment.size, _Same(garment.blank), tuple(_field(design) for design in garment.designs if design.words))
+        _Size(garment.size, garment.blank, tuple(_field(design) for design in garment.designs if design.words))
         for garment in garments
     )
-    key = (job.designs, job.layers, job.names, sizes, _Same(workshop.films), workshop.habits)
-    if key not in _made:
-        found = _named(*key, each)
-        if len(found) < len(job.names.rows):
-            return found
-        _made[key] = found
-        while len(_made) > MOST_KEPT:
-            _made.pop(next(iter(_made)))
-    return _made[key]
-
-
-_made: dict[object, tuple[NamedGarment, ...]] = {}
+    key = (replace(fitting, copies=1, family=(), platen=None), sizes)
+    cache = cache_in_use()
+    known, found = cache.find(_named, key) if cache is not None else (False, ())
+    if not known:
+        found = _named(fitting, sizes, each)
+        if cache is not None and len(found) == len(fitting.names.rows):
+            cache.keep(_named, key, found, MOST_KEPT)
+    return found
 
 
 class _Field(NamedTuple):
@@ -99,7 +88,7 @@ class _Field(NamedTuple):
 
 class _Size(NamedTuple):
     size: str | None
-    blank: "_Same"
+    blank: Blank
     fields: tuple[_Field, ...]
 
 
@@ -108,18 +97,11 @@ def _field(design: FittedDesign) -> _Field:
     return _Field(design.index, design.spec, design.words.height_mm, tuple(design.words.widths.items()))
 
 
-def _named(
-    designs: tuple[Design, ...],
-    layers: LayersSpec,
-    names: NameList,
-    sizes: tuple[_Size, ...],
-    films: "_Same",
-    habits: Habits,
-    each: Callable[[int, int], bool],
-) -> tuple[NamedGarment, ...]:
+def _named(fitting: Fitting, sizes: tuple[_Size, ...], each: Callable[[int, int], bool]) -> tuple[NamedGarment, ...]:
     """Return the garment of every row, on all cores; as many as there are until ``each`` says to stop."""
     where = {one.size: number for number, one in enumerate(sizes)}
     fields = [[(field, dict(field.widths)) for field in one.fields] for one in sizes]
+    names, designs = fitting.names, fitting.designs
     stopped, done = threading.Event(), count(1)
 
     def made(row: int) -> NamedGarment | None:
@@ -127,7 +109,7 @@ def _named(
             return None
         number = where.get(names.rows[row].size or sizes[0].size, 0)
         own = [
-            _in_field(field, designs[field.design], source, widths[row], sizes[number].blank, layers, films, habits)
+            _in_field(fitting, field, designs[field.design], source, widths[row], sizes[number].blank)
             for field, widths in fields[number]
             if row in widths and (source := all_filled(designs[field.design].source, names)[row]) is not None
         ]
@@ -136,36 +118,17 @@ def _named(
         return NamedGarment(row, names.rows[row], number, tuple(own))
 
     with ThreadPoolExecutor(os.cpu_count() or 1, thread_name_prefix="names") as pool:
-        return tuple(one for one in pool.map(made, range(len(names.rows))) if one is not None)
-
-
-class _Same:
-    """A key that stands for one very object, so that it need not be looked into."""
-
-    def __init__(self, value: Any) -> None:
-        self.value = value
-
-    def __hash__(self) -> int:
-        return id(self.value)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same) and self.value is other.value
+        return tuple(one for one in pool.map(carried(made), range(len(names.rows))) if one is not None)
 
 
 def _in_field(
-    field: _Field,
-    design: Design,
-    source: Source,
-    width_mm: float,
-    blank: _Same,
-    layers: LayersSpec,
-    films: _Same,
-    habits: Habits,
+    fitting: Fitting, field: _Field, design: Design, source: Source, width_mm: float, blank: Blank
 ) -> FittedDesign:
     """Return the words of a row in their field: what steps add to them may ask for a smaller size than the letters."""
     own = design.model_copy(update={"source": source})
+    alone = replace(fitting, designs=(), family=(), names=NameList(), copies=1, platen=None)
     for _ in range(MOST_TRIES):
-        found = _at(field.design, own, at_width(field.spec, width_mm), blank, layers, films, habits)
+        found = _at(alone, field.design, own, at_width(field.spec, width_mm), blank)
         high = found.split.height_mm if found.split is not None else 0.0
         if high <= field.height_mm + WITHIN_MM:
             break
@@ -173,8 +136,7 @@ def _in_field(
     return found
 
 
-@lru_cache(maxsize=4096)
-def _at(
-    index: int, design: Design, spec: PlacementSpec, blank: _Same, layers: LayersSpec, films: _Same, habits: Habits
-) -> FittedDesign:
-    return fit_at(index, design, spec, blank.value, layers, films.value, habits)
+@stage(most=4096)
+def _at(fitting: Fitting, index: int, design: Design, spec: PlacementSpec, blank: Blank) -> FittedDesign:
+    """Return a row's words at their width; ``fitting`` holds nothing of the list that they stand in."""
+    return fit_at(fitting, index, design, spec, blank)

@@ -3,13 +3,16 @@
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 import shapely
 
+from zinnet.base.stages import stage
 from zinnet.films.catalogue import Film, kind_of
 from zinnet.geometry.region import Region, as_region
 from zinnet.geometry.transform import moved
+from zinnet.job.edits import held_copies
+from zinnet.job.model import Job
 from zinnet.layers.marks import frame_box, frame_room_mm
 from zinnet.machines.cutters import mat_of, room
 from zinnet.nesting.mat_sheets import gap_of, mat_sheet
@@ -18,8 +21,9 @@ from zinnet.nesting.pinned import pinned_sheet
 from zinnet.nesting.sheet import Sheet
 from zinnet.nesting.verify import Fault, count_faults, faults
 from zinnet.plan.cut_parts import CutPart, CutRequest, cut_parts
+from zinnet.workshop.model import Workshop
 from zinnet.workshop.stock import StockItem
-from zinnet.workshop.stock_sheets import loads_of
+from zinnet.workshop.stock_sheets import sheets_from
 
 TEST_CUT = "test-cut"
 """The name of the piece that keeps a spot free for the test cut."""
@@ -60,7 +64,7 @@ class FilmNest:
 
 
 @dataclass(frozen=True, eq=False)
-class Mat:
+class NestedMat:
     """One mat as it is loaded: a film, and what is cut from it. ``position`` counts the nest's own sheets from 0.
 
     ``test_cut`` is where a spot is kept free for the test cut.
@@ -118,7 +122,7 @@ class Mat:
         return self.film_mm2 / (self.layout.used_length_mm * self.sheet.height_mm)
 
 
-@lru_cache(maxsize=32)
+@stage(most=32)
 def film_nests(
     requests: tuple[CutRequest, ...], spec: NestSpec, joined: bool, stock: tuple[StockItem, ...]
 ) -> tuple[FilmNest, ...]:
@@ -151,7 +155,7 @@ def _film_nest(
     loads: Sequence[tuple[Sheet, StockItem | None]] = ((mat_sheet(spec.mat), None),)
     if spec.from_shelf:
         of_film = tuple(item for item in stock if item.film == film.id)
-        loads = loads_of(of_film, mat_of(spec.mat), edge_mm=room().edge_mm, directed=directed)
+        loads = sheets_from(of_film, mat_of(spec.mat), edge_mm=room().edge_mm, directed=directed)
     if spec.weed_frame == "mat":
         loads = [(_with_frame_room(sheet), item) for sheet, item in loads]
     turns = spec.turns if not directed else ALONG if spec.from_shelf else "none"
@@ -194,7 +198,23 @@ def _pinned(task: NestTask, pins: tuple[Pin, ...]) -> tuple[SheetLayout, ...]:
     return tuple(found)
 
 
-def pin_of(mat: Mat, placed: Placed, *, held: bool) -> Pin:
+def shelf_of(job: Job, workshop: Workshop) -> tuple[StockItem, ...]:
+    """Return what is on the shelf; for a job that was cut, what was on it before."""
+    return workshop.stock if job.cut is None else job.cut.items
+
+
+def held_pins(mats: Sequence[NestedMat], spec: NestSpec) -> tuple[Pin, ...]:
+    """Return the copies that stay where they are when the rest is nested again."""
+    held = held_copies(spec)
+    return tuple(
+        pin_of(mat, placed, held=True)
+        for mat in mats
+        for placed in mat.layout.placed
+        if (placed.piece, placed.copy_number) in held
+    )
+
+
+def pin_of(mat: NestedMat, placed: Placed, *, held: bool) -> Pin:
     """Return the pin that keeps a copy where it lies."""
     return Pin(
         piece=placed.piece,
@@ -214,12 +234,11 @@ def with_layout(nest: FilmNest, layout: Layout | None, moves: tuple[Pin, ...]) -
     A nest that is not for all of its pieces is as good as none; where there is no film, nothing is placed.
     """
     own = tuple(pin for pin in moves if nest.has(pin.piece))
-    return _with_layout(nest, _Same(layout), own)
+    return _with_layout(nest, layout, own)
 
 
-@lru_cache(maxsize=64)
-def _with_layout(nest: FilmNest, same: "_Same", moves: tuple[Pin, ...]) -> FilmNest:
-    layout = same.layout
+@stage(most=256)
+def _with_layout(nest: FilmNest, layout: Layout | None, moves: tuple[Pin, ...]) -> FilmNest:
     if not nest.task.sheets:
         return replace(nest, layout=_nowhere(nest.task))
     if layout is None or count_faults(nest.task, layout):
@@ -248,20 +267,7 @@ def by_hand(task: NestTask, layout: Layout, moves: tuple[Pin, ...]) -> Layout:
     return Layout(sheets=tuple(sheets), unplaced=layout.unplaced)
 
 
-class _Same:
-    """A key that stands for one very object: looking into a nest of hundreds of pieces at every edit takes long."""
-
-    def __init__(self, layout: Layout | None) -> None:
-        self.layout = layout
-
-    def __hash__(self) -> int:
-        return id(self.layout)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same) and self.layout is other.layout
-
-
-@lru_cache(maxsize=64)
+@stage(most=64)
 def faults_of(nest: FilmNest) -> tuple[Fault, ...]:
     """Return what is wrong with a film's nest, also with one that came out of a file."""
     if nest.layout is None or nest.layout.verified:
@@ -269,15 +275,15 @@ def faults_of(nest: FilmNest) -> tuple[Fault, ...]:
     return tuple(faults(nest.task, nest.layout))
 
 
-@lru_cache(maxsize=16)
-def mats_of(nests: tuple[FilmNest, ...]) -> tuple[Mat, ...]:
+@stage(most=16)
+def nested_mats(nests: tuple[FilmNest, ...]) -> tuple[NestedMat, ...]:
     """Return every mat on which something is cut, numbered through all films."""
-    found: list[Mat] = []
+    found: list[NestedMat] = []
     for nest in nests:
         for position, on_sheet in enumerate(nest.layout.sheets if nest.layout is not None else ()):
             pieces = tuple(one for one in on_sheet.placed if one.piece != TEST_CUT)
             if pieces:
                 cut = on_sheet.model_copy(update={"placed": pieces})
                 test = next((one for one in on_sheet.placed if one.piece == TEST_CUT), None)
-                found.append(Mat(len(found) + 1, nest, nest.task.sheets[on_sheet.sheet], cut, position, test))
+                found.append(NestedMat(len(found) + 1, nest, nest.task.sheets[on_sheet.sheet], cut, position, test))
     return tuple(found)

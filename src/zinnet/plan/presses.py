@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
 
 import numpy as np
 
+from zinnet.base.stages import stage
 from zinnet.base.units import Degrees
 from zinnet.blanks.model import Panel
 from zinnet.data import read_toml
@@ -24,7 +24,8 @@ from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.known_recipes import Offer, offers
 from zinnet.pressing.misfit import Meeting, Misfit, misfits_of
 from zinnet.pressing.pieces import PanelWork, PressPiece
-from zinnet.pressing.recipes import HeatSource
+from zinnet.pressing.recipes import HeatSource, KeptRecipe, Pressed
+from zinnet.pressing.spec import PressSpec
 from zinnet.pressing.steps import PressStep
 from zinnet.workshop.model import Workshop
 
@@ -66,9 +67,8 @@ class GarmentPress:
         """Return the seconds of heat of a panel, added up."""
         return _heat_on(self, panel)
 
-    @cached_property
     def misfits(self) -> tuple[Misfit, ...]:
-        """How far edges of films that meet are off by shrink, the farthest first."""
+        """Return how far edges of films that meet are off by shrink, the farthest first."""
         seen = press_numbers().shrink.seen_mm
         found: list[Misfit] = []
         for work in self.works:
@@ -77,7 +77,7 @@ class GarmentPress:
         return tuple(sorted(found, key=lambda one: -one.mm))
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def _heat_on(press: GarmentPress, panel: str) -> tuple[HeatSpot, ...]:
     return heat_map(press.presses_on(panel))
 
@@ -87,13 +87,38 @@ def degrees_of(job: Job) -> Degrees:
     return job.pressing.degrees or ("F" if job.unit == "in" else "C")
 
 
-def presses_of(job: Job, workshop: Workshop, garments: Sequence[Garment]) -> tuple[GarmentPress, ...]:
+@dataclass(frozen=True)
+class Pressing:
+    """All that the press plan reads of a job and a workshop, besides what is pressed.
+
+    ``lifted`` are the films whose limit of heat the user passed with a reason.
+    """
+
+    spec: PressSpec
+    platen: Platen | None
+    degrees: Degrees
+    lifted: frozenset[str]
+    recipes: tuple[KeptRecipe, ...]
+    pressed: tuple[Pressed, ...]
+
+
+def pressing_of(job: Job, workshop: Workshop) -> Pressing:
+    """Return what the press plan reads."""
+    films = {choice.id for choice in workshop.films}
+    lifted = {film for film in films if any(one.passes(FABRIC_LIMIT, film) for one in job.overrides)}
+    return Pressing(
+        job.pressing, platen_of(job), degrees_of(job), frozenset(lifted), workshop.recipes, workshop.pressed
+    )
+
+
+@stage(most=8)
+def press_garments(pressing: Pressing, garments: tuple[Garment, ...]) -> tuple[GarmentPress, ...]:
     """Return how every size of a job is pressed."""
-    return tuple(_press_of(job, workshop, garment) for garment in garments)
+    return tuple(_press_of(pressing, garment) for garment in garments)
 
 
-def _press_of(job: Job, workshop: Workshop, garment: Garment) -> GarmentPress:
-    blank, platen = garment.blank, platen_of(job)
+def _press_of(pressing: Pressing, garment: Garment) -> GarmentPress:
+    blank, platen = garment.blank, pressing.platen
     fabric = fabric_of(blank.fabric)
     limits = heat_limits(fabric, blank.care_dots)
     source: HeatSource = platen.heat_source if platen is not None else "press"
@@ -117,24 +142,24 @@ def _press_of(job: Job, workshop: Workshop, garment: Garment) -> GarmentPress:
                     source,
                     beside=kinds - {row.film.kind},
                     is_last=place == len(rows) - 1,
-                    kept=workshop.recipes,
-                    log=workshop.pressed,
+                    kept=pressing.recipes,
+                    log=pressing.pressed,
                 )
                 found.setdefault(row.film.id, options)
-                setting = _setting(job, row.film, options, limits)
+                setting = _setting(pressing, row.film, options, limits)
                 pieces.append(_piece(design, row, setting))
             meetings.setdefault(panel.id, []).extend(_meetings(design))
         for bond in BONDS:
             mine = tuple(piece for piece in pieces if piece.kind.bond == bond)
             if mine:
-                works.append(_work(job, panel, mine, blank.fabric, source, platen, works, garment))
-    steps = garment_steps(works, label_read=bool(blank.care_dots), degrees=degrees_of(job))
+                works.append(_work(pressing, panel, mine, blank.fabric, source, platen, works, garment))
+    steps = garment_steps(works, label_read=bool(blank.care_dots), degrees=pressing.degrees)
     by_panel = {panel: tuple(rows) for panel, rows in meetings.items()}
     return GarmentPress(garment, tuple(works), steps, found, limits, by_panel)
 
 
 def _work(
-    job: Job,
+    pressing: Pressing,
     panel: Panel,
     pieces: tuple[PressPiece, ...],
     fabric: str,
@@ -155,7 +180,7 @@ def _work(
         fabric=fabric_of(fabric),
         platen=platen if pieces[0].kind.bond != "glue" else None,
         heat_source=source,
-        spec=job.pressing,
+        spec=pressing.spec,
         overlap_mm=float(read_toml("limits")["platen"]["overlap_mm"]),
         is_centred=any(
             design.placement is not None and design.placement.place.centred for design in garment.on_panel(panel.id)
@@ -164,9 +189,11 @@ def _work(
     )
 
 
-def _setting(job: Job, film: Film, options: Sequence[Offer], limits: tuple[Limit, ...]) -> PressSetting | None:
+def _setting(
+    pressing: Pressing, film: Film, options: Sequence[Offer], limits: tuple[Limit, ...]
+) -> PressSetting | None:
     """Return how a film is pressed: by the user's own word, else by the first recipe that is known."""
-    word = job.pressing.film(film.id)
+    word = pressing.spec.film(film.id)
     chosen = next(iter(options), None)
     if word is not None and word.own is not None:
         chosen = Offer(recipe=word.own)
@@ -174,8 +201,7 @@ def _setting(job: Job, film: Film, options: Sequence[Offer], limits: tuple[Limit
         chosen = next((offer for offer in options if offer.recipe.school == word.school), chosen)
     if chosen is None:
         return None
-    lifted = any(one.passes(FABRIC_LIMIT, film.id) for one in job.overrides)
-    return setting_of(chosen, limits, cold_plate=job.pressing.cold_plate, lifted=lifted)
+    return setting_of(chosen, limits, cold_plate=pressing.spec.cold_plate, lifted=film.id in pressing.lifted)
 
 
 def piece_key(design: int, row: FilmLayer) -> str:
@@ -202,7 +228,7 @@ def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None) -
     )
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def _laid(region: Region, matrices: tuple[bytes, ...]) -> Region:
     """Return a layer where it lies on the panel, at all its places."""
     laid = [moved(region, np.frombuffer(matrix).reshape(3, 3)) for matrix in matrices]
@@ -218,4 +244,5 @@ def _meetings(design: FittedDesign) -> Iterator[Meeting]:
             continue
         lap = design.stack.lap_mm if pair.rule.method == "lap" else 0.0
         first, second = sorted((pair.under, pair.over), key=lambda row: row.layer.order)
-        yield Meeting(piece_key(design.index, first), piece_key(design.index, second), lap)
+        keys = piece_key(design.index, first), piece_key(design.index, second)
+        yield Meeting(*keys, lap, (first.layer, second.layer))

@@ -2,15 +2,14 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 import shapely
 
+from zinnet.base.stages import stage
 from zinnet.geometry.region import union
 from zinnet.geometry.transform import moved
-from zinnet.machines.cutters import Mat as Bed
-from zinnet.machines.cutters import mat_of, room
-from zinnet.plan.nests import Mat
+from zinnet.machines.cutters import Mat, mat_of, room
+from zinnet.plan.nests import NestedMat
 from zinnet.workshop.after_cut import CutLoad
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.stock_sheets import to_film
@@ -27,7 +26,7 @@ class Trim:
     corner lies from the mat's left and top edges.
     """
 
-    mat: Mat
+    mat: NestedMat
     item: StockItem | None
     box: Box
     whole: bool
@@ -60,7 +59,7 @@ class Trim:
 class _Loading:
     """How a mat is being loaded: rows of films from its upper left corner."""
 
-    bed: Bed
+    bed: Mat
     kind: str
     number: int
     row_top: float
@@ -78,7 +77,7 @@ class _Loading:
         return None
 
 
-def trims_of(mats: Sequence[Mat], mat_name: str, *, share: bool = False) -> tuple[Trim, ...]:
+def trim_list(mats: Sequence[NestedMat], mat_name: str, *, share: bool = False) -> tuple[Trim, ...]:
     """Return the trim list of the mats; those of one kind of film follow one another, so that settings change least.
 
     With ``share``, films of one kind are stuck on one mat beside one another as long as there is room.
@@ -86,8 +85,8 @@ def trims_of(mats: Sequence[Mat], mat_name: str, *, share: bool = False) -> tupl
     return _trims(tuple(mats), mat_of(mat_name), share)
 
 
-@lru_cache(maxsize=16)
-def _trims(mats: tuple[Mat, ...], bed: Bed, share: bool) -> tuple[Trim, ...]:
+@stage(most=16)
+def _trims(mats: tuple[NestedMat, ...], bed: Mat, share: bool) -> tuple[Trim, ...]:
     kinds = list(dict.fromkeys(mat.nest.film.kind for mat in mats))
     taken: dict[int, float] = {}
     found: list[Trim] = []
@@ -106,7 +105,7 @@ def _trims(mats: tuple[Mat, ...], bed: Bed, share: bool) -> tuple[Trim, ...]:
     return tuple(found)
 
 
-def _trimmed(mat: Mat, taken: dict[int, float]) -> tuple[Box, bool]:
+def _trimmed(mat: NestedMat, taken: dict[int, float]) -> tuple[Box, bool]:
     """Return the rectangle of film that the mat takes, in the film's coordinates, and whether that is all of it."""
     reach = min(mat.sheet.width_mm, mat.layout.used_length_mm + mat.sheet.margin_mm)
     item = mat.item
@@ -122,13 +121,13 @@ def _trimmed(mat: Mat, taken: dict[int, float]) -> tuple[Box, bool]:
     return box, item.kind != "roll" and size in ((item.length_mm, item.width_mm), (item.width_mm, item.length_mm))
 
 
-def load_of(mat: Mat, item: StockItem) -> CutLoad:
+def load_of(mat: NestedMat, item: StockItem) -> CutLoad:
     """Return the mat as a load that is cut: weed frames and the test cut go out of the film with the pieces."""
     cut = [*mat.rooms, *([] if mat.test_spot is None else [mat.test_spot])]
     return CutLoad(mat.sheet, item, union(cut), mat.layout.used_length_mm)
 
 
-def loads_cut(mats: Sequence[Mat]) -> tuple[CutLoad, ...]:
+def loads_cut(mats: Sequence[NestedMat]) -> tuple[CutLoad, ...]:
     """Return the loads of all mats whose film is from the shelf."""
     return tuple(load_of(mat, mat.item) for mat in mats if mat.item is not None)
 

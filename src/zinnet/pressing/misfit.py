@@ -6,6 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
+from zinnet.base.stages import stage
+from zinnet.layers.split import ColourLayer
 from zinnet.pressing.pieces import PanelWork, PressPiece
 from zinnet.pressing.steps import PressStep
 
@@ -15,11 +17,15 @@ NEAR_MM = 0.5
 
 @dataclass(frozen=True)
 class Meeting:
-    """Two pieces that meet, the one that is pressed first first. ``lap_mm`` is how far it goes on under the other."""
+    """Two pieces that meet, the one that is pressed first first. ``lap_mm`` is how far it goes on under the other.
+
+    ``drawn`` are the two as they are drawn: how far they meet does not depend on where they are laid.
+    """
 
     under: str
     over: str
     lap_mm: float
+    drawn: tuple[ColourLayer, ColourLayer]
 
 
 @dataclass(frozen=True)
@@ -70,11 +76,12 @@ def misfits_of(
         share = shrink_before(under, steps, over.key)
         if share > 0:
             limit = max(meeting.lap_mm, seen_mm)
-            found.append(Misfit(meeting, share, _reach(under, over), limit))
+            found.append(Misfit(meeting, share, meeting_reach_mm(*meeting.drawn), limit))
     return tuple(sorted(found, key=lambda one: -one.mm))
 
 
-def _reach(under: PressPiece, over: PressPiece) -> float:
+@stage(most=256)
+def meeting_reach_mm(under: ColourLayer, over: ColourLayer) -> float:
     """Return how far from the middle of the lower film the two still meet, in mm; parts by themselves shrink alone."""
     outline = shapely.get_coordinates(over.region)
     farthest = 0.0

@@ -3,13 +3,13 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
+from zinnet.base.stages import stage
 from zinnet.blanks.model import KeepOut
 from zinnet.geometry.region import EMPTY, Region, common, hull_box, union
 from zinnet.geometry.transform import moved, turn
@@ -135,7 +135,7 @@ class _Key:
         return isinstance(other, _Key) and self._bytes == other._bytes
 
 
-@lru_cache(maxsize=256)
+@stage(most=256)
 def _cover(film: _Key, width: float, height: float, hard: _Key, overlap_mm: float, done: _Key, turns: bool) -> Coverage:
     region, keep = film.region, hard.region
     for angle in slants(region, width, height) if turns else ():

@@ -8,7 +8,8 @@ from functools import cached_property
 
 from zinnet.base.units import write_seconds
 from zinnet.blanks.catalogue import blank_kind
-from zinnet.plan.facts import Facts
+from zinnet.plan.film_use import film_use
+from zinnet.plan.model import Facts
 from zinnet.pressing.recipes import Pressed
 from zinnet.pressing.schedule.model import Task
 from zinnet.pressing.schedule.tasks import tasks_of
@@ -74,7 +75,7 @@ class Costing:
 
     def _films(self) -> Iterator[Item]:
         """Film by what is used up: what is taken and not put back; its waste is shared by area."""
-        for use, nest in zip(self.facts.use.films, self.facts.nests, strict=True):
+        for use, nest in zip(film_use(self.facts).films, self.facts.nests, strict=True):
             used_m2 = (use.taken_mm2 - use.kept_mm2) / SCALE
             amount = Decimal(str(use.cost)) if use.cost is not None else self.prices.film_m2 * _decimal(used_m2)
             each = "of the shelf's own price" if use.cost is not None else f"at {self.prices.film_m2:.2f} a m²"

@@ -17,7 +17,8 @@ from zinnet.base.units import (
 from zinnet.blanks.catalogue import blank_kind, size_of, sizes
 from zinnet.job.order import OrderLine
 from zinnet.machines.cutters import mat_of
-from zinnet.plan.facts import Facts
+from zinnet.plan.film_use import film_use
+from zinnet.plan.model import Facts
 from zinnet.plan.nests import FilmNest
 from zinnet.plan.press_cards import quick_schedule
 from zinnet.pressing.schedule.tasks import team_of
@@ -138,7 +139,7 @@ class Ordered:
             return ()
         short = {one.film: one for one in missing(facts)} if facts.job.nesting.from_shelf else {}
         found = []
-        for use, nest in zip(facts.use.films, facts.nests, strict=True):
+        for use, nest in zip(film_use(facts).films, facts.nests, strict=True):
             there = sum(item.area_mm2 for item in facts.shelf if item.film == nest.film.id)
             width, exact = self._roll_mm(nest), facts.job.nesting.from_shelf
             if exact:

@@ -10,11 +10,11 @@ from zinnet.nesting.mat_sheets import sheet_on
 from zinnet.nesting.model import NestTask, Piece
 from zinnet.nesting.questions import GoesOn, all_fit, always, how_many_more, largest_size, missing_length
 from zinnet.nesting.running import NestRun
-from zinnet.plan.facts import Facts
 from zinnet.plan.film_use import taken_by
+from zinnet.plan.model import Facts
 from zinnet.plan.nests import TEST_CUT, FilmNest
 from zinnet.workshop.stock import StockItem
-from zinnet.workshop.stock_sheets import loads_of
+from zinnet.workshop.stock_sheets import sheets_from
 
 MOST_FILMS = 6
 TRIAL_S = 2.0
@@ -126,7 +126,7 @@ def scraps_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[ScrapA
         for item in sorted(scraps, key=lambda item: item.area_mm2):
             if not goes_on():
                 return
-            loads = loads_of([item], mat, edge_mm=room().edge_mm, directed=kind_of(nest.film).direction)
+            loads = sheets_from([item], mat, edge_mm=room().edge_mm, directed=kind_of(nest.film).direction)
             sheets = tuple(sheet for sheet, _ in loads)
             task = replace(nest.task, pieces=pieces, sheets=sheets, seconds=TRIAL_S, pinned=())
             best = NestRun(task).wait()
@@ -143,7 +143,7 @@ def films_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[FilmAns
             if not goes_on():
                 return
             items = [item for item in stock if item.film == film.id]
-            loads = loads_of(items, mat, edge_mm=room().edge_mm, directed=kind_of(nest.film).direction)
+            loads = sheets_from(items, mat, edge_mm=room().edge_mm, directed=kind_of(nest.film).direction)
             task = replace(nest.task, pieces=_pieces(nest), sheets=tuple(sheet for sheet, _ in loads), pinned=())
             enough = all_fit(task, seconds=TRIAL_S, goes_on=goes_on)
             yield FilmAnswer(film, nest.film.name, difference, enough)

@@ -8,6 +8,7 @@ from decimal import Decimal
 from fractions import Fraction
 from typing import Any
 
+from zinnet.plan.film_use import film_use
 from zinnet.shop.costing import Costing
 from zinnet.shop.sums import Item, Line, price
 from zinnet.workshop.price_list import to_cent
@@ -34,7 +35,7 @@ def savings(costing: Costing) -> tuple[Saving, ...]:
 
 def _of_material(costing: Costing) -> Iterator[Saving]:
     items = {item.name: item for item in costing.priced.items if item.kind == "film"}
-    for use, nest in zip(costing.facts.use.films, costing.facts.nests, strict=True):
+    for use, nest in zip(film_use(costing.facts).films, costing.facts.nests, strict=True):
         item = items.get(nest.film.name)
         used = use.taken_mm2 - use.kept_mm2
         if item is None or used <= 0:

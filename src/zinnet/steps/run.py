@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 from dataclasses import replace
-from functools import lru_cache
 from typing import Any
 
 from zinnet.artwork.model import Artwork, Group
@@ -11,6 +10,7 @@ from zinnet.artwork.regions import region_artwork
 from zinnet.artwork.source import Source, artwork_of, is_sized
 from zinnet.artwork.visible import OPAQUE, visible_patches
 from zinnet.base.errors import ArtworkError
+from zinnet.base.stages import stage
 from zinnet.geometry.transform import moved, scale, shift
 from zinnet.steps import arrange, colour, shape, small
 from zinnet.steps.areas import Area, Areas, box_of, choose
@@ -50,7 +50,7 @@ RUN: dict[str, Callable[[Areas, Any], Areas]] = {
 }
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def finished(source: Source, steps: tuple[Step, ...], width_mm: float) -> Artwork:
     """Return a design's artwork after all its steps; where it has lengths in mm, they hold at ``width_mm``.
 
@@ -92,7 +92,7 @@ def _groups(source: Source, steps: tuple[Step, ...], drawn_mm: float) -> tuple[G
     return tuple(found)
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def _stepped(source: Source, steps: tuple[Step, ...], drawn_mm: float) -> Areas:
     """Return the areas after the steps, of a source drawn so wide; each step is kept for when the next one changes."""
     if not steps:
@@ -107,7 +107,7 @@ def _stepped(source: Source, steps: tuple[Step, ...], drawn_mm: float) -> Areas:
     return areas
 
 
-@lru_cache(maxsize=32)
+@stage(most=32)
 def drawn_areas(artwork: Artwork, width_mm: float) -> Areas:
     """Return what artwork paints as areas in mm, ``width_mm`` wide, its corner at the origin.
 

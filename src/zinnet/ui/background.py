@@ -6,6 +6,7 @@ from typing import Any
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
 
 from zinnet.base.errors import ZinnetError
+from zinnet.base.stages import carried
 
 
 class _Answer(QObject):
@@ -63,7 +64,7 @@ class Background(QObject):
 
         answer.done.connect(finish)
         self.busy_changed.emit(True)
-        self._pool.start(_Work(function, answer))
+        self._pool.start(_Work(carried(function), answer))
 
     def wait(self) -> None:
         """Wait until the pool is empty, for closing the window."""

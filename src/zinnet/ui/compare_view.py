@@ -12,7 +12,7 @@ from zinnet.blanks.catalogue import blank_kind, sizes
 from zinnet.job.edits import Edit, set_blank, set_placement
 from zinnet.placement.guides import schools
 from zinnet.placement.place import edge_distances
-from zinnet.plan.fitted import FittedDesign, Garment, garments_of
+from zinnet.plan.fitted import FittedDesign, Garment, fit_garments, fitting_of
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, draw_usable, fit_into
 from zinnet.ui.language import tr
@@ -126,7 +126,7 @@ class CompareView(QWidget):
                 job = self._edit.change(self.session.job)
                 if self.what.currentData() == "size":
                     job = job.model_copy(update={"family": ()})
-                garments = garments_of(job, self.session.workshop)
+                garments = fit_garments(fitting_of(job, self.session.workshop))
                 size = self.session.garment.size if self.what.currentData() != "size" else None
                 garment = next((one for one in garments if one.size == size), garments[0])
                 self._right = _Side(garment, garment.designs[self.session.design.index])

@@ -28,10 +28,10 @@ from zinnet.output.cut_files import (
 )
 from zinnet.output.plan_json import findings_json, plan_json, write_json
 from zinnet.placement.place import Habits, places_on
-from zinnet.plan.derive import Plan, derive
-from zinnet.plan.facts import Facts
+from zinnet.plan.derive import derive
 from zinnet.plan.findings.model import Finding
 from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.model import Facts, Plan
 from zinnet.ui.background import Background
 from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester

@@ -14,7 +14,7 @@ from zinnet.workshop.stock import StockItem
 KINDS = ("scrap", "sheet", "roll")
 
 
-def loads_of(
+def sheets_from(
     items: Sequence[StockItem], mat: Mat, *, edge_mm: float, directed: bool
 ) -> tuple[tuple[Sheet, StockItem], ...]:
     """Return every load that film makes on a mat, in the order in which it is to be used up, each with its film.

@@ -3,7 +3,7 @@
 import os
 import re
 from collections.abc import Iterator
-from functools import cache, lru_cache
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -11,6 +11,7 @@ import platformdirs
 
 from zinnet.base.errors import ArtworkError
 from zinnet.base.frozen import Frozen
+from zinnet.base.stages import stage
 from zinnet.data import path_of, read_toml
 
 DEFAULT = "atkinson"
@@ -125,7 +126,7 @@ def _style(family: FontFamily, bold: bool, slanted: bool) -> str:
     return min(family.styles, key=strangeness)
 
 
-@lru_cache(maxsize=1024)
+@stage(most=1024)
 def font_face(name: str, style: str | None = None) -> Any:
     """Return a HarfBuzz face; the first style of the font where none is named."""
     import uharfbuzz
@@ -140,7 +141,7 @@ def font_face(name: str, style: str | None = None) -> Any:
     )
 
 
-@lru_cache(maxsize=1024)
+@stage(most=1024)
 def characters_of(name: str, style: str | None = None) -> frozenset[int]:
     """Return the code points that a font has glyphs for."""
     return frozenset(font_face(name, style).unicodes)

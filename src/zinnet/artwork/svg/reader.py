@@ -2,7 +2,6 @@
 
 from collections import Counter
 from dataclasses import replace
-from functools import lru_cache
 from itertools import islice
 from xml.etree.ElementTree import Element
 
@@ -24,6 +23,7 @@ from zinnet.artwork.svg.text_layout import set_text
 from zinnet.artwork.svg.transform_list import fit_view_box, read_transform, read_view_box
 from zinnet.artwork.svg.xml_guard import local_name, parse_xml, reference
 from zinnet.base.errors import ArtworkError
+from zinnet.base.stages import stage
 from zinnet.geometry.curves import Subpath
 from zinnet.geometry.region import as_region
 from zinnet.geometry.transform import IDENTITY, moved, shift, stretch
@@ -50,7 +50,7 @@ MESSAGES: dict[RemarkCode, str] = {
 }
 
 
-@lru_cache(maxsize=64)
+@stage(most=64)
 def read_svg(data: bytes, name: str = "The artwork", blend_colours: int = 1) -> Artwork:
     """Return the artwork of an SVG file in its viewBox units; a gradient becomes so many plain colours.
 

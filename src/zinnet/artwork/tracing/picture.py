@@ -4,13 +4,13 @@ import io
 import struct
 import warnings
 import zlib
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
 
 from zinnet.base.errors import ArtworkError
+from zinnet.base.stages import stage
 
 MOST_PIXELS = 60_000_000
 LARGEST_SIDE = 1100
@@ -37,7 +37,7 @@ def picture_kind(data: bytes) -> str | None:
     return next((kind for magic, kind in MAGIC.items() if data.startswith(magic)), None)
 
 
-@lru_cache(maxsize=8)
+@stage(most=8)
 def read_picture(data: bytes, name: str = "The picture") -> Picture:
     """Return a picture upright, its larger side at most 1100 pixels.
 

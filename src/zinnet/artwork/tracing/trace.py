@@ -1,6 +1,5 @@
 """A picture traced into artwork: flat colours from the bottom up, with curved outlines."""
 
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -12,6 +11,7 @@ from zinnet.artwork.tracing.palette import Colours, cluster, own_colours, to_hex
 from zinnet.artwork.tracing.picture import read_picture
 from zinnet.base.errors import ArtworkError
 from zinnet.base.frozen import Frozen
+from zinnet.base.stages import stage
 from zinnet.geometry.curves import Subpath
 from zinnet.geometry.transform import scale
 
@@ -60,7 +60,7 @@ def trace_picture(data: bytes, spec: TraceSpec, name: str = "The picture") -> Ar
     return _traced(data, spec.model_copy(update={"life_width_mm": None}), spec.life_width_mm, name)
 
 
-@lru_cache(maxsize=16)
+@stage(most=16)
 def _traced(data: bytes, spec: TraceSpec, width_mm: float | None, name: str) -> Artwork:
     picture = read_picture(data, name)
     wide, high = picture.file_size
@@ -72,7 +72,7 @@ def _traced(data: bytes, spec: TraceSpec, width_mm: float | None, name: str) -> 
     return Artwork(shapes, (0.0, 0.0, wide, high), mm_per_unit, (remark,))
 
 
-@lru_cache(maxsize=16)
+@stage(most=16)
 def sorted_pixels(data: bytes, spec: TraceSpec, name: str) -> Sorted:
     """Return a picture's pixels sorted by colour, soft edges and specks settled."""
     from zinnet.artwork.tracing import labels as pixels

@@ -2,13 +2,13 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import lru_cache
 
 from zinnet.artwork.lettering.lines import text_region
 from zinnet.artwork.lettering.outlined_name import name_region
 from zinnet.artwork.painted import paint_artwork, painted_box
 from zinnet.artwork.source import OutlinedNameArt, Source, TextArt, artwork_of
 from zinnet.base.errors import ArtworkError
+from zinnet.base.stages import stage
 from zinnet.data import read_toml
 from zinnet.job.names.model import NameList, Sizing
 from zinnet.job.names.words import all_filled
@@ -71,14 +71,14 @@ def fit_words(boxes: Mapping[int, WordBox], width_mm: float, height_mm: float, s
     return FittedWords(width_mm, height_mm, widths, ems, largest)
 
 
-@lru_cache(maxsize=32)
+@stage(most=32)
 def word_boxes(source: Source, steps: tuple[Step, ...], names: NameList) -> dict[int, WordBox]:
     """Return the box of the words of every row that has some."""
     sources = all_filled(source, names)
     return {row: word_box(one, steps) for row, one in enumerate(sources) if one is not None}
 
 
-@lru_cache(maxsize=8192)
+@stage(most=8192)
 def word_box(source: Source, steps: tuple[Step, ...]) -> WordBox:
     """Return the box of a source's words. Raises :class:`ArtworkError` where they can't be made."""
     rim = sum(step.width_mm * len(step.colours) for step in steps if isinstance(step, Outline) and step.which == ALL)

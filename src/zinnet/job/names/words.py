@@ -2,9 +2,9 @@
 
 import re
 from collections.abc import Callable
-from functools import lru_cache
 
 from zinnet.artwork.source import OutlinedNameArt, Source, TextArt, WordThroughArt
+from zinnet.base.stages import stage
 from zinnet.job.names.model import NameList, NameRow
 
 IN_BRACES = re.compile(r"\{([^{}\n]{1,60})\}")
@@ -27,7 +27,7 @@ def columns_in(source: Source) -> tuple[str, ...]:
     return tuple(dict.fromkeys(name for words in words_of(source) for name in IN_BRACES.findall(words)))
 
 
-@lru_cache(maxsize=32)
+@stage(most=32)
 def all_filled(source: Source, names: NameList) -> tuple[Source | None, ...]:
     """Return a source with the words of every row; None for a row that has no words for it."""
     return tuple(filled(source, names, row) for row in names.rows)

@@ -1,7 +1,7 @@
 """Care tags: what goes along with each garment, on sheets of labels."""
 
 from zinnet.output.papers.labels import USUAL_SHEET, Label, labels_pdf
-from zinnet.plan.facts import Facts
+from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress
 from zinnet.pressing.garment_steps import care_lines
 

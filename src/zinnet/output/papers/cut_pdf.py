@@ -25,8 +25,8 @@ from zinnet.output.papers.paper import (
     load_font,
     region_path,
 )
-from zinnet.plan.facts import Facts
 from zinnet.plan.loading import LoadedMat
+from zinnet.plan.model import Facts
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas

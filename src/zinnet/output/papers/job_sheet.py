@@ -8,10 +8,11 @@ from zinnet.output.papers.loaded import LoadedPicture
 from zinnet.output.papers.pages import WIDTH, Sheet
 from zinnet.output.papers.worn import WornPicture
 from zinnet.plan.check_list import name_lines
-from zinnet.plan.facts import Facts
+from zinnet.plan.film_use import film_use
 from zinnet.plan.findings.model import Finding
 from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.loading import LoadedMat
+from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress
 from zinnet.plan.trims import Trim
 from zinnet.pressing.garment_steps import HOT
@@ -168,7 +169,7 @@ def _list_mats(sheet: Sheet, facts: Facts) -> None:
         widths=(26, 84, 125, 128, 38, 50, 54),
         ticks=True,
     )
-    use = facts.use
+    use = film_use(facts)
     taken, worn, kept, waste = (
         write_area(area, unit=facts.job.unit) for area in (use.taken_mm2, use.pieces_mm2, use.kept_mm2, use.waste_mm2)
     )

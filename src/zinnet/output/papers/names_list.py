@@ -3,7 +3,7 @@
 from zinnet.base.errors import ZinnetError
 from zinnet.output.papers.pages import Sheet
 from zinnet.plan.check_list import NameLine, name_lines
-from zinnet.plan.facts import Facts
+from zinnet.plan.model import Facts
 
 
 def names_list_pdf(facts: Facts) -> bytes:

@@ -14,7 +14,7 @@ from zinnet.output.papers.paper import (
     sheets_pdf,
 )
 from zinnet.output.papers.template import chosen_design, size_said
-from zinnet.plan.facts import Facts
+from zinnet.plan.model import Facts
 
 DASHES: tuple[tuple[float, ...], ...] = ((), (3, 1.2), (0.8, 0.8), (5, 1, 0.8, 1), (1.5, 1.5))
 """Each layer's line, told apart in black and white."""

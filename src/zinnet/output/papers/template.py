@@ -14,8 +14,8 @@ from zinnet.output.papers.paper import (
 )
 from zinnet.placement.guides import guide_square_mm
 from zinnet.placement.place import Placement
-from zinnet.plan.facts import Facts
 from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.model import Facts
 
 ROOM_MM = 6.0
 

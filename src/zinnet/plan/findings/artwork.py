@@ -27,10 +27,10 @@ from zinnet.job.edits import (
 )
 from zinnet.layers.detail import small_counters, small_parts, thin_strokes, tight_gaps
 from zinnet.layers.stack import FilmLayer
-from zinnet.plan.facts import Facts
 from zinnet.plan.findings.model import Finding, Place, found
 from zinnet.plan.findings.subject import layer_rows, several
 from zinnet.plan.fitted import FittedDesign
+from zinnet.plan.model import Facts
 from zinnet.steps.model import RemoveSpecks, Thicken, Which, WidenGaps
 
 FLATTENED_TO = 4

@@ -4,9 +4,9 @@ import hashlib
 from collections.abc import Iterator
 
 from zinnet.job.edits import confirm, say_loaded, set_nesting
-from zinnet.plan.facts import Facts
 from zinnet.plan.findings.model import Finding, Place, found
 from zinnet.plan.loading import LoadedMat
+from zinnet.plan.model import Facts
 
 
 def loading_side(facts: Facts) -> Iterator[Finding]:

@@ -13,10 +13,10 @@ from zinnet.job.edits import (
 )
 from zinnet.machines.cutters import room
 from zinnet.nesting.shelf import best_turn
-from zinnet.plan.facts import Facts
 from zinnet.plan.film_use import left_of_mats
 from zinnet.plan.findings.model import Finding, Place, found
-from zinnet.plan.nests import TEST_CUT, FilmNest, Mat
+from zinnet.plan.model import Facts
+from zinnet.plan.nests import TEST_CUT, FilmNest, NestedMat, held_pins
 
 
 def film_short(facts: Facts) -> Iterator[Finding]:
@@ -92,7 +92,7 @@ def _largest(nest: FilmNest) -> tuple[float, float]:
     return max(right - left, bottom - top), min(right - left, bottom - top)
 
 
-def _holds_one_more(nest: FilmNest, mats: tuple[Mat, ...]) -> bool:
+def _holds_one_more(nest: FilmNest, mats: tuple[NestedMat, ...]) -> bool:
     """Tell whether any film that is left holds the largest piece, with the room at its edges."""
     piece = max(nest.task.pieces, key=lambda one: one.region.area)
     used = Counter(mat.layout.sheet for mat in mats)
@@ -122,7 +122,7 @@ def on_test_cut(facts: Facts) -> Iterator[Finding]:
                 f"mat {mat.number}: {len(hit)} piece{'s' if len(hit) > 1 else ''} on it",
                 "the test cut and damaged spots are kept free",
                 place=Place("nest", hit[0].bounds, mat.number),
-                mend=nest_again(facts.held),
+                mend=nest_again(held_pins(facts.mats, facts.job.nesting)),
             )
 
 

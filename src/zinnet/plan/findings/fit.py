@@ -18,7 +18,6 @@ from zinnet.placement.arrange import Arc, One
 from zinnet.placement.as_laid import locate, sides_of
 from zinnet.placement.guides import school
 from zinnet.placement.place import Placement, edge_distances, field_of, largest_width, nearest_inside
-from zinnet.plan.facts import Facts
 from zinnet.plan.findings.model import Finding, Level, found
 from zinnet.plan.findings.subject import (
     home,
@@ -27,6 +26,7 @@ from zinnet.plan.findings.subject import (
     place_of,
 )
 from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.model import Facts
 
 LEAST_OVERHANG_MM = 0.1
 LEAST_WIDTH_MM = 10.0

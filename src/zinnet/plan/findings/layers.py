@@ -23,10 +23,10 @@ from zinnet.job.edits import (
 from zinnet.layers.detail import slivers
 from zinnet.layers.spec import PairChoice
 from zinnet.layers.stack import FilmLayer, LayerStack, Pair
-from zinnet.plan.facts import Facts
 from zinnet.plan.findings.model import Finding, Place, found
 from zinnet.plan.findings.subject import layer_rows, several
 from zinnet.plan.fitted import FittedDesign
+from zinnet.plan.model import Facts
 
 LEAST_BARE_MM2 = 1.0
 

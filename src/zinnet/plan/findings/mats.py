@@ -9,9 +9,9 @@ from zinnet.machines.cutters import mats, usual_gap_mm
 from zinnet.nesting.mat_sheets import gap_of
 from zinnet.nesting.shelf import best_turn
 from zinnet.nesting.verify import overhang
-from zinnet.plan.facts import Facts
 from zinnet.plan.findings.model import Finding, Place, found
-from zinnet.plan.nests import Mat, faults_of
+from zinnet.plan.model import Facts
+from zinnet.plan.nests import NestedMat, faults_of, held_pins
 
 
 def loose_pieces(facts: Facts) -> Iterator[Finding]:
@@ -77,7 +77,7 @@ def pieces_too_close(facts: Facts) -> Iterator[Finding]:
             f"mat {mat.number}: {message}",
             f"the gap asked for is {write_length(gap, unit=unit)}",
             place=Place("nest", (0, 0, mat.sheet.width_mm, mat.sheet.height_mm), mat.number),
-            mend=nest_again(facts.held),
+            mend=nest_again(held_pins(facts.mats, facts.job.nesting)),
         )
 
 
@@ -90,11 +90,11 @@ def off_sheet(facts: Facts) -> Iterator[Finding]:
             f"mat {mat.number}: {message}",
             f"the margin is {write_length(mat.sheet.margin_mm, unit=facts.job.unit)}",
             place=Place("nest", worst.bounds, mat.number),
-            mend=nest_again(facts.held),
+            mend=nest_again(held_pins(facts.mats, facts.job.nesting)),
         )
 
 
-def _mat_faults(facts: Facts, kind: str) -> Iterator[tuple[Mat, str]]:
+def _mat_faults(facts: Facts, kind: str) -> Iterator[tuple[NestedMat, str]]:
     """Yield the first fault of a kind on each mat."""
     for nest in facts.nests:
         if nest.layout is None:
@@ -120,7 +120,7 @@ def against_nap(facts: Facts) -> Iterator[Finding]:
                 f"mat {mat.number}: {len(turned)} turned, the first by {turned[0]:g}°",
                 f"{kind_of(mat.nest.film).name}: {kind_of(mat.nest.film).source}",
                 place=Place("nest", mat.regions[0].bounds, mat.number),
-                mend=nest_again(facts.held),
+                mend=nest_again(held_pins(facts.mats, facts.job.nesting)),
             )
 
 

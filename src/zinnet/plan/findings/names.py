@@ -3,18 +3,18 @@
 import statistics
 from collections import Counter
 from collections.abc import Iterator, Sequence
-from functools import lru_cache
 
 import shapely
 
 from zinnet.artwork.lettering.fonts import font_family, fonts_that_have
 from zinnet.artwork.source import TextArt
+from zinnet.base.stages import stage
 from zinnet.base.units import write_length
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region
 from zinnet.job.edits import Edit, set_recipe
-from zinnet.plan.facts import Facts
 from zinnet.plan.findings.model import Finding, found
+from zinnet.plan.model import Facts
 from zinnet.plan.named import NamedGarment
 
 MOST_SAID = 4
@@ -117,7 +117,7 @@ def outside_usable_area(facts: Facts) -> Iterator[Finding]:
         )
 
 
-@lru_cache(maxsize=8)
+@stage(most=8)
 def _outside(named: tuple[NamedGarment, ...], usable: tuple[Region, ...]) -> tuple[tuple[NamedGarment, int], ...]:
     """Return the rows, and their designs, that leave the usable area of their panel."""
     for region in usable:

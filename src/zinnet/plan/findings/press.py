@@ -13,8 +13,8 @@ from zinnet.job.edits import (
     set_layers,
     set_pressing,
 )
-from zinnet.plan.facts import Facts
 from zinnet.plan.findings.model import Finding, Place, found
+from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress, degrees_of
 from zinnet.pressing.applied_recipe import PressSetting, setting_of
 from zinnet.pressing.fabrics import fabric_of, label_limit
@@ -228,7 +228,7 @@ def shrink_misfit(facts: Facts) -> Iterator[Finding]:
     """Expected shrink moves an edge by more than the lap."""
     unit = facts.job.unit
     for press in facts.presses:
-        off = [misfit for misfit in press.misfits if misfit.is_seen]
+        off = [misfit for misfit in press.misfits() if misfit.is_seen]
         if not off:
             continue
         worst = off[0]

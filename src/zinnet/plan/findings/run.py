@@ -2,9 +2,9 @@
 
 from dataclasses import replace
 
+from zinnet.base.stages import stage
 from zinnet.job.model import Job
 from zinnet.layers.detail import look_closely
-from zinnet.plan.facts import Facts
 from zinnet.plan.findings import (
     artwork,
     cut,
@@ -19,7 +19,17 @@ from zinnet.plan.findings import (
     keep_off as use,
 )
 from zinnet.plan.findings.model import LEVELS, Finding
+from zinnet.plan.fitted import Garment
+from zinnet.plan.loading import cutting_of, loaded_mats
+from zinnet.plan.model import Facts, Plan
+from zinnet.plan.named import NamedGarment
+from zinnet.plan.nests import FilmNest, NestedMat, shelf_of
+from zinnet.plan.presses import GarmentPress
+from zinnet.plan.trims import Trim
+from zinnet.workshop.model import Workshop
 
+UNREAD = ("title",)
+"""What of a job no finding is about: an edit of it finds nothing anew."""
 CHECKS = (
     *fit.CHECKS,
     *use.CHECKS,
@@ -33,10 +43,48 @@ CHECKS = (
 )
 
 
-def findings_of(facts: Facts) -> tuple[Finding, ...]:
-    """Return all findings, the gravest first; those that the user passed carry the reason."""
-    look_closely(row for design in facts.garments[0].designs if design.setting is None for row in design.layers)
-    found = [replace(finding, passed=_passed(facts.job, finding)) for check in CHECKS for finding in check(facts)]
+def find(plan: Plan) -> Plan:
+    """Return the plan with all findings, the gravest first; those that the user passed carry the reason."""
+    found = _found(
+        plan.job.model_copy(update=dict.fromkeys(UNREAD, "")),
+        plan.workshop,
+        plan.garments,
+        plan.named,
+        plan.nests,
+        plan.mats,
+        plan.trims,
+        plan.presses,
+    )
+    return replace(plan, findings=found)
+
+
+@stage(most=8)
+def _found(
+    job: Job,
+    workshop: Workshop,
+    garments: tuple[Garment, ...],
+    named: tuple[NamedGarment, ...],
+    nests: tuple[FilmNest, ...],
+    mats: tuple[NestedMat, ...],
+    trims: tuple[Trim, ...],
+    presses: tuple[GarmentPress, ...],
+) -> tuple[Finding, ...]:
+    cutting = cutting_of(job, workshop)
+    facts = Facts(
+        job=job,
+        workshop=workshop,
+        garments=garments,
+        named=named,
+        shelf=shelf_of(job, workshop),
+        nests=nests,
+        mats=mats,
+        trims=trims,
+        cutting=cutting,
+        loads=loaded_mats(trims, job.nesting.mat, cutting),
+        presses=presses,
+    )
+    look_closely(row for design in garments[0].designs if design.setting is None for row in design.layers)
+    found = [replace(finding, passed=_passed(job, finding)) for check in CHECKS for finding in check(facts)]
     return tuple(sorted(found, key=lambda finding: (finding.passed is not None, LEVELS.index(finding.level))))
 
 

@@ -7,9 +7,9 @@ import shapely
 from zinnet.geometry.region import Region, as_region, union
 from zinnet.layers.stack import FilmLayer
 from zinnet.placement.place import Placement
-from zinnet.plan.facts import Facts
 from zinnet.plan.findings.model import Place
 from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.model import Facts
 
 
 def laid_designs(facts: Facts) -> Iterator[tuple[Garment, FittedDesign, Placement, Region]]:

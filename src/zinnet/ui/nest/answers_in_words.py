@@ -3,7 +3,7 @@
 from zinnet.base.units import Unit, write_area, write_length
 from zinnet.films.catalogue import in_words
 from zinnet.nesting.questions import GoesOn
-from zinnet.plan.facts import Facts
+from zinnet.plan.model import Facts
 from zinnet.shop.questions import (
     films_that_do,
     largest_for,

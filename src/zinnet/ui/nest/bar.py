@@ -4,8 +4,9 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from zinnet.base.units import Unit, write_area
 from zinnet.job.edits import nest_again
-from zinnet.plan.derive import Plan
-from zinnet.plan.film_use import JobUse
+from zinnet.plan.film_use import JobUse, film_use
+from zinnet.plan.model import Plan
+from zinnet.plan.nests import held_pins
 from zinnet.ui.language import tr
 from zinnet.ui.nest.hand import HandWork
 from zinnet.ui.session import Session
@@ -74,11 +75,11 @@ class NestBar(QWidget):
                     self._known = use
                     self.follow()
 
-            self.session.background.run(lambda: plan.use, take, lambda error: self.session.said.emit(str(error)))
+            self.session.background.run(lambda: film_use(plan), take, lambda error: self.session.said.emit(str(error)))
         return self._known
 
     def _nest_again(self) -> None:
-        self.session.apply(nest_again(self.session.plan.held))
+        self.session.apply(nest_again(held_pins(self.session.plan.mats, self.session.job.nesting)))
 
 
 def _use_so_far(plan: Plan, unit: Unit) -> str:

@@ -12,7 +12,7 @@ from zinnet.geometry.transform import moved, shift, turn
 from zinnet.job.edits import held_copies, move_pieces
 from zinnet.nesting.by_hand import Around, Direction, around
 from zinnet.nesting.model import Placed
-from zinnet.plan.nests import Mat, pin_of
+from zinnet.plan.nests import NestedMat, pin_of
 from zinnet.ui.drawing import pen, region_path
 from zinnet.ui.session import Session
 from zinnet.ui.theme import colour
@@ -33,7 +33,7 @@ ARROWS: dict[int, Direction] = {
 class Lying:
     """One copy of a piece, where it lies on a mat."""
 
-    mat: Mat
+    mat: NestedMat
     placed: Placed
 
     @property
@@ -114,7 +114,7 @@ class HandWork:
         self.chosen, self._grip = one.is_chosen_as, at - QPointF(one.placed.x_mm, one.placed.y_mm)
         self._from = one
 
-    def drag(self, mat: Mat, at: QPointF, *, snap: bool) -> None:
+    def drag(self, mat: NestedMat, at: QPointF, *, snap: bool) -> None:
         """Move the piece that is taken up to a point of a sheet of its film; it snaps to what is near."""
         start = self._from
         if mat.nest is not start.mat.nest:
@@ -210,7 +210,7 @@ class HandWork:
 
     # drawing
 
-    def paint(self, painter: QPainter, to_table: QTransform, mat: Mat) -> None:
+    def paint(self, painter: QPainter, to_table: QTransform, mat: NestedMat) -> None:
         """Draw what is held on a mat, and the chosen piece if it is on it; ``to_table`` goes from its mm to pixels."""
         held = held_copies(self.session.job.nesting)
         for placed in mat.layout.placed if held else ():

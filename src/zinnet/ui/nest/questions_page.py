@@ -10,7 +10,7 @@ from zinnet.base.errors import ZinnetError
 from zinnet.base.units import Unit, read_size
 from zinnet.nesting.questions import GoesOn
 from zinnet.nesting.rectangles import how_many_rectangles
-from zinnet.plan.facts import Facts
+from zinnet.plan.model import Facts
 from zinnet.ui.background import Background
 from zinnet.ui.card_page import CardList, CardPage, light_card, small
 from zinnet.ui.language import tr

@@ -4,7 +4,7 @@ import datetime
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from zinnet.plan.derive import Plan
+from zinnet.plan.model import Plan
 from zinnet.shop.costing import Costing
 from zinnet.shop.ordered import (
     Bought,

@@ -15,7 +15,7 @@ from zinnet.bench.press_run import (
 )
 from zinnet.bench.timers import TIMERS, Timers
 from zinnet.job.edits import confirm, set_pressing
-from zinnet.plan.derive import Plan
+from zinnet.plan.model import Plan
 from zinnet.plan.press_cards import (
     Card,
     cards_of,

@@ -8,7 +8,7 @@ import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
 
-from zinnet.plan.nests import Mat
+from zinnet.plan.nests import NestedMat
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.drawing import draw_chalk_text
 from zinnet.ui.nest.after_cut_page import AfterCutPage
@@ -39,7 +39,7 @@ DRAW_S = 0.01
 class _Spot:
     """Where a mat lies on the table, in mm."""
 
-    mat: Mat
+    mat: NestedMat
     x: float
     y: float
 
@@ -181,7 +181,7 @@ class NestStation(TableView):
         self.bar.follow()
         self.update()
 
-    def _on_sheet(self, point: QPointF) -> tuple[Mat, QPointF] | None:
+    def _on_sheet(self, point: QPointF) -> tuple[NestedMat, QPointF] | None:
         """Return the mat under a point of the widget, and the point on its sheet."""
         for spot in self.spots():
             inverse, _ = self._to_table(spot).inverted()
@@ -190,7 +190,7 @@ class NestStation(TableView):
                 return spot.mat, at
         return None
 
-    def _piece_at(self, mat: Mat, at: QPointF) -> Lying | None:
+    def _piece_at(self, mat: NestedMat, at: QPointF) -> Lying | None:
         for placed in mat.layout.placed:
             to_piece, _ = QTransform(*placed.matrix.T.ravel()).inverted()
             as_cut = to_piece.map(at)
