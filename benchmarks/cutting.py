@@ -13,7 +13,7 @@ from zinnet.cutting.advice import next_settings
 from zinnet.cutting.settings import CutTest, typical_settings
 from zinnet.cutting.stand_in.depth import depth_um, loaded_film, outcome_of
 from zinnet.films.catalogue import Film, film_kinds
-from zinnet.machines.cutters import machines
+from zinnet.machines.cutters import shipped_machines
 
 JOBS, MATS, FILMS, MOST_TESTS = 100, 1000, 200, 5
 
@@ -49,7 +49,7 @@ def _tries(seed: int, blade_first: bool) -> int:
     """Return how many test cuts it takes to a clean one, 99 where the advice ends before."""
     rng = np.random.default_rng(seed)
     name = str(rng.choice([name for name, kind in film_kinds().items() if kind.bond != "print"]))
-    film, machine = Film(id=name, name=name, kind=name, colour="#ffffff"), machines()["table"]
+    film, machine = Film(id=name, name=name, kind=name, colour="#ffffff"), dict(shipped_machines().cutters)["table"]
     loaded = loaded_film(
         film_kinds()[name], name, harder=float(np.exp(rng.normal(0, 0.25))), thicker=float(rng.uniform(0.85, 1.15))
     )

@@ -22,7 +22,7 @@ from zinnet.job.edits import (
     set_placement,
     take_back_cut,
 )
-from zinnet.machines.cutters import mat_of, room
+from zinnet.machines.cutters import room, shipped_machines
 from zinnet.nesting import questions
 from zinnet.nesting.model import Layout, SheetLayout, rank
 from zinnet.nesting.questions import always, until
@@ -310,7 +310,7 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
     document = nested(
         on_shelf(stock(small, small, small, ROLL), set_nesting("x", share_mats=True), copies=6, width=80.0), 0.8
     )
-    trims, bed = document.plan.trims, mat_of("12x12in")
+    trims, bed = document.plan.trims, shipped_machines().mat("12x12in")
     assert len({trim.load for trim in trims}) < len(trims)
     boxes = {}
     for trim in trims:

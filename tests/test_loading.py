@@ -23,7 +23,7 @@ from zinnet.job.edits import (
     set_placement,
 )
 from zinnet.job.file import load_job, save_job
-from zinnet.machines.cutters import machine_of
+from zinnet.machines.cutters import shipped_machines
 from zinnet.output.cut_files import log_export, write_cut_files, write_job_sheet
 from zinnet.output.preflight import refuse_unready, wrong_sides
 from zinnet.plan.derive import derive
@@ -94,7 +94,7 @@ def test_the_machine_follows_the_mat_and_gives_knife_and_overcut_unless_the_user
     wide.apply(set_cutting("x", knife_offset_mm=0.7, overcut_mm=0.0))
     assert (wide.plan.cutting.knife.offset_mm, wide.plan.cutting.knife.overcut_mm) == (0.7, 0.0)
     with pytest.raises(NestError, match="no machine"):
-        machine_of("spaceship", "12x12in")
+        shipped_machines().cutter("spaceship", "12x12in")
 
 
 def test_passes_cut_every_line_so_often():

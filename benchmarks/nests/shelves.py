@@ -8,7 +8,7 @@ import shapely
 from shapely import affinity
 
 from zinnet.geometry.region import as_region, union
-from zinnet.machines.cutters import mat_of
+from zinnet.machines.cutters import shipped_machines
 from zinnet.nesting.model import Layout, NestTask, Piece
 from zinnet.nesting.running import NestRun, nest_all
 from zinnet.nesting.sheet import film_of
@@ -60,7 +60,7 @@ def _pieces(rng: np.random.Generator) -> tuple[Piece, ...]:
 
 
 def _nest(items: list[StockItem], pieces: tuple[Piece, ...]) -> tuple[NestTask, list[StockItem], Layout]:
-    loads = sheets_from(items, mat_of("12x12in"), edge_mm=EDGE_MM, directed=False)
+    loads = sheets_from(items, shipped_machines().mat("12x12in"), edge_mm=EDGE_MM, directed=False)
     task = NestTask(pieces, tuple(sheet for sheet, _ in loads), 3.0, seconds=SECONDS)
     return task, [item for _, item in loads], NestRun(task).wait()
 
@@ -141,7 +141,7 @@ def _directed_task(seed: int) -> NestTask:
         Piece("one", as_region(_shape(rng)), 4, allowed),
     )
     roll = StockItem(number=1, film="moss-flock", kind="roll", width_mm=400, length_mm=2000, turned=seed % 2 > 0)
-    loads = sheets_from([roll], mat_of("12x24in"), edge_mm=EDGE_MM, directed=True)
+    loads = sheets_from([roll], shipped_machines().mat("12x24in"), edge_mm=EDGE_MM, directed=True)
     return NestTask(pieces, tuple(sheet for sheet, _ in loads), 2.0, seconds=0.3)
 
 
@@ -153,7 +153,7 @@ def large() -> None:
         pieces = tuple(Piece(f"p{k}", as_region(_shape(rng)), 4, "quarter") for k in range(25))
         sheet, _ = sheets_from(
             [StockItem(number=1, film="cream", kind="roll", width_mm=305, length_mm=9000)],
-            mat_of("12x24in"),
+            shipped_machines().mat("12x24in"),
             edge_mm=EDGE_MM,
             directed=False,
         )[0]

@@ -14,9 +14,9 @@ from zinnet.films.catalogue import (
     film_kinds,
     kind_of,
 )
-from zinnet.machines.cutters import machines
+from zinnet.machines.cutters import shipped_machines
 
-TABLE = machines()["table"]
+TABLE = dict(shipped_machines().cutters)["table"]
 
 
 def film(kind="smooth"):

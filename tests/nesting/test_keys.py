@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from zinnet.base.errors import NestError
 from zinnet.geometry.region import Region
-from zinnet.machines.cutters import mats, usual_gap_mm
-from zinnet.nesting.mat_sheets import gap_of, mat_sheet
+from zinnet.machines.cutters import shipped_machines, usual_gap_mm
+from zinnet.nesting.mat_sheets import gap_of, sheet_on
 from zinnet.nesting.model import NestSpec, NestTask, Piece
 from zinnet.nesting.sheet import Sheet
 
@@ -74,11 +74,11 @@ def test_a_task_comes_back_from_its_text():
 
 
 def test_mats_are_named_or_sized_and_nonsense_is_refused():
-    for name, mat in mats().items():
-        assert mat_sheet(name).width_mm == mat.width_mm
-    assert mat_sheet("30x20cm").height_mm == 200
+    for name, mat in shipped_machines().mats:
+        assert sheet_on(shipped_machines().mat(name)).width_mm == mat.width_mm
+    assert sheet_on(shipped_machines().mat("30x20cm")).height_mm == 200
     assert gap_of(NestSpec()) == usual_gap_mm()
     assert gap_of(NestSpec(gap_mm=2.0)) == 2
     for name in ("huge", "10x10mm", "-5x300", ""):
         with pytest.raises(NestError):
-            mat_sheet(name)
+            sheet_on(shipped_machines().mat(name))

@@ -3,8 +3,8 @@
 import pytest
 
 from zinnet.base.errors import SettingsError
-from zinnet.machines.cutters import check_machines, machines, machines_file, mat_of, mats, room
-from zinnet.nesting.mat_sheets import mat_sheet
+from zinnet.machines.cutters import machines_file, read_machines, room
+from zinnet.nesting.mat_sheets import sheet_on
 
 OWN = """
 [mats.long]
@@ -25,24 +25,24 @@ def write(text):
 
 
 def test_every_machine_takes_mats_that_there_are_and_every_mat_has_a_machine():
-    taken = {name for machine in machines().values() for name in machine.mats}
-    assert taken == set(mats())
-    assert all(min(mat.inner) > 0 for mat in mats().values())
+    taken = {name for machine in dict(read_machines().cutters).values() for name in machine.mats}
+    assert taken == set(dict(read_machines().mats))
+    assert all(min(mat.inner) > 0 for mat in dict(read_machines().mats).values())
     assert room().test_cut_mm > 0
 
 
 def test_a_roll_fed_without_mat_is_cut_up_to_the_machines_length():
-    roll = mat_sheet("roll-12in")
+    roll = sheet_on(read_machines().mat("roll-12in"))
     assert (roll.kind, roll.copies) == ("roll", None)
     assert roll.width_mm > 3000
-    assert mat_sheet("12x24in").kind == "mat"
+    assert sheet_on(read_machines().mat("12x24in")).kind == "mat"
 
 
 def test_own_mats_are_taken_beside_those_that_ship():
     write(OWN)
-    assert mat_of("long").height_mm == 900
-    assert "12x12in" in mats()
-    assert machines()["mine"].mats == ("long", "12x12in")
+    assert read_machines().mat("long").height_mm == 900
+    assert "12x12in" in dict(read_machines().mats)
+    assert dict(read_machines().cutters)["mine"].mats == ("long", "12x12in")
 
 
 @pytest.mark.parametrize(
@@ -59,5 +59,5 @@ def test_own_mats_are_taken_beside_those_that_ship():
 def test_a_broken_file_is_said_with_its_place(text, said):
     write(text)
     with pytest.raises(SettingsError, match=said):
-        check_machines()
-    assert mat_of("12x12in").width_mm == 304.8
+        read_machines()
+    assert read_machines().mat("12x12in").width_mm == 304.8

@@ -6,7 +6,7 @@ import shapely
 
 from zinnet.geometry.region import as_region, union
 from zinnet.geometry.transform import moved
-from zinnet.machines.cutters import Mat, mat_of
+from zinnet.machines.cutters import Mat, shipped_machines
 from zinnet.nesting.model import NestTask, Piece
 from zinnet.nesting.running import NestRun
 from zinnet.nesting.sheet import film_of
@@ -16,7 +16,7 @@ from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.stock_sheets import sheets_from, to_film
 from zinnet.workshop.store import WorkshopStore
 
-MAT = mat_of("12x12in")
+MAT = shipped_machines().mat("12x12in")
 BED = Mat(name="bed", width_mm=3000, height_mm=610, margin_mm=12, fed=True)
 
 
@@ -35,7 +35,7 @@ def sizes(items, mat=MAT, directed=False):
 def test_a_roll_is_cut_by_the_length_of_the_mat_and_fed_whole_without_one():
     assert sizes([item()]) == [(304.8, 304.8, 3), (85.6, 304.8, 1)]
     assert sizes([item()], BED) == [(1000.0, 305.0, 1)]
-    assert sizes([item(width_mm=250)], mat_of("12x24in")) == [(609.6, 250.0, 1), (390.4, 250.0, 1)]
+    assert sizes([item(width_mm=250)], shipped_machines().mat("12x24in")) == [(609.6, 250.0, 1), (390.4, 250.0, 1)]
 
 
 def test_scraps_come_first_the_smallest_before_the_larger_then_sheets_then_rolls():

@@ -60,7 +60,7 @@ class Document:
 
     def apply(self, edit: Edit) -> None:
         """Carry out an edit. Where it can't be made sense of it raises, and all stays as it was."""
-        with self.stages.in_use():
+        with self.stages.in_use(), self.workshop.blanks.in_use():
             job = edit.change(self.job)
         if job == self.job:
             return

@@ -6,7 +6,6 @@ from zinnet.base.errors import CutError
 from zinnet.cutting.advice import next_settings, worn_blade
 from zinnet.cutting.settings import Blade, CutSettings, CutTest, Outcome, known_settings
 from zinnet.films.catalogue import Film
-from zinnet.machines.cutters import Machine, machine_of
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.model import Workshop
 from zinnet.workshop.store import WorkshopStore
@@ -40,7 +39,11 @@ class Advised:
 
 def advise(workshop: Workshop, trial: Trial) -> Advised:
     """Return what to set for a film on a machine, after all test cuts so far."""
-    film, machine, blade = _film(workshop, trial), _machine(trial), blade_of(workshop, trial.machine)
+    film, machine, blade = (
+        _film(workshop, trial),
+        workshop.machines.cutter(trial.machine),
+        blade_of(workshop, trial.machine),
+    )
     known = known_settings(film, trial.machine, machine, workshop.tests)
     sitting = sitting_of(workshop, trial)
     worn = worn_blade(blade, workshop.tests, film.id, trial.machine)
@@ -97,7 +100,3 @@ def _film(workshop: Workshop, trial: Trial) -> Film:
     if film is None:
         raise CutError(f"There is no film “{trial.film}” in the workshop; choose another one.")
     return film
-
-
-def _machine(trial: Trial) -> Machine:
-    return machine_of(trial.machine, "")

@@ -39,13 +39,16 @@ LEAST_SHARE = 0.01
 """A part of the usable area smaller than this share of the panel is no place for artwork."""
 
 
-@stage(most=128)
 def build_blank(spec: BlankSpec) -> Blank:
     """Return the blank that the measures give.
 
     Raises :class:`BlankError` where measures are unknown, impossible or contradict each other.
     """
-    row = blank_kind(spec.kind)
+    return _built(spec, blank_kind(spec.kind))
+
+
+@stage(most=128)
+def _built(spec: BlankSpec, row: BlankKind) -> Blank:
     size = size_of(spec)
     measures = measures_of(spec)
     sketches = DRAWN[row.form](measures, row.shape, spec=spec)

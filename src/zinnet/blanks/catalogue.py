@@ -1,6 +1,9 @@
 """The catalogue of blanks: kinds, forms and sizes, with those that the user adds; names and measures."""
 
 import tomllib
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -62,6 +65,29 @@ class BlankKind(Frozen):
     shape: dict[str, Any] = {}
     clearance: dict[str, float] = {}
 
+    def __hash__(self) -> int:
+        return hash((self.form, self.name, self.group))
+
+
+class BlankKinds(Frozen):
+    """Every kind of blank by its name: those that ship with Zinnet, and the user's own."""
+
+    kinds: dict[str, BlankKind]
+
+    def __hash__(self) -> int:
+        return hash(tuple(self.kinds))
+
+    @contextmanager
+    def in_use(self) -> Iterator[None]:
+        """Look up kinds of blanks here, within the block: what a plan is made of does not change with a file."""
+        token = _in_use.set(self)
+        try:
+            yield
+        finally:
+            _in_use.reset(token)
+
+
+_in_use: ContextVar[BlankKinds | None] = ContextVar("blank_kinds", default=None)
 
 USER_FILE = "blanks.toml"
 
@@ -84,17 +110,23 @@ def user_file() -> Path:
 
 
 def blank_kinds() -> dict[str, BlankKind]:
-    """Return the catalogue of blanks, the user's own among them."""
-    file = user_file()
-    try:
-        stamp = file.stat().st_mtime_ns
-    except OSError:
-        return _kinds(None, 0)
-    return _kinds(file, stamp)
+    """Return the kinds of blanks that are in use; where none are put in use, those of the user's file as it is now."""
+    return (_in_use.get() or read_blank_kinds()).kinds
 
 
 @cache
-def _kinds(file: Path | None, stamp: int) -> dict[str, BlankKind]:
+def shipped_blank_kinds() -> BlankKinds:
+    """Return the kinds of blanks that ship with Zinnet."""
+    return BlankKinds(kinds=_kinds(None))
+
+
+def read_blank_kinds() -> BlankKinds:
+    """Return what ships with Zinnet and the user's own. Raises :class:`BlankError` for a file that makes no sense."""
+    file = user_file()
+    return BlankKinds(kinds=_kinds(file)) if file.exists() else shipped_blank_kinds()
+
+
+def _kinds(file: Path | None) -> dict[str, BlankKind]:
     rows = dict(read_toml("blanks"))
     if file is not None:
         rows.update(_user_rows(file))

@@ -171,13 +171,12 @@ def try_cut(
     """Say what to set for a film, write down how a test cut weeded, and say what to try next."""
     from zinnet.bench.test_cuts import Trial, advise, record_trial
     from zinnet.cutting.settings import OUTCOMES
-    from zinnet.machines.cutters import machine_of
     from zinnet.workshop.cutbook import CutBook
     from zinnet.workshop.opening import open_workshop
     from zinnet.workshop.store import WorkshopStore
 
     reading.refuse_unknown_film(film)
-    machine_of(machine, "")
+    open_workshop().machines.cutter(machine)
     store = WorkshopStore()
     if new_blade:
         typer.echo(f"Blade {CutBook(store).put_in_blade(machine).number} is in.")

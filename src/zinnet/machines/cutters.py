@@ -1,8 +1,8 @@
-"""Mats and the machines that take them: their sizes, the margin kept on them, and the room that is kept on film."""
+"""Cutting machines and the mats that they take, those of the user among them; and the room that is kept on film."""
 
 import tomllib
 from collections.abc import Mapping
-from functools import cache, lru_cache
+from functools import cache
 from pathlib import Path
 from typing import Any, Literal
 
@@ -83,26 +83,71 @@ class Room(Frozen):
     speck_mm2: float
 
 
+class Machines(Frozen):
+    """Every mat and every cutting machine there is, by name: those that ship with Zinnet, and the user's own."""
+
+    mats: tuple[tuple[str, Mat], ...]
+    cutters: tuple[tuple[str, Machine], ...]
+
+    def mat(self, name: str) -> Mat:
+        """Return a mat by its name, or one of any size such as ``300x200mm``. Raises :class:`NestError`."""
+        known = dict(self.mats)
+        if name in known:
+            return known[name]
+        try:
+            width, height = read_size(name)
+        except UnitsError:
+            raise NestError(
+                f"There is no mat “{name}”; use one of {', '.join(known)}, or a size such as 300x200mm."
+            ) from None
+        margin = self.mats[0][1].margin_mm
+        if min(width, height) <= 2 * margin:
+            raise NestError(f"A mat of {name} is smaller than its margins of {margin:g} mm; use a larger one.")
+        return Mat(name=name, width_mm=width, height_mm=height, margin_mm=margin)
+
+    def cutter_name(self, name: str | None, mat: str) -> str:
+        """Return the name of the machine that is meant: the one named, else the first that takes the mat.
+
+        Raises :class:`NestError` where there is none of the name.
+        """
+        known = dict(self.cutters)
+        if name is None:
+            return next((key for key, machine in self.cutters if mat in machine.mats), self.cutters[0][0])
+        if name not in known:
+            raise NestError(f"There is no machine “{name}”; use one of {', '.join(known)}, or add it to machines.toml.")
+        return name
+
+    def cutter(self, name: str | None, mat: str = "") -> Machine:
+        """Return the machine that is meant, as :meth:`cutter_name` says."""
+        return dict(self.cutters)[self.cutter_name(name, mat)]
+
+
 def machines_file() -> Path:
     """Return where the user's own mats and machines lie."""
     return platformdirs.user_config_path("zinnet") / "machines.toml"
 
 
-def mats() -> dict[str, Mat]:
-    """Return all mats: those that ship with Zinnet, and the user's own where their file can be made sense of."""
-    return _read(*_stamp())[0]
+@cache
+def shipped_machines() -> Machines:
+    """Return the mats and machines that ship with Zinnet."""
+    return _machines(*_tables(read_toml("machines")))
 
 
-def machines() -> dict[str, Machine]:
-    """Return all machines: those that ship with Zinnet, and the user's own."""
-    return _read(*_stamp())[1]
+def read_machines(path: Path | None = None) -> Machines:
+    """Return what ships with Zinnet and the user's own.
+
+    Raises :class:`SettingsError` where the user's file can't be made sense of.
+    """
+    path = path or machines_file()
+    if not path.exists():
+        return shipped_machines()
+    mats, cutters = _tables(read_toml("machines"))
+    own_mats, own_cutters = _own(path, mats)
+    return _machines(mats | own_mats, cutters | own_cutters)
 
 
-def check_machines() -> None:
-    """Raise :class:`SettingsError` where the user's mats and machines can't be made sense of."""
-    error = _read(*_stamp())[2]
-    if error is not None:
-        raise error
+def _machines(mats: Mapping[str, Mat], cutters: Mapping[str, Machine]) -> Machines:
+    return Machines(mats=tuple(mats.items()), cutters=tuple(cutters.items()))
 
 
 @cache
@@ -116,28 +161,6 @@ def room() -> Room:
 def usual_gap_mm() -> float:
     """Return the usual room for scissors between pieces."""
     return room().gap_mm
-
-
-def _stamp() -> tuple[Path, float]:
-    """Return the user's file and when it was changed, so that it is read once."""
-    path = machines_file()
-    try:
-        return path, path.stat().st_mtime
-    except OSError:
-        return path, 0.0
-
-
-@lru_cache(maxsize=4)
-def _read(path: Path, changed: float) -> tuple[dict[str, Mat], dict[str, Machine], SettingsError | None]:
-    """Return what ships with Zinnet and the user's own; of a broken file nothing is taken but why it is broken."""
-    shipped = _tables(read_toml("machines"))
-    if not changed:
-        return *shipped, None
-    try:
-        own = _own(path, shipped[0])
-    except SettingsError as error:
-        return *shipped, error
-    return shipped[0] | own[0], shipped[1] | own[1], None
 
 
 def _own(path: Path, shipped: Mapping[str, Mat]) -> tuple[dict[str, Mat], dict[str, Machine]]:
@@ -166,39 +189,3 @@ def _tables(data: Mapping[str, Any]) -> tuple[dict[str, Mat], dict[str, Machine]
         {name: Mat.model_validate(row) for name, row in data.get("mats", {}).items()},
         {name: Machine.model_validate(row) for name, row in data.get("machines", {}).items()},
     )
-
-
-def mat_of(name: str) -> Mat:
-    """Return a mat of the catalogue, or one of any size such as ``300x200mm``."""
-    known = mats()
-    if name in known:
-        return known[name]
-    try:
-        width, height = read_size(name)
-    except UnitsError:
-        raise NestError(
-            f"There is no mat “{name}”; use one of {', '.join(known)}, or a size such as 300x200mm."
-        ) from None
-    margin = next(iter(known.values())).margin_mm
-    if min(width, height) <= 2 * margin:
-        raise NestError(f"A mat of {name} is smaller than its margins of {margin:g} mm; use a larger one.")
-    return Mat(name=name, width_mm=width, height_mm=height, margin_mm=margin)
-
-
-def machine_of(name: str | None, mat: str) -> Machine:
-    """Return a machine by its name; without one, the first that takes the mat.
-
-    Raises :class:`NestError` where there is none of the name.
-    """
-    known = machines()
-    if name is not None and name not in known:
-        raise NestError(f"There is no machine “{name}”; use one of {', '.join(known)}, or add it to machines.toml.")
-    if name is not None:
-        return known[name]
-    return next((machine for machine in known.values() if mat in machine.mats), next(iter(known.values())))
-
-
-def machine_name(name: str | None, mat: str) -> str:
-    """Return the name in the catalogue of the machine that is meant."""
-    meant = machine_of(name, mat)
-    return next(key for key, machine in machines().items() if machine is meant)

@@ -1,13 +1,8 @@
 """Mats full of film: the sheet that covers a mat, and the gap that is kept between pieces on it."""
 
-from zinnet.machines.cutters import Mat, mat_of, usual_gap_mm
+from zinnet.machines.cutters import Mat, usual_gap_mm
 from zinnet.nesting.model import NestSpec
 from zinnet.nesting.sheet import Sheet
-
-
-def mat_sheet(name: str) -> Sheet:
-    """Return the film that covers the mat of a name."""
-    return sheet_on(mat_of(name))
 
 
 def sheet_on(mat: Mat) -> Sheet:

@@ -40,20 +40,25 @@ def derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout] | None = 
     >>> [garment.size for garment in derive(Job(), standard_workshop()).garments]
     ['adult-m']
     """
-    nesting = job.nesting
+    with workshop.blanks.in_use():
+        return _derive(job, workshop, layouts or {})
+
+
+def _derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Plan:
+    nesting, bed = job.nesting, workshop.machines.mat(job.nesting.mat)
     fitting = fitting_of(job, workshop)
     garments = fit_garments(fitting)
     named = name_garments(fitting, garments)
 
     requests = cut_requests(garments, named, job.layers.marks)
     shelf = shelf_of(job, workshop)
-    to_nest = film_nests(requests, nesting, job.layers.join_outlines, shelf)
-    nests = tuple(with_layout(nest, (layouts or {}).get(nest.key), nesting.moved) for nest in to_nest)
+    to_nest = film_nests(requests, nesting, job.layers.join_outlines, bed, shelf)
+    nests = tuple(with_layout(nest, layouts.get(nest.key), nesting.moved) for nest in to_nest)
     mats = nested_mats(nests)
 
-    trims = trim_list(mats, nesting.mat, share=nesting.share_mats)
+    trims = trim_list(mats, bed, share=nesting.share_mats)
     cutting = cutting_of(job, workshop)
-    loads = loaded_mats(trims, nesting.mat, cutting)
+    loads = loaded_mats(trims, bed, cutting)
 
     presses = press_garments(pressing_of(job, workshop), garments)
 

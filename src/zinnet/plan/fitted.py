@@ -11,7 +11,7 @@ from zinnet.artwork.source import Source
 from zinnet.base.errors import ArtworkError, BlankError, ZinnetError
 from zinnet.base.stages import stage
 from zinnet.blanks.build import build_blank
-from zinnet.blanks.catalogue import blank_kind, size_of
+from zinnet.blanks.catalogue import BlankKind, blank_kind, size_of
 from zinnet.blanks.model import Blank, BlankSpec, Panel
 from zinnet.films.catalogue import Film
 from zinnet.geometry.region import Region, union
@@ -32,7 +32,7 @@ from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
 from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.layers.weeding import WeedMap, weed_map
 from zinnet.machines.platens import Platen, platen, widest_under
-from zinnet.nesting.mat_sheets import mat_sheet
+from zinnet.nesting.mat_sheets import sheet_on
 from zinnet.nesting.sheet import Sheet
 from zinnet.placement.arrange import DEFAULTS, Arc, Setting, arc_under, set_on_arc
 from zinnet.placement.place import Habits, Placement, PlacementSpec, blank_panel, down_range, place_artwork, place_on
@@ -105,6 +105,7 @@ class Fitting:
     """
 
     blank: BlankSpec
+    kind: BlankKind
     designs: tuple[Design, ...]
     family: tuple[FamilyMember, ...]
     names: NameList
@@ -120,12 +121,13 @@ def fitting_of(job: Job, workshop: Workshop) -> Fitting:
     """Return what fitting reads. Raises :class:`NestError` for a mat, :class:`ZinnetError` for a platen not there."""
     return Fitting(
         blank=job.blank,
+        kind=blank_kind(job.blank.kind),
         designs=job.designs,
         family=job.family,
         names=job.names,
         layers=job.layers,
         copies=job.copies,
-        bed=mat_sheet(job.nesting.mat),
+        bed=sheet_on(workshop.machines.mat(job.nesting.mat)),
         platen=platen_of(job),
         films=workshop.films,
         habits=workshop.habits,

@@ -20,9 +20,6 @@ from zinnet.job.model import Job
 from zinnet.machines.cutters import (
     Machine,
     Mat,
-    machine_name,
-    machine_of,
-    mat_of,
 )
 from zinnet.plan.cut_lines import (
     MatContent,
@@ -37,20 +34,16 @@ from zinnet.workshop.model import Workshop
 
 @dataclass(frozen=True)
 class Cutting:
-    """What all mats of a job are cut by."""
+    """What all mats of a job are cut by; ``machine`` is the name of the ``device`` in the catalogue."""
 
     spec: CutSpec
     machine: str
+    device: Machine
     joined: bool
     framed: bool
     title: str
     tests: tuple[CutTest, ...]
     blades: tuple[Blade, ...]
-
-    @property
-    def device(self) -> Machine:
-        """The machine."""
-        return machine_of(self.machine, "")
 
     @property
     def blade(self) -> Blade | None:
@@ -287,9 +280,8 @@ def safe_name(text: str) -> str:
     return re.sub(r"[-\s]+", "-", kept).strip(".-")[:MOST_LETTERS] or "mat"
 
 
-def loaded_mats(trims: Sequence[Trim], mat: str, cutting: Cutting) -> tuple[LoadedMat, ...]:
+def loaded_mats(trims: Sequence[Trim], bed: Mat, cutting: Cutting) -> tuple[LoadedMat, ...]:
     """Return the mats in the order in which they are loaded."""
-    bed = mat_of(mat)
     found: list[LoadedMat] = []
     for number in dict.fromkeys(trim.load for trim in trims):
         together = tuple(trim for trim in trims if trim.load == number)
@@ -300,9 +292,11 @@ def loaded_mats(trims: Sequence[Trim], mat: str, cutting: Cutting) -> tuple[Load
 
 def cutting_of(job: Job, workshop: Workshop) -> Cutting:
     """Return what the mats of a job are cut by. Raises :class:`NestError` where there is no such machine."""
+    machine = workshop.machines.cutter_name(job.cutting.machine, job.nesting.mat)
     return Cutting(
         spec=job.cutting,
-        machine=machine_name(job.cutting.machine, job.nesting.mat),
+        machine=machine,
+        device=workshop.machines.cutter(machine),
         joined=job.layers.join_outlines,
         framed=job.nesting.weed_frame == "mat",
         title=job.title,

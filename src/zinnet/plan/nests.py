@@ -14,8 +14,8 @@ from zinnet.geometry.transform import moved
 from zinnet.job.edits import held_copies
 from zinnet.job.model import Job
 from zinnet.layers.marks import frame_box, frame_room_mm
-from zinnet.machines.cutters import mat_of, room
-from zinnet.nesting.mat_sheets import gap_of, mat_sheet
+from zinnet.machines.cutters import Mat, room
+from zinnet.nesting.mat_sheets import gap_of, sheet_on
 from zinnet.nesting.model import Layout, NestSpec, NestTask, Piece, Pin, Placed, SheetLayout
 from zinnet.nesting.pinned import pinned_sheet
 from zinnet.nesting.sheet import Sheet
@@ -124,7 +124,7 @@ class NestedMat:
 
 @stage(most=32)
 def film_nests(
-    requests: tuple[CutRequest, ...], spec: NestSpec, joined: bool, stock: tuple[StockItem, ...]
+    requests: tuple[CutRequest, ...], spec: NestSpec, joined: bool, mat: Mat, stock: tuple[StockItem, ...]
 ) -> tuple[FilmNest, ...]:
     """Return what is cut from each film and side, in the order of the layers, not nested yet."""
     by_film: dict[tuple[str, bool], list[CutPart]] = {}
@@ -140,7 +140,9 @@ def film_nests(
             for part in cut_parts(request, layer, together=spec.keep_together, joined=joined, framed=framed):
                 by_film.setdefault(key, []).append(part)
                 copies[part.name] = request.copies * len(part.places) + spec.spare
-    return tuple(_film_nest(films[key], key[1], tuple(parts), copies, spec, stock) for key, parts in by_film.items())
+    return tuple(
+        _film_nest(films[key], key[1], tuple(parts), copies, spec, mat, stock) for key, parts in by_film.items()
+    )
 
 
 def _film_nest(
@@ -149,13 +151,14 @@ def _film_nest(
     parts: tuple[CutPart, ...],
     copies: dict[str, int],
     spec: NestSpec,
+    mat: Mat,
     stock: tuple[StockItem, ...],
 ) -> FilmNest:
     directed = kind_of(film).direction
-    loads: Sequence[tuple[Sheet, StockItem | None]] = ((mat_sheet(spec.mat), None),)
+    loads: Sequence[tuple[Sheet, StockItem | None]] = ((sheet_on(mat), None),)
     if spec.from_shelf:
         of_film = tuple(item for item in stock if item.film == film.id)
-        loads = sheets_from(of_film, mat_of(spec.mat), edge_mm=room().edge_mm, directed=directed)
+        loads = sheets_from(of_film, mat, edge_mm=room().edge_mm, directed=directed)
     if spec.weed_frame == "mat":
         loads = [(_with_frame_room(sheet), item) for sheet, item in loads]
     turns = spec.turns if not directed else ALONG if spec.from_shelf else "none"

@@ -8,7 +8,7 @@ import shapely
 from zinnet.base.stages import stage
 from zinnet.geometry.region import union
 from zinnet.geometry.transform import moved
-from zinnet.machines.cutters import Mat, mat_of, room
+from zinnet.machines.cutters import Mat, room
 from zinnet.plan.nests import NestedMat
 from zinnet.workshop.after_cut import CutLoad
 from zinnet.workshop.stock import StockItem
@@ -77,12 +77,12 @@ class _Loading:
         return None
 
 
-def trim_list(mats: Sequence[NestedMat], mat_name: str, *, share: bool = False) -> tuple[Trim, ...]:
+def trim_list(mats: Sequence[NestedMat], bed: Mat, *, share: bool = False) -> tuple[Trim, ...]:
     """Return the trim list of the mats; those of one kind of film follow one another, so that settings change least.
 
     With ``share``, films of one kind are stuck on one mat beside one another as long as there is room.
     """
-    return _trims(tuple(mats), mat_of(mat_name), share)
+    return _trims(tuple(mats), bed, share)
 
 
 @stage(most=16)

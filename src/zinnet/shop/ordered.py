@@ -16,7 +16,6 @@ from zinnet.base.units import (
 )
 from zinnet.blanks.catalogue import blank_kind, size_of, sizes
 from zinnet.job.order import OrderLine
-from zinnet.machines.cutters import mat_of
 from zinnet.plan.film_use import film_use
 from zinnet.plan.model import Facts
 from zinnet.plan.nests import FilmNest
@@ -153,7 +152,7 @@ class Ordered:
 
     def _roll_mm(self, nest: FilmNest) -> float:
         """Return how wide the film is bought: as its widest roll on the shelf, else as the mat."""
-        mat = mat_of(self.facts.job.nesting.mat)
+        mat = self.facts.workshop.machines.mat(self.facts.job.nesting.mat)
         rolls = [one.width_mm for one in self.facts.shelf if one.film == nest.film.id and one.kind == "roll"]
         return max(rolls, default=min(mat.width_mm, mat.height_mm))
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 from zinnet.base.errors import NestError
 from zinnet.films.catalogue import Film, by_nearness, kind_of
-from zinnet.machines.cutters import Mat, mat_of, mats, room
+from zinnet.machines.cutters import Mat, room
 from zinnet.nesting.mat_sheets import sheet_on
 from zinnet.nesting.model import NestTask, Piece
 from zinnet.nesting.questions import GoesOn, all_fit, always, how_many_more, largest_size, missing_length
@@ -109,7 +109,7 @@ def missing(facts: Facts) -> tuple[Missing, ...]:
         if nest.layout is None or not nest.layout.unplaced:
             continue
         rolls = [item.width_mm for item in facts.shelf if item.film == nest.film.id and item.kind == "roll"]
-        mat = mat_of(facts.job.nesting.mat)
+        mat = facts.workshop.machines.mat(facts.job.nesting.mat)
         width = max(rolls, default=min(mat.width_mm, mat.height_mm))
         length = missing_length(nest.task, nest.layout, width, margin_mm=room().edge_mm)
         found.append(Missing(nest.film.name, width, length, len(nest.layout.unplaced)))
@@ -118,7 +118,7 @@ def missing(facts: Facts) -> tuple[Missing, ...]:
 
 def scraps_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[ScrapAnswer]:
     """Yield each scrap of the films of the job with how many of the pieces it holds, the smallest scrap first."""
-    mat = mat_of(facts.job.nesting.mat)
+    mat = facts.workshop.machines.mat(facts.job.nesting.mat)
     for nest in facts.nests:
         scraps = [item for item in facts.shelf if item.film == nest.film.id and item.kind == "scrap"]
         pieces = _pieces(nest)
@@ -135,7 +135,7 @@ def scraps_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[ScrapA
 
 def films_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[FilmAnswer]:
     """Yield for each film of the job the nearest films of its kind on the shelf, and whether they hold its pieces."""
-    mat, stock = mat_of(facts.job.nesting.mat), facts.shelf
+    mat, stock = facts.workshop.machines.mat(facts.job.nesting.mat), facts.shelf
     on_shelf = {item.film for item in stock}
     for nest in facts.nests:
         alike = tuple(film for film in facts.workshop.films if film.id in on_shelf and film.kind == nest.film.kind)
@@ -151,7 +151,7 @@ def films_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[FilmAns
 
 def mats_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[MatAnswer]:
     """Yield what the job takes on every mat of the catalogue that holds its largest piece."""
-    for name, mat in mats().items():
+    for name, mat in facts.workshop.machines.mats:
         if not goes_on():
             return
         tasks = [

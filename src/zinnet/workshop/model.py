@@ -1,8 +1,12 @@
 """The workshop: films, the shelf, test cuts and blades, recipes of pressing, and the user's habits."""
 
+from pydantic import Field
+
 from zinnet.base.frozen import Frozen
+from zinnet.blanks.catalogue import BlankKinds, shipped_blank_kinds
 from zinnet.cutting.settings import Blade, CutTest
 from zinnet.films.catalogue import Film, catalogue_films
+from zinnet.machines.cutters import Machines, shipped_machines
 from zinnet.placement.guides import usual_finger_mm
 from zinnet.placement.place import Habits
 from zinnet.pressing.recipes import KeptRecipe, Pressed
@@ -23,6 +27,8 @@ class Workshop(Frozen):
     pressed: tuple[Pressed, ...] = ()
     made: tuple[Made, ...] = ()
     garments: tuple[BlankItem, ...] = ()
+    machines: Machines = Field(default_factory=shipped_machines)
+    blanks: BlankKinds = Field(default_factory=shipped_blank_kinds)
 
     def film(self, film_id: str) -> Film | None:
         """Return a film by its id, or None where it is not in stock."""

@@ -1,7 +1,8 @@
 """Opening the workshop: what ships with Zinnet, with the user's own habits."""
 
+from zinnet.blanks.catalogue import read_blank_kinds
 from zinnet.films.own import films_in_stock
-from zinnet.machines.cutters import check_machines
+from zinnet.machines.cutters import read_machines
 from zinnet.workshop.blank_stock import BlankStock
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.habits import read_habits
@@ -39,8 +40,13 @@ def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:
 
 def open_settings() -> Workshop:
     """Return the user's workshop without what is on the shelf, which takes longer to read."""
-    check_machines()
-    return standard_workshop().model_copy(update={"habits": read_habits(), "films": films_in_stock()})
+    own = {
+        "habits": read_habits(),
+        "films": films_in_stock(),
+        "machines": read_machines(),
+        "blanks": read_blank_kinds(),
+    }
+    return standard_workshop().model_copy(update=own)
 
 
 def shelf_of(store: WorkshopStore) -> tuple[StockItem, ...]:

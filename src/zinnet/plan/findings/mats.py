@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from zinnet.base.units import write_length
 from zinnet.films.catalogue import kind_of
 from zinnet.job.edits import Edit, nest_again, set_nesting
-from zinnet.machines.cutters import mats, usual_gap_mm
+from zinnet.machines.cutters import usual_gap_mm
 from zinnet.nesting.mat_sheets import gap_of
 from zinnet.nesting.shelf import best_turn
 from zinnet.nesting.verify import overhang
@@ -54,7 +54,7 @@ def larger_than_mat(facts: Facts) -> Iterator[Finding]:
 def _larger_mat(facts: Facts, film_id: str) -> Edit | None:
     """Return the edit that takes the first mat of the catalogue on which every piece fits."""
     pieces = [piece for nest in facts.nests for piece in nest.task.pieces]
-    for name, mat in mats().items():
+    for name, mat in facts.workshop.machines.mats:
         if all(best_turn(piece, *mat.inner) is not None for piece in pieces):
             return set_nesting(f"use the {mat.name}", mat=name)
     return None

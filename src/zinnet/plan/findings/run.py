@@ -80,7 +80,7 @@ def _found(
         mats=mats,
         trims=trims,
         cutting=cutting,
-        loads=loaded_mats(trims, job.nesting.mat, cutting),
+        loads=loaded_mats(trims, workshop.machines.mat(job.nesting.mat), cutting),
         presses=presses,
     )
     look_closely(row for design in garments[0].designs if design.setting is None for row in design.layers)

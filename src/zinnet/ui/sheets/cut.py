@@ -3,7 +3,6 @@
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from zinnet.job.edits import set_cutting
-from zinnet.machines.cutters import machines
 from zinnet.output.cut_files import FORMATS
 from zinnet.output.papers.cut_pdf import bleed_of
 from zinnet.ui.language import tr
@@ -19,7 +18,7 @@ class CutSheet(PropertySheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session, "Cut")
         self.machine = self.make_combo("Machine", "The machine that cuts", self._set_machine)
-        for name, machine in machines().items():
+        for name, machine in session.workshop.machines.cutters:
             self.machine.addItem(machine.name, name)
         self.offset = LengthField(session, "How far the knife's tip trails", self._set_offset)
         self.overcut = LengthField(session, "How far a line is cut on past its start", self._set_overcut)

@@ -6,7 +6,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit
 
 from zinnet.base.units import write_length
 from zinnet.job.edits import set_copies, set_nesting
-from zinnet.machines.cutters import machines, mats, usual_gap_mm
+from zinnet.machines.cutters import usual_gap_mm
 from zinnet.nesting.mat_sheets import gap_of
 from zinnet.nesting.model import Aim
 from zinnet.ui.language import tr
@@ -102,8 +102,9 @@ class NestSheet(PropertySheet):
 
     def _fill_mats(self) -> None:
         """Offer every mat below the machine that takes it, and the user's own that no machine is named for."""
-        known = mats()
-        named = [(machine.name, name) for machine in machines().values() for name in machine.mats]
+        machines = self.session.workshop.machines
+        known = dict(machines.mats)
+        named = [(machine.name, name) for _, machine in machines.cutters for name in machine.mats]
         alone = [("no machine named", name) for name in known if name not in {name for _, name in named}]
         last = None
         for machine, name in named + alone:
