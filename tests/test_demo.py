@@ -25,10 +25,10 @@ def test_a_demo_opens_without_a_stop(name):
 
 def test_between_them_they_show_the_arrangements_and_a_family():
     plans = {name: demo_document(name=name).plan for name in ("caps", "blanket", "hoodies")}
-    assert isinstance(plans["caps"].placement.arrangement, Arc)
+    assert isinstance(first_of(plans["caps"]).placement.arrangement, Arc)
     assert len(first_of(plans["caps"]).setting.letters) == len("LANTERN")
-    assert isinstance(plans["blanket"].placement.arrangement, Rows)
-    assert 13 <= len(plans["blanket"].placement.matrices) <= 25
+    assert isinstance(first_of(plans["blanket"]).placement.arrangement, Rows)
+    assert 13 <= len(first_of(plans["blanket"]).placement.matrices) <= 25
     assert len(plans["hoodies"].garments) == 6
     assert sum(garment.copies for garment in plans["hoodies"].garments) == 21
 
@@ -61,13 +61,13 @@ def test_the_walk_is_what_the_parade_needs():
     stewards, band, jars = plans["stewards"], plans["band"], plans["jars"]
     assert len(stewards.garments) == len(STEWARDS) == 7
     assert sum(one.copies for one in stewards.garments) == sum(line.count for line in stewards.job.order.lines)
-    assert [row.film.name for row in stewards.first.stack.in_press_order] == ["Cream", "Amber", "Mint"]
-    assert {pair.rule.method for pair in stewards.first.stack.pairs} == {"lap"}
+    assert [row.film.name for row in first_of(stewards).stack.in_press_order] == ["Cream", "Amber", "Mint"]
+    assert {pair.rule.method for pair in first_of(stewards).stack.pairs} == {"lap"}
     zips = [spot for panel in band.blank.panels for spot in panel.keep_outs if spot.kind == "zip"]
     assert zips
     assert {design.panel.id for design in band.garments[0].designs} == {"front", "back"}
     assert {row.film.kind for row in plans["children"].layers} == {"glitter"}
-    assert isinstance(plans["caps"].placement.arrangement, Arc)
+    assert isinstance(first_of(plans["caps"]).placement.arrangement, Arc)
     assert [one.words for one in plans["names"].named] == list(LANTERN_MAKERS)
     assert {row.film.kind for row in plans["blanket"].layers} == {"flock"}
     assert jars.placement.panel.seen == "through-glass"

@@ -329,7 +329,7 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
     cut = shapely.union_all([shapely.Polygon(path.points) for path in own]).bounds
     assert np.array(cut) - trim.mat.regions[0].bounds == pytest.approx(np.tile(trim.stick, 2), abs=0.05)
     assert set(load.sheet.films) == {one.mat.nest.film.id for one in load.trims}
-    alone = trim_list(document.plan.mats, "12x12in")
+    alone = trim_list(document.plan.mats, shipped_machines().mat("12x12in"))
     assert len({trim.load for trim in alone}) == len(alone)
 
 

@@ -170,7 +170,7 @@ def test_unreadable_nests_are_left_out(saved):
 SAVER = """
 import sys
 from pathlib import Path
-from zinnet.job_file import load_job, save_job
+from zinnet.job.file import load_job, save_job
 path = Path(sys.argv[1])
 job, layouts = load_job(path)
 other = type(job)(**{**{n: getattr(job, n) for n in type(job).model_fields}, "title": "other"})

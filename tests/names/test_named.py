@@ -35,7 +35,8 @@ from zinnet.nesting.verify import faults
 from zinnet.output.papers.names_list import names_list_pdf
 from zinnet.output.preflight import wrong_sides
 from zinnet.plan.check_list import name_lines, name_list_csv
-from zinnet.plan.named import named_garments
+from zinnet.plan.fitted import fitting_of
+from zinnet.plan.named import name_garments
 from zinnet.workshop.model import standard_workshop
 
 
@@ -227,7 +228,7 @@ def test_making_names_can_be_watched_and_stopped():
     job = document.job.model_copy(
         update={"title": "again", "layers": document.job.layers.model_copy(update={"spread": "outline"})}
     )
-    found = named_garments(job, document.workshop, plan.garments, each)
+    found = name_garments(fitting_of(job, document.workshop), plan.garments, each)
     assert 3 <= len(found) < len(NAMES)
     assert seen[0][1] == len(NAMES)
 

@@ -60,4 +60,3 @@ def test_a_broken_file_is_said_with_its_place(text, said):
     write(text)
     with pytest.raises(SettingsError, match=said):
         read_machines()
-    assert read_machines().mat("12x12in").width_mm == 304.8

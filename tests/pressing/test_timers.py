@@ -14,7 +14,7 @@ from zinnet.bench.timers import Moment, Timers, machine_clock
 WATCH = """
 import sys, time
 from pathlib import Path
-from zinnet.pressing.timers import Timers
+from zinnet.bench.timers import Timers
 timers = Timers(Path(sys.argv[1]))
 print("ready", flush=True)
 time.sleep(60)

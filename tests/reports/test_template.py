@@ -44,7 +44,7 @@ def demo():
 def test_every_page_has_its_paper_its_bar_and_true_lengths(demo, paper):
     # ISO 216: A4 is 210 x 297 mm; Letter is 8 1/2 x 11 in.
     pdf = pypdfium2.PdfDocument(template_pdf(demo, paper=paper))
-    placement = demo.placement
+    placement = first_of(demo).placement
     tiling = tile((0, 0, 1, 1), paper)
     assert len(pdf) > 1
     for page in pdf:
@@ -60,7 +60,7 @@ def test_every_page_has_its_paper_its_bar_and_true_lengths(demo, paper):
 
 def test_the_reference_and_the_square_are_where_they_belong(demo):
     pdf = pypdfium2.PdfDocument(template_pdf(demo))
-    placement = demo.placement
+    placement = first_of(demo).placement
     lines = lines_of(pdf[0])
     box = next(
         line for line in lines if spans(line) == pytest.approx((placement.width_mm, placement.height_mm), abs=0.1)
@@ -103,7 +103,7 @@ def test_a_size_of_the_family_is_printed_at_its_own_width():
     document = document_of(LANTERN, set_sizes((("toddler", 1),)))
     small = document.plan.garments[1].designs[0]
     pdf = pypdfium2.PdfDocument(template_pdf(document.plan, garment=1))
-    assert any(abs(spans(line)[0] - small.placement.width_mm) < 0.1 for line in lines_of(pdf[0]))
+    assert any(abs(spans(line)[0] - first_of(small).placement.width_mm) < 0.1 for line in lines_of(pdf[0]))
     assert "toddler" in pdf[0].get_textpage().get_text_range()
 
 

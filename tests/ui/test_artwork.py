@@ -13,6 +13,7 @@ from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import OutlinedNameArt, PictureArt, WordThroughArt
 from zinnet.steps import model
+from zinnet.ui.new_designs import new_text
 
 
 @pytest.fixture
@@ -143,7 +144,7 @@ def picture_file(folder):
 
 
 def test_a_picture_is_traced_and_its_colours_are_chosen(window, qtbot, tmp_path):
-    window.session.open_path(picture_file(tmp_path))
+    window.files.opener.open_path(picture_file(tmp_path))
     qtbot.waitUntil(lambda: window.session.has_artwork, timeout=20_000)
     window.go_to("artwork")
     station = window.stations["artwork"]
@@ -158,7 +159,7 @@ def test_a_picture_is_traced_and_its_colours_are_chosen(window, qtbot, tmp_path)
 
 
 def test_a_text_is_typed_and_set_in_another_font_and_stays_editable(window, qtbot):
-    window.add_source(window.new_text())
+    window.begin_design(new_text(window.session))
     settled(window, qtbot)
     station = window.stations["artwork"]
     assert window.station == "artwork"
@@ -180,7 +181,7 @@ def test_a_text_is_typed_and_set_in_another_font_and_stays_editable(window, qtbo
 
 
 def test_a_letter_that_is_lacking_is_a_stop_whose_mend_takes_another_font(window, qtbot):
-    window.add_source(window.new_text())
+    window.begin_design(new_text(window.session))
     settled(window, qtbot)
     window.stations["artwork"].cards.forms[0].fields["text"].setPlainText("Moth Ω")
     settled(window, qtbot)
@@ -191,7 +192,7 @@ def test_a_letter_that_is_lacking_is_a_stop_whose_mend_takes_another_font(window
 
 
 def test_a_word_through_a_shape_and_an_outlined_name_are_made_and_changed(window, qtbot):
-    window.add_source(WordThroughArt(word=WordThroughSpec(rows=2)))
+    window.begin_design(WordThroughArt(word=WordThroughSpec(rows=2)))
     settled(window, qtbot)
     station = window.stations["artwork"]
     assert len(station.split.layers) == 3
@@ -202,9 +203,9 @@ def test_a_word_through_a_shape_and_an_outlined_name_are_made_and_changed(window
     qtbot.keyClicks(word, "REED")
     settled(window, qtbot)
     assert window.session.job.designs[0].source.word.word == "REED"
-    window.add_source(OutlinedNameArt(name=OutlinedNameSpec()))
+    window.begin_design(OutlinedNameArt(name=OutlinedNameSpec()))
     settled(window, qtbot)
-    assert window.session.design.index == 1
+    assert window.session.selection.design.index == 1
     assert len(station.split.layers) == 2
     more = next(b for b in station.cards.findChildren(type(station.cards.add)) if b.text() == "One outline more")
     qtbot.mouseClick(more, Qt.MouseButton.LeftButton)

@@ -73,7 +73,7 @@ def test_nothing_is_sent_before_yes_and_then_all_of_it_and_the_books_follow(cut,
     assert control.load.key != first.key
     qtbot.waitUntil(lambda: bool(cut.session.workshop.blades), timeout=10_000)
     assert cut.session.workshop.blades[0].metres > 1
-    (entry,) = CutBook(cut.session.store).entries()
+    (entry,) = CutBook(cut.session.books.store).entries()
     assert entry.what == "cut"
 
 
@@ -157,7 +157,7 @@ def test_the_test_cut_is_sent_to_the_cutter_that_is_chosen(cut, window, qtbot):
     assert "no spot is kept" in said[-1]
     session = window.session
     session.document.saved = session.job
-    window.open_demo("shelf")
+    window.files.open_demo("shelf")
     qtbot.waitUntil(lambda: bool(session.workshop.stock) and session.plan.is_nested, timeout=20_000)
     click(qtbot, page.cut)
     assert "Nobody has said" in said[-1]
@@ -183,7 +183,7 @@ def test_settings_found_are_used_for_the_job_and_a_new_blade_is_counted(cut, qtb
 
 
 def test_the_bench_goes_from_yes_to_cut_to_the_next_mat_by_the_space_bar(cut, window, qtbot):
-    control, bench = cut.control, window.cut_bench
+    control, bench = cut.control, window.benches["cut"]
     window.enter_bench()
     assert bench.isVisible()
     first = control.load
@@ -218,20 +218,20 @@ def test_no_way_of_the_window_sends_or_writes_a_wrong_side(cut, window, qtbot, t
     assert not control.send()
     assert "wrong-cut-side" in said[-1]
     window.enter_bench()
-    qtbot.keyClick(window.cut_bench, Qt.Key.Key_Space)
+    qtbot.keyClick(window.benches["cut"], Qt.Key.Key_Space)
     assert not control.is_running
     window.leave_bench()
     session.export(tmp_path / "out")
     qtbot.waitUntil(lambda: sum("wrong-cut-side" in text for text in said) >= 3, timeout=10_000)
     assert not (tmp_path / "out").exists()
     session.apply(pass_finding("wrong-cut-side", "the maker says so", "cream"))
-    with qtbot.waitSignal(session.exported, timeout=60_000):
+    with qtbot.waitSignal(session.exporter.exported, timeout=60_000):
         session.export(tmp_path / "out", ("svg",))
     assert list((tmp_path / "out").glob("*.svg"))
 
 
 def test_the_sheet_sets_machine_knife_names_and_formats(cut, window, qtbot, tmp_path):
-    sheet = window.properties.cut
+    sheet = window.properties.sheets["cut"]
     sheet.machine.setCurrentIndex(sheet.machine.findData("wide"))
     sheet.machine.activated.emit(sheet.machine.currentIndex())
     assert cut.session.plan.cutting.knife.offset_mm == 0.3
@@ -242,8 +242,8 @@ def test_the_sheet_sets_machine_knife_names_and_formats(cut, window, qtbot, tmp_
     assert cut.control.loads[0].stem == "Stewards-tees-Wrenfield-Lantern-Walk-01"
     for name, box in sheet.formats.items():
         box.setChecked(name == "dxf")
-    with qtbot.waitSignal(cut.session.exported, timeout=60_000):
-        cut.session.export(tmp_path / "out", sheet.chosen_formats)
+    with qtbot.waitSignal(cut.session.exporter.exported, timeout=60_000):
+        cut.session.exporter.export(cut.session.plan, cut.session.books.store, tmp_path / "out", sheet.chosen_formats)
     assert len(list((tmp_path / "out").glob("*.dxf"))) == 9
 
 

@@ -78,7 +78,7 @@ def focus_ring(keyboard):
 
 @pytest.fixture
 def keyboard(window, qtbot, tmp_path):
-    window.session.use_store(WorkshopStore(tmp_path / "workshop.sqlite"))
+    window.session.books.open(WorkshopStore(tmp_path / "workshop.sqlite"))
     window.activateWindow()
     qtbot.waitUntil(lambda: QApplication.activeWindow() is window)
     return Keyboard(window, qtbot)
@@ -134,8 +134,8 @@ def test_from_a_new_job_to_the_log_without_a_mouse(keyboard, window, qtbot, tmp_
     keyboard.press(Qt.Key.Key_7, CTRL)
     assert window.station == "press"
     keyboard.press(Qt.Key.Key_F11)
-    assert window.middle.currentWidget() is window.press_bench
-    control = window.press_bench.control
+    assert window.middle.currentWidget() is window.benches["press"]
+    control = window.benches["press"].control
     qtbot.waitUntil(lambda: control.run is not None and control.run.card is not None, timeout=20_000)
     first = control.run.card.id
     keyboard.press(Qt.Key.Key_Space)
@@ -149,7 +149,7 @@ def test_from_a_new_job_to_the_log_without_a_mouse(keyboard, window, qtbot, tmp_
     qtbot.waitUntil(lambda: bool(session.workshop.made), timeout=8000)
     keyboard.choose("Verdict", "good")
     qtbot.waitUntil(lambda: session.workshop.made[0].verdict == "good", timeout=8000)
-    (made,) = MadeBook(session.store).entries()
+    (made,) = MadeBook(session.books.store).entries()
     assert (made.garments, made.verdict, made.has_job) == (1, "good", True)
     assert {film.film for film in made.films} == {nest.film.id for nest in session.plan.nests}
     session.document.saved = session.job
@@ -183,11 +183,11 @@ def test_the_guide_opens_at_the_station_and_closes_again(keyboard, demo):
     for station, title in ((4, "Split"), (7, "Press")):
         keyboard.press(getattr(Qt.Key, f"Key_{station}"), CTRL)
         keyboard.press(Qt.Key.Key_F1)
-        assert demo.table.currentWidget() is demo.guide
-        assert demo.guide.chapters.currentItem().text() == title
-        assert title in demo.guide.text.toPlainText()
+        assert demo.table.currentWidget() is demo.full_pages["guide"]
+        assert demo.full_pages["guide"].chapters.currentItem().text() == title
+        assert title in demo.full_pages["guide"].text.toPlainText()
         keyboard.press(Qt.Key.Key_Down)
-        assert demo.guide.chapters.currentItem().text() != title
+        assert demo.full_pages["guide"].chapters.currentItem().text() != title
         assert [kind for kind, name in focus_ring(keyboard) if not name] == []
         keyboard.press(Qt.Key.Key_Escape)
         assert demo.table.currentWidget() is demo.view
@@ -195,6 +195,6 @@ def test_the_guide_opens_at_the_station_and_closes_again(keyboard, demo):
 
 def test_without_a_job_the_guide_begins_at_the_beginning(keyboard, window):
     keyboard.press(Qt.Key.Key_F1)
-    assert window.guide.chapters.currentItem().text() == "Beginning"
+    assert window.full_pages["guide"].chapters.currentItem().text() == "Beginning"
     keyboard.press(Qt.Key.Key_F1)
     assert window.table.currentWidget() is window.welcome

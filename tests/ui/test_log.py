@@ -22,7 +22,7 @@ def log(window, qtbot, tmp_path):
                 title=title, blank="Cap", garments=6, films=films, verdict=verdict, at=at, real_s=3600.0, note="parade"
             )
         )
-    window.session.use_store(store)
+    window.session.books.open(store)
     window.session.show_document(nested(document_of(RED_AND_BLUE)))
     settled(window, qtbot)
     window.go_to("log")
@@ -60,7 +60,7 @@ def test_a_job_is_written_down_judged_and_done_again(log, window, qtbot):
     page.table.selectRow(0)
     page.washes.setValue(4)
     settled(window, qtbot)
-    entry = MadeBook(window.session.store).entries()[0]
+    entry = MadeBook(window.session.books.store).entries()[0]
     assert (entry.verdict, entry.washes) == ("usable", 4)
     page.table.selectRow(0)
     qtbot.mouseClick(page.again, Qt.MouseButton.LeftButton)

@@ -39,7 +39,7 @@ def sheet(demo):
 
 
 def test_a_hoodie_is_chosen_measured_kept_and_offered_again(measuring, qtbot):
-    blank, session = measuring.properties.blank, measuring.session
+    blank, session = measuring.properties.sheets["measure"], measuring.session
     pick(blank.kind, "hoodie")
     assert session.plan.blank.name == "Hoodie, adult M"
     type_length(qtbot, measuring.view, "Pocket width", "14 in - 1 cm")
@@ -55,7 +55,7 @@ def test_a_hoodie_is_chosen_measured_kept_and_offered_again(measuring, qtbot):
 
 
 def test_every_kind_of_blank_can_be_shown_at_every_station(demo, qtbot):
-    blank = demo.properties.blank
+    blank = demo.properties.sheets["measure"]
     for index in range(blank.kind.count()):
         kind = blank.kind.itemData(index)
         if kind is None:
@@ -82,7 +82,7 @@ def test_a_wrong_measure_is_answered_and_nothing_changes(measuring, qtbot):
 def test_a_spot_to_keep_off_is_drawn_and_taken_away(measuring, qtbot):
     view, session = measuring.view, measuring.session
     session.set_fit("width", width_mm=205.0)
-    pick(measuring.properties.blank.keep_off, "plastic")
+    pick(measuring.properties.sheets["measure"].keep_off, "plastic")
     start, end = view.to_pixels(-30, 260).toPoint(), view.to_pixels(30, 300).toPoint()
     drag(qtbot, view, start, end)
     (spot,) = session.job.blank.keep_outs
@@ -97,8 +97,8 @@ def test_a_spot_to_keep_off_is_drawn_and_taken_away(measuring, qtbot):
 def test_an_outline_of_ones_own_is_read_beside_the_window(measuring, qtbot, tmp_path):
     path = tmp_path / "window.svg"
     path.write_bytes(svg('<path d="M0 30V100H80V30A40 30 0 0 0 0 30Z"/>'))
-    pick(measuring.properties.blank.kind, "own-outline")
-    measuring.properties.blank.take_outline(path)
+    pick(measuring.properties.sheets["measure"].kind, "own-outline")
+    measuring.properties.sheets["measure"].take_outline(path)
     qtbot.waitUntil(lambda: measuring.session.job.blank.outline is not None, timeout=10_000)
     left, top, right, bottom = measuring.session.plan.blank.main.region.bounds
     assert right - left == pytest.approx(200)
@@ -106,7 +106,7 @@ def test_an_outline_of_ones_own_is_read_beside_the_window(measuring, qtbot, tmp_
 
 
 def test_another_panel_is_looked_at_and_the_measures_are_named(measuring):
-    pick(measuring.properties.blank.panel, "back")
+    pick(measuring.properties.sheets["measure"].panel, "back")
     assert measuring.view.panel.id == "back"
     measuring.view.repaint()
     assert measuring.view.lengths == []
@@ -120,11 +120,11 @@ def test_places_are_chosen_and_measured_from_their_own_reference(demo, qtbot, sh
     type_length(qtbot, demo.view, "Below the highest shoulder point", "20 cm")
     assert first_of(demo.session.plan).placement.from_reference_mm == 200
     pick(sheet.place, "full-back")
-    assert demo.session.panel.id == "back"
+    assert demo.session.selection.panel.id == "back"
 
 
 def test_above_a_brim_up_is_more(demo, qtbot):
-    pick(demo.properties.blank.kind, "cap")
+    pick(demo.properties.sheets["measure"].kind, "cap")
     demo.go_to("fit")
     before = first_of(demo.session.plan).placement.from_reference_mm
     qtbot.keyClick(demo.view, Qt.Key.Key_Up)
@@ -158,7 +158,7 @@ def test_the_proposal_is_taken_with_a_button(demo, qtbot):
 
 
 def test_a_blanket_answers_how_many_and_at_what_size(demo, qtbot, sheet):
-    pick(demo.properties.blank.kind, "blanket")
+    pick(demo.properties.sheets["measure"].kind, "blanket")
     demo.go_to("fit")
     form = sheet.arrangement
     before = len(first_of(demo.session.plan).placement.matrices)
@@ -199,18 +199,18 @@ def test_a_school_becomes_a_habit_and_a_finger_is_ones_own(demo, qtbot, sheet, m
     qtbot.mouseClick(sheet.habit, Qt.MouseButton.LeftButton)
     assert read_habits().schools == (("tee/adult", "inch"),)
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("16 mm", True))
-    demo.choose_finger()
+    demo.preferences.choose_finger()
     assert read_habits().finger_mm == 16
     pick(sheet.school, "four-fingers")
     assert first_of(demo.session.plan).placement.from_reference_mm == 64
-    demo.take_finger("4 m")
+    demo.preferences.take_finger("4 m")
     assert "can't be right" in demo.message.text()
     assert read_habits().finger_mm == 16
 
 
 def test_sizes_are_ticked_typed_set_apart_and_follow_again(demo, qtbot):
     demo.open_page("sizes")
-    page, session = demo.sizes, demo.session
+    page, session = demo.full_pages["sizes"], demo.session
     assert demo.table.currentWidget() is page
     for action in page.sizes_menu().actions():
         if action.text() in ("toddler", "adult XL"):
@@ -230,7 +230,7 @@ def test_sizes_are_ticked_typed_set_apart_and_follow_again(demo, qtbot):
     assert page.table.item(0, 6).text() == "follows"
     card, garment = page.row.cards()[2]
     qtbot.mouseClick(page.row, Qt.MouseButton.LeftButton, pos=card.center().toPoint())
-    assert session.garment.size == garment.size == "adult-xl"
+    assert session.selection.garment.size == garment.size == "adult-xl"
     qtbot.mouseDClick(page.row, Qt.MouseButton.LeftButton, pos=card.center().toPoint())
     assert demo.table.currentWidget() is demo.stations["fit"]
     demo.view.set_width(123.0)
@@ -240,7 +240,7 @@ def test_sizes_are_ticked_typed_set_apart_and_follow_again(demo, qtbot):
 
 def test_comparing_changes_nothing_until_it_is_taken(demo, qtbot):
     demo.open_page("compare")
-    page, before = demo.compare, demo.session.job
+    page, before = demo.full_pages["compare"], demo.session.job
     page.repaint()
     pick(page.what, "school")
     pick(page.school, "inch")
@@ -260,7 +260,7 @@ def test_comparing_changes_nothing_until_it_is_taken(demo, qtbot):
 
 def test_at_the_bench_a_piece_is_laid_read_and_judged_with_the_keyboard(demo, qtbot):
     demo.menus.bench.trigger()
-    bench = demo.bench
+    bench = demo.benches["lay"]
     assert demo.middle.currentWidget() is bench
     qtbot.keyClick(bench, Qt.Key.Key_Space)
     qtbot.keyClick(bench, Qt.Key.Key_Space)
@@ -295,7 +295,7 @@ def test_several_designs_lie_on_one_blank_and_are_selected_by_a_click(demo, qtbo
     x, y = demo.session.plan.garments[0].designs[2].placement.centre
     demo.view.fit_view()
     qtbot.mouseClick(demo.view, Qt.MouseButton.LeftButton, pos=demo.view.to_pixels(x, y).toPoint())
-    assert demo.session.design.index == 2
+    assert demo.session.selection.design.index == 2
     view = demo.view
     middle = view.to_pixels(x, y).toPoint()
     drag(qtbot, view, middle, middle + QPoint(20, 0))
@@ -303,16 +303,16 @@ def test_several_designs_lie_on_one_blank_and_are_selected_by_a_click(demo, qtbo
     assert moved[2].placement.from_centre_mm > 114.3
     assert moved[0].placement.from_centre_mm == 0
     pick(sheet.design, 1)
-    assert demo.session.panel.id == "right-sleeve"
+    assert demo.session.selection.panel.id == "right-sleeve"
     qtbot.mouseClick(sheet.remove, Qt.MouseButton.LeftButton)
     assert len(demo.session.job.designs) == 2
 
 
 def test_the_template_is_written_beside_the_window(demo, qtbot, tmp_path):
-    demo.session.write_sheet(tmp_path / "walk.pdf", "template", template_pdf)
+    demo.papers.write_sheet(tmp_path / "walk.pdf", "template", template_pdf)
     qtbot.waitUntil(lambda: (tmp_path / "walk.pdf").exists(), timeout=15_000)
     assert (tmp_path / "walk.pdf").read_bytes().startswith(b"%PDF")
-    demo.session.write_sheet(tmp_path / ("x" * 300), "template", template_pdf)
+    demo.papers.write_sheet(tmp_path / ("x" * 300), "template", template_pdf)
     qtbot.waitUntil(lambda: "can't be written" in demo.message.text(), timeout=15_000)
 
 

@@ -18,7 +18,7 @@ def page(window, qtbot):
     document.apply(drop_names())
     window.session.show_document(document)
     window.open_page("names")
-    yield window.names
+    yield window.full_pages["names"]
     window.session.document.saved = window.session.job
 
 
@@ -105,8 +105,8 @@ def test_with_a_long_list_every_edit_is_worked_out_beside_the_window(window, qtb
     window.session.show_document(demo_document(name="names"))
     window.open_page("names")
     settled(window, qtbot)
-    assert window.names.table.rowCount() == len(LANTERN_MAKERS) == 24
-    qtbot.mouseClick(window.names.drop, Qt.MouseButton.LeftButton)
+    assert window.full_pages["names"].table.rowCount() == len(LANTERN_MAKERS) == 24
+    qtbot.mouseClick(window.full_pages["names"].drop, Qt.MouseButton.LeftButton)
     assert window.session.is_working
     settled(window, qtbot)
     assert window.session.plan.named == ()

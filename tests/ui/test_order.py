@@ -15,10 +15,12 @@ from zinnet.workshop.store import WorkshopStore
 
 @pytest.fixture
 def page(demo, qtbot, tmp_path):
-    demo.session.use_store(WorkshopStore(tmp_path / "workshop.sqlite"))
+    demo.session.books.open(WorkshopStore(tmp_path / "workshop.sqlite"))
     demo.open_page("order")
-    qtbot.waitUntil(lambda: demo.order.found is not None and demo.order.found.priced is not None)
-    return demo.order
+    qtbot.waitUntil(
+        lambda: demo.full_pages["order"].found is not None and demo.full_pages["order"].found.priced is not None
+    )
+    return demo.full_pages["order"]
 
 
 def settled(page, qtbot, test):

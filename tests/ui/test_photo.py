@@ -11,7 +11,7 @@ from zinnet.camera.measure import on_plane
 
 @pytest.fixture
 def page(demo, qtbot, tmp_path):
-    demo.measure_on_photo()
+    demo.open_page("photo")
     return demo.full_pages["photo"]
 
 

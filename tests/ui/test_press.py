@@ -14,7 +14,7 @@ from zinnet.workshop.store import WorkshopStore
 
 @pytest.fixture
 def press(window, qtbot, tmp_path):
-    window.session.use_store(WorkshopStore(tmp_path / "workshop.sqlite"))
+    window.session.books.open(WorkshopStore(tmp_path / "workshop.sqlite"))
     window.session.show_document(demo_document())
     qtbot.waitUntil(lambda: not window.session.background.is_busy, timeout=20_000)
     window.go_to("press")
@@ -27,7 +27,7 @@ def press(window, qtbot, tmp_path):
 def bench(press, window, qtbot):
     window.enter_bench()
     qtbot.waitUntil(lambda: press.control.run is not None, timeout=20_000)
-    return window.press_bench
+    return window.benches["press"]
 
 
 def key(qtbot, bench, which):
@@ -87,7 +87,7 @@ def test_the_makers_sheet_is_typed_in_once_and_wins(press, qtbot):
     qtbot.mouseClick(page.keeps["mint"], Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: bool(press.session.workshop.recipes), timeout=20_000)
     assert press.control.press.offers["mint"][0].recipe.origin == "maker"
-    assert len(PressBook(press.session.store).recipes()) == 1
+    assert len(PressBook(press.session.books.store).recipes()) == 1
 
 
 def test_the_timeline_is_planned_beside_the_window(press, qtbot):
@@ -141,7 +141,7 @@ def test_the_bench_is_driven_by_the_space_bar_to_the_end_and_written_down(bench,
     bench.repaint()
     key(qtbot, bench, Qt.Key.Key_Y)
     qtbot.waitUntil(lambda: session.job.pressing.pressed_at is not None, timeout=20_000)
-    (entry,) = CutBook(session.store).entries()
+    (entry,) = CutBook(session.books.store).entries()
     assert entry.what == "press"
     assert "Tee, adult M 4: press layer 3, mint" in entry.said
     assert {one.film for one in session.workshop.pressed} == {"cream", "amber", "mint"}

@@ -33,10 +33,10 @@ def test_the_keys_one_to_five_change_the_page(split, qtbot):
 
 def test_the_slider_lays_the_layers_down_one_after_another(split):
     assert split.laying.slider.maximum() == 60
-    first = split._apart(split.session.design)
+    first = split._apart(split.session.selection.design)
     lifted = [first.plate(index).dy() for index in range(4)]
     split.laying.slider.setValue(20)
-    laid = split._apart(split.session.design)
+    laid = split._apart(split.session.selection.design)
     assert isinstance(laid, ApartView)
     heights = [laid.plate(index).dy() for index in range(4)]
     assert heights[1] > lifted[1]
@@ -161,13 +161,13 @@ def test_pointing_lights_up_the_layer_in_the_flat_view_too(split, qtbot):
     at = split.to_pixels(*part.representative_point().coords[0]).toPoint()
     qtbot.mouseMove(split, at)
     qtbot.mouseMove(split, at + QPoint(1, 0))
-    assert split.session.pointed is not None
+    assert split.session.selection.pointed is not None
     assert split._thickness_said(split.stack).startswith("here 1 film, 0.09 mm")
 
 
 def test_weeding_at_the_bench_is_driven_by_the_space_bar(demo, split, qtbot):
     demo.menus.bench.trigger()
-    bench = demo.weed_bench
+    bench = demo.benches["weed"]
     assert demo.middle.currentWidget() is bench
     total = len(bench.weeding.map.islands)
     for _ in range(total):

@@ -12,7 +12,7 @@ from tests.helpers import LANTERN, first_of, svg
 from zinnet.bench.document import Document
 from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import set_copies, set_measure, set_placement
-from zinnet.nesting import run
+from zinnet.nesting import running
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme
 from zinnet.workshop.model import standard_workshop
 from zinnet.workshop.store import WorkshopStore
@@ -89,7 +89,7 @@ def test_a_whole_visit(demo, qtbot, tmp_path):
     assert session.plan.blank.measures["chest"] == 550
 
     qtbot.waitUntil(lambda: session.plan.is_nested and not session.nester.is_running, timeout=30_000)
-    with qtbot.waitSignal(session.exported, timeout=30_000):
+    with qtbot.waitSignal(session.exporter.exported, timeout=30_000):
         session.export(tmp_path / "cut")
     assert len(list((tmp_path / "cut").iterdir())) == 2 * len(session.plan.mats) + 3
     assert json.loads((tmp_path / "cut" / "plan.json").read_text())["blank"]["measures"]["chest"]["mm"] == 550
@@ -162,11 +162,11 @@ def test_pointing_at_a_piece_lights_it_up_in_every_view(demo, qtbot):
     x, y = first_of(demo.session.plan).placement.centre
     on_flame = fit.to_pixels(x, y + first_of(demo.session.plan).placement.height_mm * 0.2).toPoint()
     qtbot.mouseMove(fit, on_flame)
-    pointed = demo.session.pointed
+    pointed = demo.session.selection.pointed
     assert pointed is not None
     order = int(pointed.split("-")[1])
-    assert fit.lit_layers(demo.session.design) == {order}
-    demo.session.point_at(pointed)
+    assert fit.lit_layers(demo.session.selection.design) == {order}
+    demo.session.selection.point_at(pointed)
     cards = demo.stations["split"].cards.cards
     demo.stations["split"].cards.light()
     lit = [card.order for card in cards if "2px" in card.styleSheet()]
@@ -177,7 +177,7 @@ def test_pointing_at_a_piece_lights_it_up_in_every_view(demo, qtbot):
     spot = nest.spots()[-1]
     inside = mat.regions[0].representative_point()
     qtbot.mouseMove(nest, nest.to_pixels(spot.x + inside.x, spot.y + inside.y).toPoint())
-    assert demo.session.pointed == mat.layout.placed[0].piece
+    assert demo.session.selection.pointed == mat.layout.placed[0].piece
 
 
 def test_a_film_is_chosen_on_the_layers_card(demo, qtbot):
@@ -220,7 +220,7 @@ def test_small_pieces_may_lie_in_counters_where_the_box_is_ticked(demo, qtbot):
 def test_a_nest_whose_process_is_killed_is_said_and_the_job_stays(demo, qtbot, monkeypatch):
     said = []
     demo.session.said.connect(said.append)
-    monkeypatch.setattr(run, "_started", lambda: subprocess.Popen(["true"], stdin=-1, stdout=-1, text=True))
+    monkeypatch.setattr(running, "_started", lambda: subprocess.Popen(["true"], stdin=-1, stdout=-1, text=True))
     demo.session.apply(set_copies(9))
     qtbot.waitUntil(lambda: any("without a result" in sentence for sentence in said), timeout=20_000)
     qtbot.waitUntil(lambda: not demo.session.nester.is_running, timeout=20_000)
@@ -247,7 +247,7 @@ def test_bad_artwork_leaves_the_open_job_untouched(demo, qtbot, tmp_path, data):
     path = tmp_path / "bad.svg"
     path.write_bytes(data)
     before = demo.session.job
-    demo.session.open_path(path)
+    demo.files.opener.open_path(path)
     qtbot.waitUntil(lambda: demo.message.isVisible(), timeout=10_000)
     assert "bad.svg" in demo.message.text()
     assert demo.session.job is before
@@ -258,13 +258,13 @@ def test_save_open_and_recent(demo, qtbot, tmp_path, monkeypatch):
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path), ""))
     demo.session.apply(set_measure("chest", 540.0))
     assert "not saved" in demo.windowTitle()
-    assert demo.save()
+    assert demo.files.save()
     assert "not saved" not in demo.windowTitle()
     saved = tmp_path / "walk.zinnet"
     demo.session.apply(set_measure("chest", 560.0))
     monkeypatch.setattr(QMessageBox, "question", lambda *a, **k: QMessageBox.StandardButton.Discard)
     monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(saved), ""))
-    demo.choose_job()
+    demo.files.choose_job()
     qtbot.waitUntil(lambda: demo.session.plan.blank.measures["chest"] == 540, timeout=10_000)
     demo.menus.fill_recent()
     assert [action.text() for action in demo.menus.recent.actions()] == ["walk"]
@@ -309,7 +309,7 @@ def test_show_goes_to_the_place_of_a_finding(demo, qtbot, tmp_path):
     qtbot.mouseClick(card.show_place, Qt.MouseButton.LeftButton)
     assert demo.station == "fit"
     assert demo.view.shown_box == card.finding.place.box
-    demo.session.export(tmp_path / "cut")
+    demo.session.exporter.export(demo.session.plan, demo.session.books.store, tmp_path / "cut")
     qtbot.waitUntil(lambda: "while a stop is open" in demo.message.text())
     assert not (tmp_path / "cut").exists()
 
@@ -349,12 +349,12 @@ def test_no_shortcut_stands_for_two_things(window):
 
 
 def test_the_whole_workshop_is_written_and_read_back(window, qtbot, tmp_path):
-    window.session.use_store(demo_store(tmp_path / "one"))
+    window.session.books.open(demo_store(tmp_path / "one"))
     qtbot.waitUntil(lambda: bool(window.session.workshop.stock), timeout=8000)
     stock, made = window.session.workshop.stock, window.session.workshop.made
     window.workshop_files.export(tmp_path / "all.zip")
     qtbot.waitUntil((tmp_path / "all.zip").exists, timeout=8000)
-    window.session.use_store(WorkshopStore(tmp_path / "two.sqlite"))
+    window.session.books.open(WorkshopStore(tmp_path / "two.sqlite"))
     qtbot.waitUntil(lambda: not window.session.workshop.stock, timeout=8000)
     window.workshop_files.take(tmp_path / "all.zip")
     qtbot.waitUntil(lambda: window.session.workshop.stock == stock, timeout=8000)

@@ -1,15 +1,19 @@
 """The open document: the job with its history, its file, its nests, and the automatic copy."""
 
 import contextlib
+import fcntl
 import json
 import os
 import time
 from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
+from typing import IO
 
 import platformdirs
 
+from zinnet.base.errors import ZinnetError
+from zinnet.base.files import write_whole
 from zinnet.base.stages import StageCache, cache_in_use
 from zinnet.job.edits import Edit
 from zinnet.job.file import load_job, save_job
@@ -22,6 +26,7 @@ from zinnet.workshop.model import Workshop
 MOST_CHANGES = 300
 MOST_LAYOUTS = 64
 MOST_RECENT = 8
+NOTE = ".lock"
 
 
 @dataclass(frozen=True)
@@ -142,12 +147,17 @@ class Document:
 
 
 class AutomaticCopy:
-    """A copy of the open job in the state folder, to come back to after a crash."""
+    """A copy of the open job in the state folder, to come back to after a crash.
+
+    Beside each copy lies a note that its program holds locked for as long as it lives: the number of a process is given
+    out again, a lock is not.
+    """
 
     def __init__(self, folder: Path | None = None) -> None:
         self.folder = folder or platformdirs.user_state_path("zinnet") / "automatic"
         self.path = self.folder / f"{os.getpid()}-{time.time_ns()}.zinnet"
         self._kept: Job | None = None
+        self._lock: IO[str] | None = None
 
     def keep(self, document: Document) -> None:
         """Save a copy where something changed since the last one; nothing is kept of a saved job."""
@@ -157,45 +167,43 @@ class AutomaticCopy:
         if document.job is self._kept:
             return
         self.folder.mkdir(parents=True, exist_ok=True)
+        if self._lock is None:
+            self._lock = self.path.with_suffix(NOTE).open("a", encoding="utf-8")
+            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
         save_job(self.path, document.job, {})
-        note = {"pid": os.getpid(), "path": str(document.path) if document.path else None}
-        self.path.with_suffix(".json").write_text(json.dumps(note), encoding="utf-8")
         self._kept = document.job
 
     def drop(self) -> None:
         """Remove the copy: the job was saved, or given up on purpose."""
         self._kept = None
         remove_copy(self.path)
+        if self._lock is not None:
+            self._lock.close()
+            self._lock = None
 
     def left_behind(self) -> list[Path]:
         """Return the copies whose program no longer runs, the newest first."""
-        found = []
-        for note in sorted(self.folder.glob("*.json"), key=lambda path: path.stat().st_mtime, reverse=True):
-            try:
-                pid = int(json.loads(note.read_text(encoding="utf-8"))["pid"])
-            except (OSError, ValueError, KeyError, TypeError):
-                continue
-            copy = note.with_suffix(".zinnet")
-            if copy.exists() and pid != os.getpid() and not _runs(pid):
-                found.append(copy)
-        return found
+        copies = [copy for copy in self.folder.glob("*.zinnet") if copy != self.path and not _is_held(copy)]
+        return sorted(copies, key=lambda copy: copy.stat().st_mtime, reverse=True)
 
 
 def remove_copy(path: Path) -> None:
     """Remove an automatic copy and its note."""
-    for one in (path, path.with_suffix(".json")):
+    for one in (path, path.with_suffix(NOTE)):
         with contextlib.suppress(OSError):
             one.unlink(missing_ok=True)
 
 
-def _runs(pid: int) -> bool:
+def _is_held(copy: Path) -> bool:
+    """Tell whether a program that still runs holds the note of a copy."""
     try:
-        os.kill(pid, 0)
-    except ProcessLookupError:
-        return False
-    except OSError:
+        with copy.with_suffix(NOTE).open("a", encoding="utf-8") as note:
+            fcntl.flock(note, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
         return True
-    return True
+    except OSError:
+        return False
+    return False
 
 
 def recent_jobs() -> list[Path]:
@@ -210,10 +218,8 @@ def recent_jobs() -> list[Path]:
 def remember_job(path: Path) -> None:
     """Put a job at the head of the recent ones."""
     names = [str(path.resolve()), *(str(one) for one in recent_jobs() if one != path.resolve())]
-    file = _recent_file()
-    with contextlib.suppress(OSError):
-        file.parent.mkdir(parents=True, exist_ok=True)
-        file.write_text(json.dumps(names[:MOST_RECENT]), encoding="utf-8")
+    with contextlib.suppress(ZinnetError):  # a list that can't be kept must not keep anyone from working
+        write_whole(_recent_file(), json.dumps(names[:MOST_RECENT]).encode())
 
 
 def _recent_file() -> Path:

@@ -1,10 +1,7 @@
 """Job files: a ZIP of ``job.json``, the artworks and the nests; saved whole or not at all."""
 
-import contextlib
 import io
 import json
-import os
-import tempfile
 import zipfile
 from collections.abc import Callable, Mapping
 from pathlib import Path
@@ -14,6 +11,7 @@ from pydantic import ValidationError
 
 from zinnet.artwork.source import ArtworkFile
 from zinnet.base.errors import JobFileError
+from zinnet.base.files import write_whole
 from zinnet.job.model import MOST_DESIGNS, SCHEMA, Job
 from zinnet.nesting.model import Layout
 
@@ -75,26 +73,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
 
 def save_job(path: Path, job: Job, layouts: Mapping[str, Layout]) -> None:
     """Write the job to ``path``; a break at any moment leaves the old file or the new one, whole."""
-    folder = path.parent
-    try:
-        descriptor, temporary = tempfile.mkstemp(dir=folder, prefix=f".{path.name}.", suffix=".part")
-    except OSError as error:
-        raise JobFileError(f"{path} can't be written: {error.strerror}. Choose another folder.") from None
-    try:
-        with os.fdopen(descriptor, "wb") as file:
-            _pack(file, job, layouts)
-            file.flush()
-            os.fsync(file.fileno())
-        os.replace(temporary, path)
-    except OSError as error:
-        with contextlib.suppress(OSError):
-            os.unlink(temporary)
-        raise JobFileError(f"{path} can't be written: {error.strerror}. Choose another folder.") from None
-    directory = os.open(folder, os.O_RDONLY)
-    try:
-        os.fsync(directory)
-    finally:
-        os.close(directory)
+    write_whole(path, packed_job(job, layouts), error=JobFileError)
 
 
 def packed_job(job: Job, layouts: Mapping[str, Layout]) -> bytes:

@@ -34,9 +34,9 @@ def run_window(path: Path | None = None, *, demo: bool = False) -> int:
     window.show()
     QTimer.singleShot(WARM_MS, lambda: prepare_workers(1))
     if demo:
-        window.open_demo()
+        window.files.open_demo()
     if path is not None:
-        QTimer.singleShot(0, lambda: session.open_path(path))
+        QTimer.singleShot(0, lambda: window.files.opener.open_path(path))
     return app.exec()
 
 

@@ -132,7 +132,7 @@ class ArtworkCards(QScrollArea):
         return self.session.job.designs[index] if index < len(self.session.job.designs) else None
 
     def _index(self) -> int:
-        return self.session.design.index if self.session.design is not None else 0
+        return self.session.selection.design.index if self.session.selection.design is not None else 0
 
     def _build(self, design: Design) -> None:
         self.add.setParent(None)

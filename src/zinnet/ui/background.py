@@ -6,6 +6,7 @@ from typing import Any
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
 
 from zinnet.base.errors import ZinnetError
+from zinnet.base.log import log_error, log_file
 from zinnet.base.stages import carried
 
 
@@ -21,12 +22,25 @@ class _Work(QRunnable):
         self._function, self._answer = function, answer
 
     def run(self) -> None:
-        """Work, in a thread of the pool."""
+        """Work, in a thread of the pool. Whatever is raised becomes a sentence: somebody waits for the answer."""
+        result: Any = None
+        refused: str | None = None
         try:
-            result, error = self._function(), None
-        except ZinnetError as raised:
-            result, error = None, raised
-        self._answer.done.emit(result, error)
+            result = self._function()
+        except ZinnetError as error:
+            refused = str(error)
+        except BaseException as error:  # noqa: BLE001 - whoever waits must hear of it, and the log has the rest
+            log_error("Work beside the window failed", error)
+            refused = unexpected(error)
+        self._answer.done.emit(result, refused)
+
+
+def unexpected(error: BaseException) -> str:
+    """Return what is said of an error that nobody expected."""
+    return (
+        f"That failed in a way that Zinnet did not expect ({type(error).__name__}). Your job is safe as it was; "
+        f"what happened is written down in {log_file()}."
+    )
 
 
 class Background(QObject):
@@ -47,18 +61,21 @@ class Background(QObject):
         return bool(self._running)
 
     def run(
-        self, function: Callable[[], Any], on_done: Callable[[Any], None], on_error: Callable[[ZinnetError], None]
+        self, function: Callable[[], Any], on_done: Callable[[Any], None], on_refused: Callable[[str], None]
     ) -> None:
-        """Call ``function`` in the pool, then one of the two others in the window's thread."""
+        """Call ``function`` in the pool, then one of the two others in the window's thread.
+
+        ``on_refused`` is told in a sentence what was wrong, whatever the function raised.
+        """
         answer, number = _Answer(), self._next
         self._next += 1
         self._running[number] = answer
 
-        def finish(result: Any, error: ZinnetError | None) -> None:
+        def finish(result: Any, refused: str | None) -> None:
             del self._running[number]
             self.busy_changed.emit(self.is_busy)
-            if error is not None:
-                on_error(error)
+            if refused is not None:
+                on_refused(refused)
             else:
                 on_done(result)
 

@@ -132,7 +132,7 @@ class Bench(QWidget):
     @property
     def placement(self) -> Placement | None:
         """The placement of the selected design."""
-        return self.session.design.placement if self.session.design is not None else None
+        return self.session.selection.design.placement if self.session.selection.design is not None else None
 
     def begin(self) -> None:
         """Show the first card, nothing read yet."""
@@ -199,7 +199,7 @@ class Bench(QWidget):
             self._say(str(error), "warn")
             return
         self.found = found
-        self.session.apply(record_readings(readings, **self.session.at))
+        self.session.apply(record_readings(readings, **self.session.selection.at))
         self._say(found.advice(sides_of(at), unit), "good" if found.is_good else "warn")
 
     def show_readings(self, *, right_mm: float, down_mm: float, turn_deg: float) -> None:
@@ -251,7 +251,7 @@ class Bench(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.drawEllipse(QPointF(card.center().x(), card.top() + 20), 8, 8)
         self._draw_text(painter, card)
-        if self.placement is not None and self.session.design is not None:
+        if self.placement is not None and self.session.selection.design is not None:
             self._draw_picture(painter, self.placement)
         painter.setPen(colour("chalk"))
         painter.setFont(font(17))
@@ -260,10 +260,14 @@ class Bench(QWidget):
         painter.end()
 
     def _draw_text(self, painter: QPainter, card: QRectF) -> None:
-        step, garment = STEPS[self.step], self.session.garment
+        step, garment = STEPS[self.step], self.session.selection.garment
         painter.setPen(colour("quiet_ink"))
         painter.setFont(font(20))
-        place = self.session.design.name.lower() if self.session.design is not None else "no artwork yet"
+        place = (
+            self.session.selection.design.name.lower()
+            if self.session.selection.design is not None
+            else "no artwork yet"
+        )
         head = f"Lay · step {self.step + 1} of {len(STEPS)} · {garment.blank.name}, {place}"
         painter.drawText(card.adjusted(42, 34, -30, 0), Qt.AlignmentFlag.AlignTop, head)
         painter.setPen(colour("ink"))
@@ -284,7 +288,7 @@ class Bench(QWidget):
         )
 
     def _draw_picture(self, painter: QPainter, at: Placement) -> None:
-        garment, design = self.session.garment, self.session.design
+        garment, design = self.session.selection.garment, self.session.selection.design
         assert design is not None
         world = fit_into(self._picture_box(), at.panel.bounds)
         draw_panel(painter, world, garment.blank, at.panel)

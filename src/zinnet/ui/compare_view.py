@@ -104,10 +104,10 @@ class CompareView(QWidget):
 
     def other(self) -> Edit | None:
         """Return the edit that makes the job as it is at the right."""
-        design = self.session.design
+        design = self.session.selection.design
         if design is None or design.placement is None or design.proposal is None:
             return None
-        at, what = self.session.at, self.what.currentData()
+        at, what = self.session.selection.at, self.what.currentData()
         if what == "width":
             usual = design.proposal.width_mm
             other = self._width_mm or (usual if abs(usual - design.word_width_mm) > 0.05 else usual * 0.8)
@@ -121,15 +121,15 @@ class CompareView(QWidget):
         """Fit the design as it would be at the right, without touching the job."""
         self._edit = self.other()
         self._right = None
-        if self._edit is not None and self.session.design is not None:
+        if self._edit is not None and self.session.selection.design is not None:
             try:
                 job = self._edit.change(self.session.job)
                 if self.what.currentData() == "size":
                     job = job.model_copy(update={"family": ()})
                 garments = fit_garments(fitting_of(job, self.session.workshop))
-                size = self.session.garment.size if self.what.currentData() != "size" else None
+                size = self.session.selection.garment.size if self.what.currentData() != "size" else None
                 garment = next((one for one in garments if one.size == size), garments[0])
-                self._right = _Side(garment, garment.designs[self.session.design.index])
+                self._right = _Side(garment, garment.designs[self.session.selection.design.index])
             except ZinnetError as error:
                 self.session.said.emit(str(error))
         self.take.setEnabled(self._right is not None)
@@ -147,8 +147,8 @@ class CompareView(QWidget):
         draw_chalk_text(painter, QPointF(self.width() / 2, 26), "Side by side", bold=True, pixels=LARGE)
         said = "both in one scale; nothing is changed until you take it"
         draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
-        design = self.session.design
-        sides = [_Side(self.session.garment, design) if design is not None else None, self._right]
+        design = self.session.selection.design
+        sides = [_Side(self.session.selection.garment, design) if design is not None else None, self._right]
         shown = [side for side in sides if side is not None]
         if shown:
             tallest = max(side.design.panel.bounds[3] - side.design.panel.bounds[1] for side in shown)

@@ -5,15 +5,14 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QObject, Signal
 
-from zinnet.base.errors import ZinnetError
+from zinnet.bench.document import Document
 from zinnet.job.edits import Edit
-from zinnet.job.model import Job
 from zinnet.plan.derive import derive
 from zinnet.ui.background import Background
-from zinnet.workshop.model import Workshop
 
 
 class _Asked(NamedTuple):
+    document: Document
     edit: Edit
     then: Callable[[], None] | None
 
@@ -22,16 +21,16 @@ class LaterEdits(QObject):
     """A queue of edits. While one batch is worked out, what is asked for meanwhile waits and goes as the next.
 
     The plan is derived in the background; its stages are kept, so that applying the edits afterwards costs little.
+    An edit belongs to the document that was open when it was asked for: where another one is open by then, it is
+    dropped, and that is said.
     """
 
     ready = Signal(object)
     refused = Signal(str)
 
-    def __init__(
-        self, background: Background, now: Callable[[], tuple[Job, Workshop]], parent: QObject | None = None
-    ) -> None:
+    def __init__(self, background: Background, document: Callable[[], Document], parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._background, self._now = background, now
+        self._background, self._document = background, document
         self._waiting: list[_Asked] = []
         self._running = False
 
@@ -42,35 +41,43 @@ class LaterEdits(QObject):
 
     def ask(self, edit: Edit, then: Callable[[], None] | None = None) -> None:
         """Work out an edit of the open job; :attr:`ready` follows with what to apply, and ``then`` is called last."""
-        self._waiting.append(_Asked(edit, then))
+        self._waiting.append(_Asked(self._document(), edit, then))
         if not self._running:
             self._start()
 
     def _start(self) -> None:
         batch, self._waiting = self._waiting, []
-        edits, (job, workshop) = [one.edit for one in batch], self._now()
+        document = self._document()
+        edits = [one.edit for one in batch if one.document is document]
+        job, workshop, layouts = document.job, document.workshop, dict(document.layouts)
         self._running = True
 
         def work() -> list[Edit]:
             changed = job
-            for edit in edits:
-                changed = edit.change(changed)
-            derive(changed, workshop)
+            with document.stages.in_use(), workshop.blanks.in_use():
+                for edit in edits:
+                    changed = edit.change(changed)
+                derive(changed, workshop, layouts)
             return edits
 
-        def done(edits: list[Edit]) -> None:
-            self._running = False
-            self.ready.emit(edits)
-            for one in batch:
-                if one.then is not None:
-                    one.then()
-            self._go_on()
+        self._background.run(work, lambda edits: self._done(batch), self._refuse)
 
-        self._background.run(work, done, self._refuse)
-
-    def _refuse(self, error: ZinnetError) -> None:
+    def _done(self, batch: list[_Asked]) -> None:
         self._running = False
-        self.refused.emit(str(error))
+        document = self._document()
+        own = [one for one in batch if one.document is document]
+        self.ready.emit([one.edit for one in own])
+        if len(own) < len(batch):
+            names = ", ".join(dict.fromkeys(one.edit.name for one in batch if one.document is not document))
+            self.refused.emit(f"“{names}” was meant for a job that is no longer open; it was left out.")
+        for one in own:
+            if one.then is not None:
+                one.then()
+        self._go_on()
+
+    def _refuse(self, sentence: str) -> None:
+        self._running = False
+        self.refused.emit(sentence)
         self._go_on()
 
     def _go_on(self) -> None:

@@ -1,51 +1,102 @@
 """The menus of the window, with the actions that follow the job."""
 
-from typing import TYPE_CHECKING
+from collections.abc import Mapping
+from typing import Protocol, cast
 
 from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QMenu
+from PySide6.QtWidgets import QMenu, QMenuBar
 
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
-from zinnet.artwork.source import OutlinedNameArt, WordThroughArt
+from zinnet.artwork.source import OutlinedNameArt, Source, WordThroughArt
 from zinnet.bench.document import recent_jobs
 from zinnet.demo import DEMOS
 from zinnet.demo.walk import WALK_JOBS
+from zinnet.ui.job_files import JobFiles
 from zinnet.ui.language import tr
+from zinnet.ui.new_designs import new_text
+from zinnet.ui.papers import Papers
+from zinnet.ui.preferences import Preferences
+from zinnet.ui.session import Session
+from zinnet.ui.stations.fit import FitStation
+from zinnet.ui.table import TableView
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import DAYLIGHT, theme
+from zinnet.ui.workshop_files import WorkshopFiles
 
-if TYPE_CHECKING:
-    from zinnet.ui.window import MainWindow
+
+class Desk(Protocol):
+    """The window, as its menus use it."""
+
+    session: Session
+    files: JobFiles
+    papers: Papers
+    workshop_files: WorkshopFiles
+    preferences: Preferences
+
+    @property
+    def view(self) -> TableView:
+        """The station that is on the table."""
+
+    @property
+    def stations(self) -> Mapping[str, TableView]:
+        """Every station."""
+
+    def menuBar(self) -> QMenuBar:
+        """Return the bar of the menus."""
+
+    def close(self) -> bool:
+        """Close the window."""
+
+    def go_to(self, station: str) -> None:
+        """Bring a station to the table."""
+
+    def open_page(self, page: str) -> None:
+        """Show a page."""
+
+    def begin_job(self) -> None:
+        """Begin with a clear table."""
+
+    def begin_design(self, source: Source) -> None:
+        """Put a text or an assistant's design on the table."""
+
+    def choose_export(self) -> None:
+        """Ask for a folder and write all cut files."""
+
+    def enter_bench(self) -> None:
+        """Show the job as one large card at a time."""
+
+    def toggle_guide(self) -> None:
+        """Show the guide, or go back."""
 
 
 class Menus:
-    """Every action of the window by its menu; each does what a method of the window does."""
+    """Every action of the window by its menu."""
 
-    def __init__(self, window: "MainWindow") -> None:
-        self.window = window
+    def __init__(self, window: Desk) -> None:
+        self.window, files = window, window.files
         job = window.menuBar().addMenu(tr("&Job"))
-        self._action(job, "&New job", window.new_job, "Ctrl+N")
-        self._action(job, "Open &artwork ...", window.choose_artwork, "Ctrl+Shift+O")
-        self._action(job, "A&dd another design ...", window.choose_added_artwork, "Ctrl+Shift+A")
+        self._action(job, "&New job", window.begin_job, "Ctrl+N")
+        self._action(job, "Open &artwork ...", files.choose_artwork, "Ctrl+Shift+O")
+        self._action(job, "A&dd another design ...", files.choose_added_artwork, "Ctrl+Shift+A")
         made = job.addMenu(tr("Add a text or an &effect"))
         for name, keys, source in (
-            ("&Text", "Ctrl+Shift+T", window.new_text),
+            ("&Text", "Ctrl+Shift+T", lambda: new_text(window.session)),
             ("&Outlined name", "Ctrl+Shift+N", lambda: OutlinedNameArt(name=OutlinedNameSpec())),
             ("&Word through a shape", "Ctrl+Shift+W", lambda: WordThroughArt(word=WordThroughSpec())),
         ):
-            self._action(made, name, lambda source=source: window.add_source(source()), keys)
-        self._action(job, "&Open a job ...", window.choose_job, "Ctrl+O")
+            self._action(made, name, lambda source=source: window.begin_design(source()), keys)
+        self._action(job, "&Open a job ...", files.choose_job, "Ctrl+O")
         self.recent = job.addMenu(tr("Opened &last"))
         self.recent.aboutToShow.connect(self.fill_recent)
         demos = job.addMenu(tr("Open a &demo"))
         for number, (name, (said, _)) in enumerate(DEMOS.items()):
             if number == len(WALK_JOBS):
                 demos.addSeparator()
-            self._action(demos, said, lambda name=name: window.open_demo(name))
+            self._action(demos, said, lambda name=name: files.open_demo(name))
         job.addSeparator()
-        self.save = self._action(job, "&Save", window.save, "Ctrl+S")
-        self.save_as = self._action(job, "Save &under another name ...", window.save_as, "Ctrl+Shift+S")
+        self.save = self._action(job, "&Save", files.save, "Ctrl+S")
+        self.save_as = self._action(job, "Save &under another name ...", files.save_as, "Ctrl+Shift+S")
         job.addSeparator()
         self.export = self._action(job, "&Write the cut files ...", window.choose_export, "Ctrl+E")
         self.template = self._action(job, "Write the paper &template ...", window.papers.choose_template, "Ctrl+T")
@@ -66,21 +117,20 @@ class Menus:
         self._action(table, "Si&zes", lambda: window.open_page("sizes"), "Ctrl+K")
         self._action(table, "&Names", lambda: window.open_page("names"), "Ctrl+M")
         self._action(table, "&Order and price", lambda: window.open_page("order"), "Ctrl+B")
-        self._action(table, "Measure on a &photo", window.measure_on_photo, "Ctrl+U")
+        self._action(table, "Measure on a &photo", lambda: window.open_page("photo"), "Ctrl+U")
         self._action(table, "Side by &side", lambda: window.open_page("compare"), "Ctrl+J")
         self.bench = self._action(table, "&Bench", window.enter_bench, "F11")
         table.addSeparator()
-        self.square = self._check(table, "Guide s&quare", window.toggle_square, "Ctrl+G")
-        self.fold = self._check(table, "&Fold lines", window.toggle_folds, "Ctrl+F")
+        self.square = self._check(table, "Guide s&quare", lambda: self._fit().toggle_square(), "Ctrl+G")
+        self.fold = self._check(table, "&Fold lines", lambda: self._fit().toggle_folds(), "Ctrl+F")
         table.addSeparator()
         self._action(table, "Show &all", lambda: window.view.fit_view(), "Ctrl+0")
         self._action(table, "&Life size", lambda: window.view.life_size(), "Ctrl+L")
         table.addSeparator()
-        self.inch = self._check(table, "&Inches", window.toggle_unit, "Ctrl+I")
-        self.daylight = self._check(table, "&Daylight", window.toggle_theme, "Ctrl+D")
-        self.daylight.setChecked(theme() is DAYLIGHT)
+        self.inch = self._check(table, "&Inches", window.preferences.toggle_unit, "Ctrl+I")
+        self.daylight = self._check(table, "&Daylight", window.preferences.toggle_theme, "Ctrl+D")
         shop = window.menuBar().addMenu(tr("&Workshop"))
-        self._action(shop, "Your &finger's breadth ...", window.choose_finger)
+        self._action(shop, "Your &finger's breadth ...", window.preferences.choose_finger)
         self._action(shop, "&Write the whole workshop ...", window.workshop_files.choose_export)
         self._action(shop, "&Read a workshop ...", window.workshop_files.choose_import)
         help_menu = window.menuBar().addMenu(tr("&Help"))
@@ -89,7 +139,7 @@ class Menus:
     def follow(self) -> None:
         """Show which actions make sense for the open job."""
         session = self.window.session
-        document, design = session.document, session.design
+        document, design = session.document, session.selection.design
         self.undo.setEnabled(document.undo_name is not None)
         self.undo.setText(f"&Undo: {document.undo_name}" if document.undo_name else "&Undo")
         self.redo.setEnabled(document.redo_name is not None)
@@ -100,9 +150,13 @@ class Menus:
         for paper in (self.job_sheet, self.care_tags):
             paper.setEnabled(session.has_artwork)
         self.inch.setChecked(session.job.unit == "in")
+        self.daylight.setChecked(theme() is DAYLIGHT)
+
+    def _fit(self) -> FitStation:
+        return cast(FitStation, self.window.stations["fit"])
 
     def _action(self, menu: QMenu, text: str, do: object, keys: str = "") -> QAction:
-        action = QAction(tr(text), self.window)
+        action = QAction(tr(text), self.window.menuBar())
         if keys:
             action.setShortcut(QKeySequence(keys))
         action.triggered.connect(lambda checked=False: do())  # type: ignore[operator]
@@ -119,6 +173,6 @@ class Menus:
         """List the jobs that were opened last."""
         self.recent.clear()
         for path in recent_jobs():
-            self._action(self.recent, path.stem, lambda path=path: self.window.session.open_path(path))
+            self._action(self.recent, path.stem, lambda path=path: self.window.files.open_path(path))
         if self.recent.isEmpty():
             self._action(self.recent, "No job was saved yet", lambda: None).setEnabled(False)

@@ -1,27 +1,25 @@
 """What the window writes on paper: where to, and on which sheet of labels."""
 
 from pathlib import Path
-from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QFileDialog
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from zinnet.output.papers.care_tags import care_tags_pdf
 from zinnet.output.papers.job_sheet import job_sheet_pdf
 from zinnet.output.papers.placing_sheet import placing_sheet_pdf
 from zinnet.output.papers.template import template_pdf
+from zinnet.ui.exporter import MakeSheet
 from zinnet.ui.label_form import LabelForm
-from zinnet.ui.session import MakeSheet
+from zinnet.ui.last_folder import LastFolder
+from zinnet.ui.session import Session
 from zinnet.workshop.prices import read_prices
-
-if TYPE_CHECKING:
-    from zinnet.ui.window import MainWindow
 
 
 class Papers:
     """The papers of the job on the table."""
 
-    def __init__(self, window: "MainWindow") -> None:
-        self.window, self.session = window, window.session
+    def __init__(self, window: QWidget, session: Session, folder: LastFolder) -> None:
+        self.window, self.session, self.folder = window, session, folder
 
     def choose_template(self) -> None:
         """Ask where to write the paper template of the selected design."""
@@ -40,7 +38,7 @@ class Papers:
     def write_job_sheet(self, path: Path) -> None:
         """Write the job sheet beside the window; whoever works in inches has Letter paper."""
         plan, paper = self.session.plan, "letter" if self.session.job.unit == "in" else "a4"
-        self.session.write_file(
+        self.session.exporter.write_file(
             path, lambda: job_sheet_pdf(plan, plan.findings, read_prices(), paper=paper), f"The job sheet is in {path}."
         )
 
@@ -54,19 +52,26 @@ class Papers:
     def write_care_tags(self, path: Path, sheet: str, skip: int) -> None:
         """Write a care tag for each garment beside the window."""
         plan = self.session.plan
-        self.session.write_file(
+        self.session.exporter.write_file(
             path, lambda: care_tags_pdf(plan, sheet, skip=skip), f"The care tags are in {path}; print them at 100 %."
         )
 
     def _choose_life_size(self, what: str, make: MakeSheet) -> None:
         path = self._choose(what)
         if path is not None:
-            self.session.write_sheet(path, what, make)
+            self.write_sheet(path, what, make)
+
+    def write_sheet(self, path: Path, what: str, make: MakeSheet) -> None:
+        """Write a sheet of paper about the selected design beside the window."""
+        plan, selection = self.session.plan, self.session.selection
+        design, garment = selection.at["design"], plan.garments.index(selection.garment)
+        said = f"The {what} is in {path}; print it at 100 % and check the bar."
+        self.session.exporter.write_file(path, lambda: make(plan, design=design, garment=garment), said)
 
     def _choose(self, what: str) -> Path | None:
-        suggested = str(Path(self.window.folder()) / f"{self.session.job.title} {what}.pdf")
+        suggested = self.folder.file(f"{self.session.job.title} {what}.pdf")
         name, _ = QFileDialog.getSaveFileName(self.window, f"The {what}", suggested, "PDF (*.pdf)")
         if not name:
             return None
-        self.window.remember_folder(name)
+        self.folder.remember(name)
         return Path(name)

@@ -57,7 +57,7 @@ class ProposalCard(QWidget):
 
     def follow(self) -> None:
         """Show the proposal of the selected design."""
-        design, unit = self.session.design, self.session.job.unit
+        design, unit = self.session.selection.design, self.session.job.unit
         proposal = design.proposal if design is not None else None
         self.setVisible(proposal is not None)
         if proposal is None or design is None:

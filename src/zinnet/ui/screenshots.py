@@ -15,6 +15,8 @@ from zinnet.bench.document import Document
 from zinnet.demo import demo_document
 from zinnet.job.edits import set_pressing
 from zinnet.ui.application import make_application
+from zinnet.ui.bench import Bench
+from zinnet.ui.order.page import OrderPage
 from zinnet.ui.press.bench import PressBench
 from zinnet.ui.press.places_page import PlacesPage
 from zinnet.ui.session import Session
@@ -23,6 +25,7 @@ from zinnet.ui.stations.nest import NestStation
 from zinnet.ui.stations.press import PressStation
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import NIGHT, use_theme
+from zinnet.ui.weed_bench import WeedBench
 from zinnet.ui.window import MainWindow
 
 SIZE = (1280, 800)
@@ -92,7 +95,7 @@ def picture_fits(folder: Path) -> list[Path]:
         session.show_document(demo_document())
         window.go_to("fit")
         window.enter_bench()
-        window.bench.show_readings(right_mm=6.0, down_mm=-3.0, turn_deg=1.2)
+        cast(Bench, window.benches["lay"]).show_readings(right_mm=6.0, down_mm=-3.0, turn_deg=1.2)
         save("bench")
     return saved
 
@@ -100,7 +103,7 @@ def picture_fits(folder: Path) -> list[Path]:
 def picture_nests(folder: Path) -> list[Path]:
     """Save a picture of a nest on scraps."""
     with _shown_window() as window:
-        window.open_demo("shelf")
+        window.files.open_demo("shelf")
         _wait(lambda: bool(window.session.workshop.stock) and not window.session.background.is_busy)
         window.go_to("nest")
         cast(NestStation, window.stations["nest"]).show_page("mats")
@@ -123,7 +126,7 @@ def picture_layers(folder: Path) -> list[Path]:
         window.go_to("split")
         window.enter_bench()
         for _ in range(TICKED):
-            weeding = window.weed_bench.weeding
+            weeding = cast(WeedBench, window.benches["weed"]).weeding
             if weeding is not None:
                 weeding.tick_next()
         return [_save(window, folder / "weed.png")]
@@ -135,7 +138,7 @@ def picture_cuts(folder: Path) -> list[Path]:
     with _shown_window() as window:
         session, cut = window.session, cast(CutStation, window.stations["cut"])
         control = cut.control
-        window.open_demo("shelf")
+        window.files.open_demo("shelf")
         _wait(lambda: bool(session.workshop.stock) and not session.background.is_busy)
         window.go_to("cut")
         _wait(lambda: control.load is not None and control.sheet_of(control.load) is not None)
@@ -175,8 +178,8 @@ def picture_presses(folder: Path) -> list[Path]:
         session.document.saved = session.job
         session.show_document(demo_document())
         window.enter_bench()
-        _to_card(window.press_bench, "preheat")
-        window.press_bench.go_on()
+        _to_card(cast(PressBench, window.benches["press"]), "preheat")
+        cast(PressBench, window.benches["press"]).go_on()
         if control.run is not None:
             control.run.pause()
         save("bench")
@@ -186,7 +189,7 @@ def picture_presses(folder: Path) -> list[Path]:
 def picture_log(folder: Path) -> list[Path]:
     """Save pictures of the log: its entries."""
     with _shown_window() as window:
-        window.open_demo()
+        window.files.open_demo()
         _wait(lambda: bool(window.session.workshop.made) and not window.session.background.is_busy)
         window.go_to("log")
         return [_save(window, folder / "log.png")]
@@ -204,10 +207,11 @@ def picture_names(folder: Path) -> list[Path]:
 def picture_order(folder: Path) -> list[Path]:
     """Save a picture of an order, with what is on the demo's shelf."""
     with _shown_window() as window:
-        window.open_demo("stewards")
+        window.files.open_demo("stewards")
         _wait(lambda: bool(window.session.workshop.garments) and not window.session.background.is_busy)
         window.open_page("order")
-        _wait(lambda: window.order.found is not None and window.order.found.priced is not None)
+        page = cast(OrderPage, window.full_pages["order"])
+        _wait(lambda: page.found is not None and page.found.priced is not None)
         return [_save(window, folder / "order.png")]
 
 

@@ -77,7 +77,7 @@ class SizeRow(QWidget):
     def _draw_card(self, painter: QPainter, card: QRectF, garment: Garment) -> None:
         design = design_on(self.session, garment)
         panel = design.panel if design is not None else garment.blank.main
-        if garment is self.session.garment:
+        if garment is self.session.selection.garment:
             painter.setPen(pen("accent", 2))
             painter.setBrush(colour("felt_raised"))
             painter.drawRoundedRect(card, 8, 8)
@@ -134,7 +134,7 @@ def in_order(session: Session) -> list[Garment]:
 
 def design_on(session: Session, garment: Garment) -> FittedDesign | None:
     """Return the selected design on a size."""
-    index = session.design.index if session.design is not None else 0
+    index = session.selection.design.index if session.selection.design is not None else 0
     return garment.designs[index] if index < len(garment.designs) else None
 
 
@@ -153,7 +153,7 @@ class SizesView(QWidget):
         super().__init__()
         self.session = session
         self.row = SizeRow(session)
-        self.row.chosen.connect(lambda size: session.look_at(size=size))
+        self.row.chosen.connect(lambda size: session.selection.look_at(size=size))
         self.row.opened.connect(self.opened)
         self.table = make_table("Sizes with their widths and places", COLUMNS, editable=True)
         self.table.itemChanged.connect(self._take)
@@ -166,7 +166,7 @@ class SizesView(QWidget):
         self.follow_again.clicked.connect(self._follow_again)
         self.show_it = QPushButton(tr("On the table"))
         self.show_it.setToolTip(tr("Show the selected size on the table"))
-        self.show_it.clicked.connect(lambda: self.opened.emit(self.session.garment.size or ""))
+        self.show_it.clicked.connect(lambda: self.opened.emit(self.session.selection.garment.size or ""))
         buttons = QHBoxLayout()
         for button in (self.add, self.follow_again, self.show_it):
             buttons.addWidget(button)
@@ -190,7 +190,11 @@ class SizesView(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.fillRect(self.rect(), QBrush(felt_tile()))
-        title = "One design over several sizes" if self.session.design is None else self.session.design.name
+        title = (
+            "One design over several sizes"
+            if self.session.selection.design is None
+            else self.session.selection.design.name
+        )
         draw_chalk_text(painter, QPointF(self.width() / 2, 26), f"Sizes: {title.lower()}", bold=True, pixels=LARGE)
         said = "the width steps with the size, the place is worked out on each blank; all drawn in one scale"
         draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
@@ -213,11 +217,13 @@ class SizesView(QWidget):
                 if editable:
                     item.setToolTip(tr("Double-click, or press F2, to type another value"))
                 table.setItem(row, column, item)
-        if self.session.garment in garments:
-            table.selectRow(garments.index(self.session.garment))
+        if self.session.selection.garment in garments:
+            table.selectRow(garments.index(self.session.selection.garment))
         table.blockSignals(False)
-        design = design_on(self.session, self.session.garment)
-        self.follow_again.setEnabled(design is not None and is_apart(self.session.job, self.session.garment, design))
+        design = design_on(self.session, self.session.selection.garment)
+        self.follow_again.setEnabled(
+            design is not None and is_apart(self.session.job, self.session.selection.garment, design)
+        )
         self.add.setEnabled(len(blank_kind(self.session.job.blank.kind).sizes) > 1)
 
     def _cells(self, garment: Garment) -> list[tuple[str, bool]]:
@@ -266,14 +272,14 @@ class SizesView(QWidget):
         if mm < 5:
             self.session.said.emit("The artwork can't be narrower than 5 mm; type a larger width.")
             return False
-        index = self.session.design.index if self.session.design is not None else 0
+        index = self.session.selection.design.index if self.session.selection.design is not None else 0
         at: dict[str, Any] = {"design": index, "size": None if own else size}
         return self.session.apply(set_placement("width of the artwork", width_mm=mm, height_mm=None, **at))
 
     def _select(self) -> None:
         items = self.table.selectedItems()
         if items:
-            self.session.look_at(size=items[0].data(Qt.ItemDataRole.UserRole))
+            self.session.selection.look_at(size=items[0].data(Qt.ItemDataRole.UserRole))
 
     def _show_sizes(self) -> None:
         menu = self.sizes_menu()
@@ -307,7 +313,7 @@ class SizesView(QWidget):
         self.session.apply(set_sizes(tuple((size, kept.get(size, 1)) for size in names)))
 
     def _follow_again(self) -> None:
-        size, design = self.session.garment.size, self.session.design
+        size, design = self.session.selection.garment.size, self.session.selection.design
         if size is not None and design is not None:
             edit: Edit = follow_family(size, design.index)
             self.session.apply(edit)

@@ -59,7 +59,7 @@ class TableView(QWidget):
         self._edited: EditableLength | None = None
         self._picture: tuple[tuple[object, ...], QPixmap] | None = None
         session.plan_changed.connect(self._follow)
-        session.pointed_changed.connect(self.update)
+        session.selection.pointed_changed.connect(self.update)
 
     # what a station provides
 
@@ -213,7 +213,7 @@ class TableView(QWidget):
     def leaveEvent(self, event: object) -> None:
         """Point at nothing."""
         self.pointer_moved.emit(None)
-        self.session.point_at(None)
+        self.session.selection.point_at(None)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Zoom with plus and minus, show all with Home, edit the lengths one after another with F2."""

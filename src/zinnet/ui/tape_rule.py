@@ -65,7 +65,7 @@ class TapeRule(QWidget):
 
     def _reference(self) -> tuple[str, tuple[float, float]]:
         """Return the point that the selected design's distance is measured from, else the panel's first."""
-        panel, design = self.session.panel, self.session.design
+        panel, design = self.session.selection.panel, self.session.selection.design
         placement = design.placement if design is not None else None
         if placement is not None and placement.panel.id == panel.id:
             return placement.place.reference_name, placement.reference

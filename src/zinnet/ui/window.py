@@ -1,16 +1,13 @@
 """The main window: tags at the left, the table in the middle, findings at the right, the rule below."""
 
 from pathlib import Path
-from tempfile import TemporaryDirectory
 from typing import cast
 
 from PySide6.QtCore import QSettings, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QColor, QDragEnterEvent, QDropEvent
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
-    QFileDialog,
     QFrame,
     QHBoxLayout,
-    QInputDialog,
     QLabel,
     QMainWindow,
     QMessageBox,
@@ -19,32 +16,34 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zinnet.artwork.lettering.text import TextSpec
-from zinnet.artwork.source import Source, TextArt, source_name
-from zinnet.base.errors import ZinnetError
-from zinnet.base.units import read_length, write_length
-from zinnet.bench.document import Document, remove_copy
+from zinnet.artwork.source import Source
 from zinnet.blanks.model import KeepOutKind
-from zinnet.demo import FIRST_DEMO, demo_document
-from zinnet.demo.shelf import demo_store
 from zinnet.desktop.guide import chapter_for
-from zinnet.job.edits import add_source, set_unit
 from zinnet.plan.findings.model import Finding
 from zinnet.ui.bench import Bench
 from zinnet.ui.compare_view import CompareView
 from zinnet.ui.cut.bench import CutBench
+from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.guide_page import GuidePage
+from zinnet.ui.job_files import JobFiles
 from zinnet.ui.language import tr
+from zinnet.ui.last_folder import LastFolder
+from zinnet.ui.lazy import LazyWidgets
 from zinnet.ui.menus import Menus
 from zinnet.ui.names.page import NamesPage
+from zinnet.ui.new_designs import put_on_table
 from zinnet.ui.order.page import OrderPage
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
 from zinnet.ui.papers import Papers
 from zinnet.ui.photo.page import PhotoPage
+from zinnet.ui.preferences import Preferences
 from zinnet.ui.press.bench import PressBench
+from zinnet.ui.press.control import PressControl
 from zinnet.ui.session import Session
 from zinnet.ui.sheets import Properties
+from zinnet.ui.sheets.blank import BlankSheet
+from zinnet.ui.sheets.cut import CutSheet
 from zinnet.ui.sizes_view import SizesView
 from zinnet.ui.stations.artwork import ArtworkStation
 from zinnet.ui.stations.cut import CutStation
@@ -57,7 +56,7 @@ from zinnet.ui.stations.split import SplitStation
 from zinnet.ui.table import TableView
 from zinnet.ui.tags import TagThread
 from zinnet.ui.tape_rule import TapeRule
-from zinnet.ui.theme import DAYLIGHT, NIGHT, colour, theme, use_theme
+from zinnet.ui.theme import colour
 from zinnet.ui.weed_bench import WeedBench
 from zinnet.ui.welcome import Welcome
 from zinnet.ui.workshop_files import WorkshopFiles
@@ -68,68 +67,38 @@ ALONE = ("photo", "guide")
 """Pages that need no artwork and belong to no station's own pages."""
 NO_RULE = ("split", "artwork", "cut", "press", "log")
 """Stations whose table is not a blank or a mat, so that no rule lies below it."""
-ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
-JOB_FILTER = "Zinnet jobs (*.zinnet)"
+BENCH_OF = {"split": "weed", "cut": "cut", "press": "press"}
+"""The bench of a station; of every other one it is the bench where pieces are laid."""
+
+type AnyBench = Bench | WeedBench | CutBench | PressBench
 
 
 class MainWindow(QMainWindow):
-    """Zinnet's window."""
+    """Zinnet's window: a frame that makes stations, pages and benches when they are first shown."""
 
     def __init__(self, session: Session, settings: QSettings | None = None) -> None:
         super().__init__()
         self.session = session
-        self.settings = settings or QSettings("zinnet", "zinnet")
-        self._demo_folder: TemporaryDirectory[str] | None = None
+        settings = settings or QSettings("zinnet", "zinnet")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
-        self.stations: dict[str, TableView] = {
-            "measure": MeasureStation(session),
-            "artwork": ArtworkStation(session),
-            "fit": FitStation(session),
-            "split": SplitStation(session),
-            "nest": NestStation(session),
-            "cut": CutStation(session),
-            "press": PressStation(session),
-            "log": LogStation(session),
-        }
-        self.station = "fit"
+        self.station, self.page = "fit", "table"
+        self.cutter, self.press = CutterControl(session), PressControl(session)
+        folder = LastFolder(settings)
+        self.files = JobFiles(self, session, folder)
+        self.preferences = Preferences(self, session, settings, self._restyle)
+        self.papers, self.workshop_files = Papers(self, session, folder), WorkshopFiles(self, session, folder)
         self.table = QStackedWidget()
         self.welcome = self._make_welcome()
         self.table.addWidget(self.welcome)
-        for view in self.stations.values():
-            self.table.addWidget(view)
-        cast(LogStation, self.stations["log"]).entries.opened.connect(lambda: self.go_to("fit"))
-        self.sizes = SizesView(session)
-        self.sizes.opened.connect(self._show_size)
-        self.compare = CompareView(session)
-        self.names = NamesPage(session)
-        self.order = OrderPage(session)
-        self.guide = GuidePage()
-        self.guide.left.connect(self.toggle_guide)
-        self.full_pages: dict[str, QWidget] = {
-            "sizes": self.sizes,
-            "names": self.names,
-            "order": self.order,
-            "compare": self.compare,
-            "photo": PhotoPage(session),
-            "guide": self.guide,
-        }
-        for page in self.full_pages.values():
-            self.table.addWidget(page)
-        self.page = "table"
+        self.stations = self._make_stations()
+        self.full_pages = self._make_pages()
         self.pages = PageBar(self.table, FIT_PAGES)
         self.pages.chosen.connect(self.show_page)
-        self.bench = Bench(session)
-        self.weed_bench = WeedBench(session)
-        self.cut_bench = CutBench(cast(CutStation, self.stations["cut"]).control)
-        self.press_bench = PressBench(cast(PressStation, self.stations["press"]).control)
-        for bench in (self.bench, self.weed_bench, self.cut_bench, self.press_bench):
-            bench.left.connect(self.leave_bench)
         self.tags = TagThread(session)
         self.tags.chosen.connect(self.go_to)
         self.findings = FindingsPanel(session)
-        self.properties = Properties(session)
-        self.properties.cut.write.clicked.connect(self.choose_export)
+        self.properties = Properties(session, self.choose_export)
         self.rule = TapeRule(session)
         self.message = QLabel(self)
         self.message.setWordWrap(True)
@@ -138,7 +107,7 @@ class MainWindow(QMainWindow):
         self._message_timer = QTimer(self, singleShot=True, interval=SAID_MS)
         self._message_timer.timeout.connect(self.message.hide)
         self._lay_out()
-        self.papers, self.workshop_files = Papers(self), WorkshopFiles(self)
+        self.benches = self._make_benches()
         self.menus = Menus(self)
         session.plan_changed.connect(self._follow)
         session.said.connect(self.say)
@@ -147,6 +116,68 @@ class MainWindow(QMainWindow):
         session.keep_out_kind_changed.connect(self._draw_keep_outs)
         self.go_to("fit")
         self._follow()
+
+    def _make_stations(self) -> LazyWidgets[TableView]:
+        session = self.session
+
+        def log() -> LogStation:
+            station = LogStation(session)
+            station.entries.opened.connect(lambda: self.go_to("fit"))
+            return station
+
+        return LazyWidgets(
+            self.table.addWidget,
+            {
+                "measure": lambda: MeasureStation(session),
+                "artwork": lambda: ArtworkStation(session),
+                "fit": lambda: FitStation(session),
+                "split": lambda: SplitStation(session),
+                "nest": lambda: NestStation(session),
+                "cut": lambda: CutStation(session, self.cutter),
+                "press": lambda: PressStation(session, self.press),
+                "log": log,
+            },
+        )
+
+    def _make_pages(self) -> LazyWidgets[QWidget]:
+        session = self.session
+
+        def sizes() -> SizesView:
+            page = SizesView(session)
+            page.opened.connect(self._show_size)
+            return page
+
+        def guide() -> GuidePage:
+            page = GuidePage()
+            page.left.connect(self.toggle_guide)
+            return page
+
+        return LazyWidgets(
+            self.table.addWidget,
+            {
+                "sizes": sizes,
+                "names": lambda: NamesPage(session),
+                "order": lambda: OrderPage(session),
+                "compare": lambda: CompareView(session),
+                "photo": lambda: PhotoPage(session),
+                "guide": guide,
+            },
+        )
+
+    def _make_benches(self) -> LazyWidgets[QWidget]:
+        def watched(bench: AnyBench) -> AnyBench:
+            bench.left.connect(self.leave_bench)
+            return bench
+
+        return LazyWidgets(
+            self.middle.addWidget,
+            {
+                "lay": lambda: watched(Bench(self.session)),
+                "weed": lambda: watched(WeedBench(self.session)),
+                "cut": lambda: watched(CutBench(self.cutter)),
+                "press": lambda: watched(PressBench(self.press)),
+            },
+        )
 
     def _lay_out(self) -> None:
         self.panel = QFrame()
@@ -172,10 +203,6 @@ class MainWindow(QMainWindow):
         middle.setLayout(whole)
         self.middle = QStackedWidget()
         self.middle.addWidget(middle)
-        self.middle.addWidget(self.bench)
-        self.middle.addWidget(self.weed_bench)
-        self.middle.addWidget(self.cut_bench)
-        self.middle.addWidget(self.press_bench)
         self.setCentralWidget(self.middle)
         self._colour_panel()
 
@@ -191,11 +218,11 @@ class MainWindow(QMainWindow):
 
     def _make_welcome(self) -> Welcome:
         welcome = Welcome(self.session.automatic_copy.left_behind())
-        welcome.open_artwork.connect(self.choose_artwork)
-        welcome.open_job.connect(self.choose_job)
-        welcome.open_demo.connect(self.open_demo)
-        welcome.open_recent.connect(self.session.open_path)
-        welcome.restore.connect(self._restore)
+        welcome.open_artwork.connect(self.files.choose_artwork)
+        welcome.open_job.connect(self.files.choose_job)
+        welcome.open_demo.connect(self.files.open_demo)
+        welcome.open_recent.connect(self.files.opener.open_path)
+        welcome.restore.connect(self.files.opener.restore)
         return welcome
 
     # what is on the table
@@ -209,7 +236,7 @@ class MainWindow(QMainWindow):
         """Bring a station to the table."""
         self.station, self.page = station, "table"
         if station == "measure":
-            self.properties.blank.fill_kept()
+            cast(BlankSheet, self.properties.sheets["measure"]).fill_kept()
         self.tags.select(station)
         self.properties.show_station(station)
         self.rule.follow_view(self.view, from_collar=station in ("measure", "fit"))
@@ -233,14 +260,9 @@ class MainWindow(QMainWindow):
         self._show_table()
 
     def open_page(self, page: str) -> None:
-        """Show the sizes, the names, the order, or two choices side by side."""
-        self.go_to("fit")
+        """Show the sizes, the names, the order, two choices side by side, or a photo to measure on."""
+        self.go_to("measure" if page == "photo" else "fit")
         self.show_page(page)
-
-    def measure_on_photo(self) -> None:
-        """Show the page on which a garment is measured in a photo."""
-        self.go_to("measure")
-        self.show_page("photo")
 
     def toggle_guide(self) -> None:
         """Show the guide at the chapter of what is on the table, or go back to that."""
@@ -251,10 +273,10 @@ class MainWindow(QMainWindow):
             self.leave_bench()
         chapter = chapter_for(self.station, self.page) if self.session.has_artwork else "begin"
         self.show_page("guide")
-        self.guide.open_at(chapter)
+        cast(GuidePage, self.full_pages["guide"]).open_at(chapter)
 
     def _show_size(self, size: str) -> None:
-        self.session.look_at(size=size)
+        self.session.selection.look_at(size=size)
         self.go_to("fit")
         self.view.fit_view()
 
@@ -266,8 +288,7 @@ class MainWindow(QMainWindow):
         if not self.session.has_artwork:
             self.say("Open artwork first: the bench is where it is laid.")
             return
-        benches = {"split": self.weed_bench, "cut": self.cut_bench, "press": self.press_bench}
-        bench = cast(Bench | WeedBench | CutBench | PressBench, benches.get(self.station, self.bench))
+        bench = cast(AnyBench, self.benches[BENCH_OF.get(self.station, "lay")])
         self.middle.setCurrentWidget(bench)
         self.menuBar().setVisible(False)
         bench.begin()
@@ -276,41 +297,24 @@ class MainWindow(QMainWindow):
         """Go back to the table."""
         self.middle.setCurrentIndex(0)
         self.menuBar().setVisible(True)
-        self.go_to(self.station if self.station in ("split", "cut", "press") else "fit")
+        self.go_to(self.station if self.station in BENCH_OF else "fit")
 
-    def toggle_square(self) -> None:
-        """Show or hide the guide square."""
-        fit = cast(FitStation, self.stations["fit"])
-        fit.show_square = not fit.show_square
-        fit.update()
+    def begin_job(self) -> None:
+        """Begin with a clear table, at the blank."""
+        self.files.new_job(lambda: self.go_to("measure"))
 
-    def toggle_folds(self) -> None:
-        """Show or hide the fold lines."""
-        fit = cast(FitStation, self.stations["fit"])
-        fit.show_folds = not fit.show_folds
-        fit.update()
+    def begin_design(self, source: Source) -> None:
+        """Put a text or an assistant's design on the table, and show how it is made."""
 
-    def choose_finger(self) -> None:
-        """Ask for the breadth of the user's own finger."""
-        habits, unit = self.session.workshop.habits, self.session.job.unit
-        text, given = QInputDialog.getText(
-            self,
-            "Your finger's breadth",
-            "Lay four fingers on a rule and divide by four:",
-            text=write_length(habits.finger_mm, unit=unit),
-        )
-        if given:
-            self.take_finger(text)
+        def show() -> None:
+            self.go_to("artwork")
+            self.view.fit_view()
 
-    def take_finger(self, text: str) -> None:
-        """Take a typed finger's breadth into use."""
-        try:
-            mm = read_length(text, unit=self.session.job.unit)
-        except ZinnetError as error:
-            self.say(str(error))
-            return
-        if self.session.take_habits(self.session.workshop.habits.model_copy(update={"finger_mm": mm})):
-            self.say(f"A finger is {write_length(mm, unit=self.session.job.unit)} from now on; schools follow.")
+        put_on_table(self.session, source, show)
+
+    def choose_export(self) -> None:
+        """Ask for a folder and write all cut files."""
+        self.files.choose_export(cast(CutSheet, self.properties.sheets["cut"]).chosen_formats)
 
     def _follow(self) -> None:
         document = self.session.document
@@ -320,7 +324,7 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(f"{self.session.job.title}{changed} - Zinnet" if self.session.has_artwork else "Zinnet")
 
     def _job_opened(self) -> None:
-        for view in self.stations.values():
+        for view in self.stations.made:
             view.shown_box = None
             view.fit_view()
         if self.station == "measure":
@@ -335,12 +339,12 @@ class MainWindow(QMainWindow):
         self.go_to(finding.station)
         place = finding.place
         if place is not None and place.panel is not None:
-            self.session.look_at(size=place.size, design=place.design, panel=place.panel)
+            self.session.selection.look_at(size=place.size, design=place.design, panel=place.panel)
         if place is not None and place.mat is not None:
             cast(NestStation, self.stations["nest"]).show_mat_place(place.mat, place.box)
         else:
             if place is not None and place.view == "split":
-                self.session.look_at(design=place.design)
+                self.session.selection.look_at(design=place.design)
                 cast(SplitStation, self.stations["split"]).show_page("thickness")
             self.view.shown_box = place.box if place is not None else None
         self.view.update()
@@ -365,115 +369,6 @@ class MainWindow(QMainWindow):
             height,
         )
 
-    # files
-
-    def choose_artwork(self) -> None:
-        """Ask for artwork and open it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open artwork", self.folder(), ARTWORK_FILTER)
-        if name:
-            self.remember_folder(name)
-            self.session.open_artwork(Path(name))
-
-    def choose_added_artwork(self) -> None:
-        """Ask for artwork and add it as another design."""
-        name, _ = QFileDialog.getOpenFileName(self, "Add another design", self.folder(), ARTWORK_FILTER)
-        if name:
-            self.remember_folder(name)
-            self.session.open_artwork(Path(name), add=self.session.has_artwork)
-
-    def new_text(self) -> TextArt:
-        """Return a text to begin with, in a colour that is seen on the blank."""
-        pale = QColor(self.session.plan.blank.colour).lightnessF() < 0.55
-        return TextArt(text=TextSpec(text="Wrenfield", font="dancing-script", colour="#f4ead5" if pale else "#1a1a1a"))
-
-    def add_source(self, source: Source) -> None:
-        """Put a text or an assistant's design on the table, beside what is there."""
-
-        def show() -> None:
-            self.session.look_at(design=len(self.session.job.designs) - 1)
-            self.go_to("artwork")
-            self.view.fit_view()
-
-        place = self.session.free_place() if self.session.has_artwork else None
-        self.session.apply_later(add_source(source_name(source), source, place), show)
-
-    def new_job(self) -> None:
-        """Begin with a clear table, at the blank."""
-        if self._may_leave():
-            self.session.show_document(Document(self.session.workshop))
-            self.go_to("measure")
-
-    def choose_job(self) -> None:
-        """Ask for a job and open it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a job", self.folder(), JOB_FILTER)
-        if name and self._may_leave():
-            self.remember_folder(name)
-            self.session.open_job(Path(name))
-
-    def open_demo(self, name: str = FIRST_DEMO) -> None:
-        """Open one of the demos, with a workshop of its own: what is tried there stays out of the user's books."""
-        if self._may_leave():
-            self._demo_folder = self._demo_folder or TemporaryDirectory(prefix="zinnet-demo-")
-            self.session.use_store(demo_store(Path(self._demo_folder.name)))
-            self.session.show_document(demo_document(self.session.workshop, name))
-
-    def save(self) -> bool:
-        """Save the job where it was saved before, else ask."""
-        path = self.session.document.path
-        return self.session.save(path) if path is not None else self.save_as()
-
-    def save_as(self) -> bool:
-        """Ask where to save the job."""
-        suggested = str(Path(self.folder()) / f"{self.session.job.title}.zinnet")
-        name, _ = QFileDialog.getSaveFileName(self, "Save the job", suggested, JOB_FILTER)
-        if not name:
-            return False
-        path = Path(name)
-        path = path if path.suffix == ".zinnet" else path.with_name(path.name + ".zinnet")
-        self.remember_folder(name)
-        return self.session.save(path)
-
-    def choose_export(self) -> None:
-        """Ask for a folder and write all cut files."""
-        folder = QFileDialog.getExistingDirectory(self, "Folder for the cut files", self.folder())
-        if folder:
-            self.session.export(Path(folder), self.properties.cut.chosen_formats)
-
-    def _restore(self, copy: Path) -> None:
-        def show(document: Document) -> None:
-            document.path = None
-            document.saved = None
-            self.session.show_document(document)
-            remove_copy(copy)
-
-        self.session.background.run(
-            lambda: Document.open(copy, self.session.workshop), show, lambda error: self.say(str(error))
-        )
-
-    def folder(self) -> str:
-        """Return where files were last."""
-        return str(self.settings.value("folder", str(Path.home())))
-
-    def remember_folder(self, name: str) -> None:
-        """Keep where a file is."""
-        self.settings.setValue("folder", str(Path(name).parent))
-
-    def _may_leave(self) -> bool:
-        """Ask what to do with changes that are not saved; tell whether the job may be left."""
-        if not self.session.document.is_changed or not self.session.has_artwork:
-            return True
-        answer = QMessageBox.question(
-            self,
-            "Not saved",
-            f"“{self.session.job.title}” has changes that are not saved.",
-            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel,
-        )
-        if answer == QMessageBox.StandardButton.Save:
-            return self.save()
-        return answer == QMessageBox.StandardButton.Discard
-
-    # events
-
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take files."""
         if event.mimeData().hasUrls():
@@ -482,29 +377,35 @@ class MainWindow(QMainWindow):
     def dropEvent(self, event: QDropEvent) -> None:
         """Open the first file that was dropped."""
         for url in event.mimeData().urls()[:1]:
-            path = Path(url.toLocalFile())
-            if path.suffix.lower() != ".zinnet" or self._may_leave():
-                self.session.open_path(path)
+            self.files.open_path(Path(url.toLocalFile()))
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        """Ask about changes, then stop all work."""
-        if not self._may_leave():
+        """Ask about a mat that is being cut and about changes, then stop all work."""
+        if not self._may_stop_cutting() or not self.files.may_leave():
             event.ignore()
             return
         self.session.automatic_copy.drop()
         self.session.close()
         event.accept()
 
-    def toggle_unit(self) -> None:
-        """Show lengths in inches, or in mm again."""
-        self.session.apply(set_unit("mm" if self.session.job.unit == "in" else "in"))
+    def _may_stop_cutting(self) -> bool:
+        """Ask whether a mat that is being cut is broken off; tell whether the window may be closed."""
+        run = self.cutter.run
+        if run is None or not self.cutter.is_running:
+            return True
+        answer = QMessageBox.question(
+            self,
+            "A mat is being cut",
+            f"Mat {run.load.numbers} is being cut. Closing stops the cutter in the middle of it; what is cut is "
+            "written down, and the rest can be sent later. Stop and close?",
+            QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.No,
+            QMessageBox.StandardButton.No,
+        )
+        return answer == QMessageBox.StandardButton.Yes
 
-    def toggle_theme(self) -> None:
-        """Go from night to daylight and back."""
-        chosen = NIGHT if theme() is DAYLIGHT else DAYLIGHT
-        use_theme(chosen)
-        self.settings.setValue("theme", chosen.name)
-        self.menus.daylight.setChecked(chosen is DAYLIGHT)
+    def _restyle(self) -> None:
+        """Draw all in the theme that is in use now."""
+        self.menus.follow()
         self._colour_panel()
         self.update()
         for widget in self.findChildren(QWidget):

@@ -1,5 +1,7 @@
 """Opening the workshop: what ships with Zinnet, with the user's own habits."""
 
+from typing import Any
+
 from zinnet.blanks.catalogue import read_blank_kinds
 from zinnet.films.own import films_in_stock
 from zinnet.machines.cutters import read_machines
@@ -21,12 +23,12 @@ def open_workshop() -> Workshop:
     return with_books(open_settings(), WorkshopStore())
 
 
-def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:
-    """Return the workshop with what its file holds; nothing of it where there is no file."""
+def books_of(store: WorkshopStore) -> dict[str, Any]:
+    """Return what a workshop's file holds, by the names of the workshop's fields; nothing where there is no file."""
     if not store.path.exists():
-        return workshop.model_copy(update=dict.fromkeys(BOOKS, ()))
+        return dict.fromkeys(BOOKS, ())
     cuts, presses = CutBook(store), PressBook(store)
-    held = {
+    return {
         "stock": shelf_of(store),
         "tests": cuts.tests(),
         "blades": cuts.blades(),
@@ -35,7 +37,11 @@ def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:
         "made": tuple(MadeBook(store).entries()),
         "garments": BlankStock(store).items(),
     }
-    return workshop.model_copy(update=held)
+
+
+def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:
+    """Return the workshop with what its file holds."""
+    return workshop.model_copy(update=books_of(store))
 
 
 def open_settings() -> Workshop:

@@ -110,7 +110,7 @@ class CutterControl(QObject):
                     self.finished.setdefault(load.key, "It was cut before.")
                 self.changed.emit()
 
-            def refused(error: ZinnetError) -> None:
+            def refused(error: str) -> None:
                 self._asked.discard(key)
                 self.session.said.emit(str(error))
 
@@ -248,7 +248,7 @@ class CutterControl(QObject):
             done = "The test cut is cut: weed it, and say how it came off." if report.is_whole else report.reason
             self.session.said.emit(done)
             metres, machine = sum(block.path.length_mm for block in run.program.blocks) / 1000, run.load.cutting.machine
-            self.session.use_books(lambda store: CutBook(store).add_metres(machine, metres))
+            self.session.books.use(lambda store: CutBook(store).add_metres(machine, metres))
             return
         plan = self.session.plan
         said = cutting_run.in_words(report, len(run.program.blocks))
@@ -256,7 +256,7 @@ class CutterControl(QObject):
         if report.is_whole:
             cutting_run.finish_journal(run.load)
             self.finished[run.load.key] = self._finished(run, report)
-        self.session.use_books(lambda store: cutting_run.write_down(plan, run.load, run.program, report, store))
+        self.session.books.use(lambda store: cutting_run.write_down(plan, run.load, run.program, report, store))
 
     def _finished(self, run: Run, report: Report) -> str:
         """Return how long it took against the estimate, and how it came out on the stand-in."""

@@ -267,7 +267,7 @@ class TrialPage(CardPage):
         settings = advised.shown
         self.seen.hide()
         self._enable(False)
-        self.session.use_books(
+        self.session.books.use(
             lambda store: record_trial(store, self.session.workshop, trial, settings, outcome),
             lambda test: self.follow(),
         )
@@ -297,10 +297,10 @@ class TrialPage(CardPage):
 
     def _put_in_blade(self) -> None:
         machine = self.session.plan.cutting.machine
-        self.session.use_books(lambda store: CutBook(store).put_in_blade(machine), lambda blade: self.follow())
+        self.session.books.use(lambda store: CutBook(store).put_in_blade(machine), lambda blade: self.follow())
 
     def _take_back(self) -> None:
-        self.session.use_books(lambda store: CutBook(store).take_back_test(), lambda done: self.follow())
+        self.session.books.use(lambda store: CutBook(store).take_back_test(), lambda done: self.follow())
 
 
 def _button(text: str, tip: str, action: Callable[[], object]) -> QPushButton:

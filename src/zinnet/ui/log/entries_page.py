@@ -146,7 +146,7 @@ class EntriesPage(CardPage):
     def write_down(self) -> None:
         """Put the job on the table into the log."""
         plan, job = self.session.plan, self.session.job
-        self.session.use_books(
+        self.session.books.use(
             lambda store: MadeBook(store).record(made_of(plan), packed_job(job, plan.layouts)),
             lambda made: self.session.said.emit(f"Written down as no. {made.number}; say how it came out."),
         )
@@ -156,7 +156,7 @@ class EntriesPage(CardPage):
         if one is None or all(getattr(one, name) == value for name, value in fields.items()):
             return
         number = one.number
-        self.session.use_books(lambda store: MadeBook(store).change(number, **fields))
+        self.session.books.use(lambda store: MadeBook(store).change(number, **fields))
 
     def do_again(self) -> None:
         """Put a new job from the selected entry on the table."""
@@ -178,4 +178,4 @@ class EntriesPage(CardPage):
             self.session.said.emit("A new job, as it was; it is not saved yet.")
             self.opened.emit()
 
-        self.session.use_books(make, show)
+        self.session.books.use(make, show)

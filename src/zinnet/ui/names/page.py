@@ -151,7 +151,7 @@ class NamesPage(QWidget):
         def make() -> bytes:
             return name_list_csv(name_lines(plan)).encode() if as_csv else names_list_pdf(plan)
 
-        self.session.write_file(path, make, f"The check list is in {path}.")
+        self.session.exporter.write_file(path, make, f"The check list is in {path}.")
 
     # showing it
 
@@ -171,7 +171,9 @@ class NamesPage(QWidget):
             (k for k, design in enumerate(self.session.job.designs) if columns_in(design.source)), 0
         )
         field = self.session.job.names.field(self.previews.index)
-        words = next((one.words for one in self.session.garment.designs if one.index == self.previews.index), None)
+        words = next(
+            (one.words for one in self.session.selection.garment.designs if one.index == self.previews.index), None
+        )
         if words is not None:
             self.width_field.show_mm(words.width_mm)
             self.height_field.show_mm(words.height_mm)

@@ -53,12 +53,14 @@ class AfterCutPage(CardPage):
     def showEvent(self, event: object) -> None:
         """Ask which cuts are open."""
         super().showEvent(event)
-        if self.session.store.path.exists():
+        if self.session.books.store.path.exists():
             self._ask()
 
     def _ask(self) -> None:
         self.session.background.run(
-            lambda: Stock(self.session.store).open_cuts(), self._show_cuts, lambda error: self.note.setText(str(error))
+            lambda: Stock(self.session.books.store).open_cuts(),
+            self._show_cuts,
+            lambda error: self.note.setText(str(error)),
         )
 
     def _show_cuts(self, cuts: Cuts) -> None:
@@ -162,11 +164,11 @@ class AfterCutPage(CardPage):
                 self.session.apply(take_back_cut())
             self._ask()
 
-        self.session.use_shelf(lambda stock: stock.undo(number), undone)
+        self.session.books.use_shelf(lambda stock: stock.undo(number), undone)
 
     def confirm(self, number: int) -> None:
         """Let a cut stand."""
-        self.session.use_shelf(lambda stock: stock.confirm(number), lambda done: self._ask())
+        self.session.books.use_shelf(lambda stock: stock.confirm(number), lambda done: self._ask())
 
     def cut(self) -> None:
         """Take what was used off the shelf, and put on it what is kept."""
@@ -180,4 +182,4 @@ class AfterCutPage(CardPage):
             self.session.said.emit(f"Cut {cut} is in the books; it can be undone until it is confirmed.")
             self._ask()
 
-        self.session.use_shelf(lambda stock: stock.cut(title, changes(loads, left, keeps)), said)
+        self.session.books.use_shelf(lambda stock: stock.cut(title, changes(loads, left, keeps)), said)

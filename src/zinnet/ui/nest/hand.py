@@ -77,7 +77,7 @@ class HandWork:
         at = keys.index(self.chosen) + step if self.chosen in keys else 0
         self.chosen = keys[at % len(keys)]
         assert self.chosen is not None
-        self.session.point_at(self.chosen[0])
+        self.session.selection.point_at(self.chosen[0])
 
     def is_held(self, one: Lying) -> bool:
         """Tell whether a piece stays where it is when the rest is nested again."""

@@ -56,7 +56,7 @@ class MatPictures:
 
     def _look(self, mat: NestedMat, view: MatView) -> tuple[object, ...]:
         """Return all that a mat's picture depends on."""
-        pointed = self.session.pointed
+        pointed = self.session.selection.pointed
         lit = pointed if any(placed.piece == pointed for placed in mat.layout.placed) else None
         return (
             id(mat.layout),
@@ -186,6 +186,6 @@ class MatPictures:
         inverse, _ = painter.transform().inverted()
         brush.setTransform(QTransform(inverse.m11(), inverse.m12(), inverse.m21(), inverse.m22(), 0, 0))
         painter.setBrush(brush)
-        painter.setPen(lit_pen() if placed.piece == self.session.pointed else pen("ink", 0.8, alpha=200))
+        painter.setPen(lit_pen() if placed.piece == self.session.selection.pointed else pen("ink", 0.8, alpha=200))
         painter.drawPath(path)
         painter.restore()

@@ -111,7 +111,7 @@ class QuestionsPage(CardPage):
                     self.answers[name] = said
                 self.follow()
 
-        def refused(error: ZinnetError) -> None:
+        def refused(error: str) -> None:
             done(str(error))
 
         self.background.run(lambda: answer(plan, lambda: not stop.is_set(), unit), done, refused)

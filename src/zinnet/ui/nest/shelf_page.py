@@ -243,7 +243,7 @@ class ShelfPage(CardPage):
 
     def put(self, item: StockItem) -> None:
         """Put film on the shelf, and choose it."""
-        self.session.use_shelf(lambda stock: stock.add([item])[0], lambda added: self.select(added.number))
+        self.session.books.use_shelf(lambda stock: stock.add([item])[0], lambda added: self.select(added.number))
 
     def correct(self) -> None:
         """Ask what is to be corrected."""
@@ -257,7 +257,7 @@ class ShelfPage(CardPage):
     def change(self, number: int, why: str, after: StockItem) -> None:
         """Correct what is written of a film."""
         fields = {name: value for name, value in after if name not in ("number", "kind")}
-        self.session.use_shelf(lambda stock: stock.correct(number, why, **fields))
+        self.session.books.use_shelf(lambda stock: stock.correct(number, why, **fields))
 
     def take_out(self) -> None:
         """Ask why, and take the chosen film off the shelf."""
@@ -266,7 +266,7 @@ class ShelfPage(CardPage):
             return
         why, given = QInputDialog.getText(self, f"Take out {item.number}", "Why is it taken off the shelf?")
         if given:
-            self.session.use_shelf(lambda stock: stock.take_out(item.number, why.strip() or "taken out"))
+            self.session.books.use_shelf(lambda stock: stock.take_out(item.number, why.strip() or "taken out"))
 
     def choose_export(self) -> None:
         """Ask where to write the shelf as CSV."""
@@ -277,7 +277,7 @@ class ShelfPage(CardPage):
     def export(self, path: Path) -> None:
         """Write the whole shelf as CSV."""
         stock = list(self.session.workshop.stock)
-        self.session.write_file(path, lambda: stock_csv(stock).encode(), f"The shelf is in {path.name}.")
+        self.session.exporter.write_file(path, lambda: stock_csv(stock).encode(), f"The shelf is in {path.name}.")
 
     def choose_labels(self) -> None:
         """Ask for a sheet of labels and where to write the labels of what is found."""
@@ -289,7 +289,7 @@ class ShelfPage(CardPage):
     def write_labels(self, path: Path, sheet: str, skip: int) -> None:
         """Write a label for every film that is found."""
         items, workshop, unit = self.shown(), self.session.workshop, self.session.job.unit
-        self.session.write_file(
+        self.session.exporter.write_file(
             path,
             lambda: scrap_labels_pdf(items, workshop, sheet, skip=skip, unit=unit),
             f"{len(items)} labels are in {path}; print them at 100 %.",
@@ -303,7 +303,7 @@ class ShelfPage(CardPage):
 
     def take(self, path: Path) -> None:
         """Put all rows of a CSV on the shelf, or none of them."""
-        self.session.use_shelf(
+        self.session.books.use_shelf(
             lambda stock: stock.add(read_stock_csv(_bytes_of(path), path.name), said=f"from {path.name}"),
             lambda added: self.session.said.emit(f"{len(added)} put on the shelf from {path.name}."),
         )
@@ -379,7 +379,7 @@ class ChosenFilm(QFrame):
 def _history(session: Session, number: int) -> list[StockEvent]:
     from zinnet.workshop.stock import Stock
 
-    return Stock(session.store).history(number)
+    return Stock(session.books.store).history(number)
 
 
 def _described(item: StockItem) -> str:

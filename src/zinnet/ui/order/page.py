@@ -136,7 +136,7 @@ class OrderPage(CardPage):
         if need is not None:
             line = need.line
             item = BlankItem(kind=need.kind, size=line.size, colour=line.colour, name=line.name, count=count)
-            self.session.use_books(lambda store: BlankStock(store).put(item))
+            self.session.books.use(lambda store: BlankStock(store).put(item))
 
     def _garment(self, row: int) -> GarmentNeed | None:
         known = () if self.found is None else self.found.garments
@@ -162,7 +162,7 @@ class OrderPage(CardPage):
                 return shopping_csv(found.shopping, money).encode()
             return shopping_pdf(title, found.shopping, money, found.due)
 
-        self.session.write_file(path, make, f"The shopping list is in {path}.")
+        self.session.exporter.write_file(path, make, f"The shopping list is in {path}.")
 
     def choose_quote(self) -> None:
         """Ask where to write the quote."""
@@ -175,7 +175,7 @@ class OrderPage(CardPage):
         if self.found is None:
             return
         costing, as_csv = self.found.costing, path.suffix.lower() == ".csv"
-        self.session.write_file(
+        self.session.exporter.write_file(
             path,
             lambda: quote_csv(costing).encode() if as_csv else quote_pdf(costing),
             f"The quote is in {path}.",

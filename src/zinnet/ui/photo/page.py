@@ -112,7 +112,7 @@ class PhotoPage(CardPage):
         self.picture.show_photo(self.photo)
         self._enable()
 
-    def _say(self, error: Exception) -> None:
+    def _say(self, error: str) -> None:
         self.note.setText(WHAT_TO_DO)
         self.session.said.emit(str(error))
 
@@ -148,7 +148,7 @@ class PhotoPage(CardPage):
         """Lay the photo below the panel, the two points on its marks."""
         if self.photo is None:
             return
-        panel, first, second = self.session.panel, *self.picture.spots
+        panel, first, second = self.session.selection.panel, *self.picture.spots
         left, right = sorted((first, second))
         try:
             backdrop = lay_below(self.photo, (left, right), panel.marks)

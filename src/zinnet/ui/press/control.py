@@ -77,7 +77,7 @@ class PressControl(QObject):
     def press(self) -> GarmentPress:
         """How the size that is looked at is pressed."""
         presses = self.session.plan.presses
-        return next((one for one in presses if one.garment is self.session.garment), presses[0])
+        return next((one for one in presses if one.garment is self.session.selection.garment), presses[0])
 
     @property
     def steps(self) -> tuple[PressStep, ...]:
@@ -141,7 +141,7 @@ class PressControl(QObject):
 
         self._background.run(plan, take, self._failed)
 
-    def _failed(self, error: Exception) -> None:
+    def _failed(self, error: str) -> None:
         self.is_planning = False
         self.session.said.emit(str(error))
 
@@ -266,7 +266,7 @@ class PressControl(QObject):
             self.session.apply(set_pressing("pressed", pressed_at=at))
             self.session.said.emit("It is written down.")
 
-        self.session.use_books(lambda store: write_down(plan, cards, said, store, worked=worked), then)
+        self.session.books.use(lambda store: write_down(plan, cards, said, store, worked=worked), then)
         run.begin_anew()
         self.changed.emit()
 

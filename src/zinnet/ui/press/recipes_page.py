@@ -227,7 +227,7 @@ class RecipesPage(CardPage):
             session.said.emit(str(error))
             return
         kept = KeptRecipe(film=film.id, recipe=recipe)
-        session.use_books(
+        session.books.use(
             lambda store: PressBook(store).keep(kept),
             lambda done: session.said.emit(f"The sheet of {film.name} is kept; it wins over habits."),
         )

@@ -1,8 +1,11 @@
 """The few properties of what is on the table, below the findings: one small sheet per station."""
 
+from collections.abc import Callable
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
+from zinnet.ui.lazy import LazyWidgets
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.artwork import ArtworkSheet
 from zinnet.ui.sheets.base import PropertySheet
@@ -18,33 +21,45 @@ from zinnet.ui.sheets.press import PressSheet
 class Properties(QStackedWidget):
     """The sheet of the station that is on the table."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: Session, write_cut_files: Callable[[], None]) -> None:
         super().__init__()
-        self.blank = BlankSheet(session)
-        self.cut = CutSheet(session)
-        self.sheets: dict[str, PropertySheet] = {
-            "measure": self.blank,
-            "artwork": ArtworkSheet(session),
-            "fit": PlacementSheet(session),
-            "split": LayersSheet(session),
-            "nest": NestSheet(session),
-            "cut": self.cut,
-            "press": PressSheet(session),
-            "log": LogSheet(session),
+
+        def cut() -> CutSheet:
+            sheet = CutSheet(session)
+            sheet.write.clicked.connect(write_cut_files)
+            return sheet
+
+        makers: dict[str, Callable[[], PropertySheet]] = {
+            "measure": lambda: BlankSheet(session),
+            "artwork": lambda: ArtworkSheet(session),
+            "fit": lambda: PlacementSheet(session),
+            "split": lambda: LayersSheet(session),
+            "nest": lambda: NestSheet(session),
+            "cut": cut,
+            "press": lambda: PressSheet(session),
+            "log": lambda: LogSheet(session),
         }
-        for sheet in self.sheets.values():
-            self.addWidget(_scrolled(sheet))
-            sheet.follow()
+        self._areas: dict[PropertySheet, QScrollArea] = {}
+        self._shown: PropertySheet | None = None
+        self.sheets: LazyWidgets[PropertySheet] = LazyWidgets(self._put, makers)
         session.plan_changed.connect(self.follow)
+
+    def _put(self, sheet: PropertySheet) -> None:
+        self._areas[sheet] = _scrolled(sheet)
+        self.addWidget(self._areas[sheet])
+        sheet.follow()
 
     def show_station(self, station: str) -> None:
         """Show the sheet of a station, as high as it asks for."""
-        self.setCurrentIndex(list(self.sheets).index(station))
+        self._shown = self.sheets[station]
+        self.setCurrentWidget(self._areas[self._shown])
         self.follow()
 
     def follow(self) -> None:
         """Let the sheet that is shown show the plan, and be as high as it asks for."""
-        sheet = list(self.sheets.values())[self.currentIndex()]
+        sheet = self._shown
+        if sheet is None:
+            return
         sheet.follow()
         column = sheet.layout()
         if column is not None:

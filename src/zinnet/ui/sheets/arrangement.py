@@ -132,7 +132,7 @@ class ArrangementForm(QStackedWidget):
 
     def follow(self) -> None:
         """Show the arrangement of the selected design."""
-        design = self.session.design
+        design = self.session.selection.design
         placement = design.placement if design is not None else None
         spec = placement.arrangement if placement is not None else None
         self.setVisible(spec is not None and spec.kind != "one")
@@ -191,7 +191,7 @@ class ArrangementForm(QStackedWidget):
         box.blockSignals(False)
 
     def _spec(self) -> Any:
-        design = self.session.design
+        design = self.session.selection.design
         return design.placement.arrangement if design is not None and design.placement is not None else None
 
     def _change(self, **fields: Any) -> bool:
@@ -202,7 +202,7 @@ class ArrangementForm(QStackedWidget):
 
     def _fit_count(self, count: int | None) -> None:
         """Take the largest size at which so many fit."""
-        design, spec = self.session.design, self._spec()
+        design, spec = self.session.selection.design, self._spec()
         if count is None or design is None or design.placement is None or not isinstance(spec, Rows):
             return
         at = design.placement
@@ -229,7 +229,7 @@ class ArrangementForm(QStackedWidget):
 
     def _spread(self) -> None:
         """Choose the gaps at which the rows and columns that are asked for reach from edge to edge."""
-        design, spec = self.session.design, self._spec()
+        design, spec = self.session.selection.design, self._spec()
         if design is None or design.placement is None or not isinstance(spec, Rows):
             return
         at = design.placement

@@ -38,7 +38,7 @@ class ArtworkSheet(PropertySheet):
 
     def follow(self) -> None:
         """Show the report of the selected design."""
-        design = self.session.design
+        design = self.session.selection.design
         if design is None:
             return
         self.form.setRowVisible(self.design, len(self.session.job.designs) > 1)
@@ -70,10 +70,10 @@ class ArtworkSheet(PropertySheet):
             self.session.set_fit("own size", width_mm=self._own_width)
 
     def _choose(self) -> None:
-        self.session.look_at(design=self.design.currentIndex())
+        self.session.selection.look_at(design=self.design.currentIndex())
 
     def _said(self, head: str, codes: set[str]) -> str:
-        design = self.session.design
+        design = self.session.selection.design
         remarks = [one for one in design.artwork.remarks if one.code in codes] if design is not None else []
         rows = [f"{one.count} × {one.message}" if one.count > 1 else one.message for one in remarks]
         return f"{head}: " + "; ".join(rows) + "." if rows else ""

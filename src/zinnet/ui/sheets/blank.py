@@ -72,7 +72,7 @@ class BlankSheet(PropertySheet):
 
     def follow(self) -> None:
         """Show the blank."""
-        garment, spec = self.session.garment, self.session.job.blank
+        garment, spec = self.session.selection.garment, self.session.job.blank
         blank, kinds = garment.blank, blank_kinds()
         if tuple(kinds) != self._kinds_shown:
             self._kinds_shown = tuple(kinds)
@@ -85,7 +85,7 @@ class BlankSheet(PropertySheet):
         self.panel.clear()
         for panel in blank.panels:
             self.panel.addItem(panel.name, panel.id)
-        self.panel.setCurrentIndex(self.panel.findData((self.session.chosen_panel or blank.main).id))
+        self.panel.setCurrentIndex(self.panel.findData((self.session.selection.chosen_panel or blank.main).id))
         self._show_row(self.size_row, len(kinds[blank.kind].sizes) > 1)
         self._show_row(self.shoulder_row, kinds[blank.kind].form == "sash")
         self._show_row(self.outline_row, kinds[blank.kind].form == "own")
@@ -118,7 +118,7 @@ class BlankSheet(PropertySheet):
 
     def fill_kept(self) -> None:
         """Read the kept blanks beside the window, and offer them."""
-        store = self.session.store
+        store = self.session.books.store
         if store.path.exists():
             self.session.background.run(store.blanks, self._offer, lambda error: self.session.said.emit(str(error)))
 
@@ -133,17 +133,17 @@ class BlankSheet(PropertySheet):
         known = blank_kinds()[name].sizes
         size = self.session.job.blank.size
         spec = BlankSpec(kind=name, size=size if size in known else ("adult-m" if "adult-m" in known else known[0]))
-        self.session.size = None
-        self.session.choose_panel(None)
+        self.session.selection.size = None
+        self.session.selection.choose_panel(None)
         self.session.apply(choose_blank(spec))
 
     def _choose_size(self) -> None:
         spec = self.session.job.blank.model_copy(update={"size": self.size_box.currentData(), "measured": ()})
-        self.session.size = None
+        self.session.selection.size = None
         self.session.apply(choose_blank(spec, "choose the size"))
 
     def _choose_panel(self) -> None:
-        self.session.look_at(panel=self.panel.currentData())
+        self.session.selection.look_at(panel=self.panel.currentData())
 
     def _choose_shoulder(self) -> None:
         self.session.apply(set_blank("shoulder of the sash", shoulder=self.shoulder.currentData()))
@@ -167,8 +167,8 @@ class BlankSheet(PropertySheet):
     def _choose_kept(self) -> None:
         spec = self.kept.currentData()
         if isinstance(spec, BlankSpec):
-            self.session.size = None
-            self.session.choose_panel(None)
+            self.session.selection.size = None
+            self.session.selection.choose_panel(None)
             self.session.apply(choose_blank(spec, "take a kept blank"))
 
     def _keep(self) -> None:
@@ -179,7 +179,7 @@ class BlankSheet(PropertySheet):
 
     def keep_as(self, name: str) -> None:
         """Keep the blank under a name beside the window, and offer it from then on."""
-        spec, store = self.session.job.blank, self.session.store
+        spec, store = self.session.job.blank, self.session.books.store
 
         def keep() -> list[KeptBlank]:
             store.keep_blank(name, spec)

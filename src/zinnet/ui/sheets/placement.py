@@ -70,7 +70,7 @@ class PlacementSheet(PropertySheet):
 
     def follow(self) -> None:
         """Show the placement of the selected design."""
-        design, garment = self.session.design, self.session.garment
+        design, garment = self.session.selection.design, self.session.selection.garment
         placement = design.placement if design is not None else None
         self.setEnabled(placement is not None)
         if design is None or placement is None:
@@ -105,13 +105,13 @@ class PlacementSheet(PropertySheet):
         self.note.setText(self._said())
 
     def _height(self) -> float:
-        design = self.session.design
+        design = self.session.selection.design
         if design is None or design.split is None:
             return 0.0
         return design.split.height_mm
 
     def _said(self) -> str:
-        design, size = self.session.design, self.session.at["size"]
+        design, size = self.session.selection.design, self.session.selection.at["size"]
         assert design is not None
         if size is not None:
             member = self.session.job.member(size)
@@ -122,17 +122,17 @@ class PlacementSheet(PropertySheet):
         return f"{said}The last word is a step back and a look: collars and cuts differ."
 
     def _choose_design(self) -> None:
-        self.session.look_at(design=self.design.currentData())
+        self.session.selection.look_at(design=self.design.currentData())
 
     def _remove(self) -> None:
-        if self.session.design is not None:
-            index = self.session.design.index
-            self.session.look_at(design=0)
+        if self.session.selection.design is not None:
+            index = self.session.selection.design.index
+            self.session.selection.look_at(design=0)
             self.session.apply(remove_design(index))
 
     def _choose_place(self) -> None:
-        self.session.choose_panel(None)
-        self.session.apply(choose_place(self.place.currentData(), **self.session.at))
+        self.session.selection.choose_panel(None)
+        self.session.apply(choose_place(self.place.currentData(), **self.session.selection.at))
 
     def _set_width(self, mm: float) -> bool:
         if mm < LEAST_WIDTH_MM:
@@ -142,7 +142,7 @@ class PlacementSheet(PropertySheet):
         return self.session.set_fit("width of the artwork", width_mm=mm, height_mm=height)
 
     def _set_height(self, mm: float) -> bool:
-        design = self.session.design
+        design = self.session.selection.design
         if design is None or mm < LEAST_WIDTH_MM:
             self.session.said.emit("The artwork can't be lower than 5 mm; type a larger height.")
             return False
@@ -151,7 +151,7 @@ class PlacementSheet(PropertySheet):
     def _lock(self, locked: bool) -> None:
         self.lock.setText("Locked" if locked else "Apart")
         self.height_field.setReadOnly(locked)
-        design = self.session.design
+        design = self.session.selection.design
         if locked and design is not None and design.spec.height_mm is not None:
             self.session.set_fit("restore the proportions", height_mm=None)
 
@@ -179,7 +179,7 @@ class PlacementSheet(PropertySheet):
         self.session.set_fit("school of distances", school=self.school.currentData(), from_reference_mm=None)
 
     def _make_habit(self) -> None:
-        blank, habits = self.session.garment.blank, self.session.workshop.habits
+        blank, habits = self.session.selection.garment.blank, self.session.workshop.habits
         key = f"{blank.kind}/{blank.size_class}"
         others = tuple(one for one in habits.schools if one[0] != key)
         chosen = (*others, (key, self.school.currentData()))

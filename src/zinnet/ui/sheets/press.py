@@ -87,7 +87,7 @@ class PressSheet(PropertySheet):
         self.size_box.clear()
         for garment in session.plan.garments:
             self.size_box.addItem(garment.blank.name, garment.size)
-        self.size_box.setCurrentIndex(session.plan.garments.index(session.garment))
+        self.size_box.setCurrentIndex(session.plan.garments.index(session.selection.garment))
         self.form.setRowVisible(self.size_row, len(session.plan.garments) > 1)
         for combo, value in (
             (self.school, spec.school),
@@ -119,7 +119,7 @@ class PressSheet(PropertySheet):
         self.note.setText(f"{size}F11: the bench, one card after another.")
 
     def _look_at(self) -> None:
-        self.session.look_at(size=self.size_box.currentData())
+        self.session.selection.look_at(size=self.size_box.currentData())
 
     def _choose_platen(self) -> None:
         self.session.apply(choose_platen(self.platen.currentData()))

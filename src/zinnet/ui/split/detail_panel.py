@@ -83,7 +83,7 @@ class DetailPanel(QFrame):
             f"QListWidget::item {{ color: {colour('ink').name()}; padding: 3px 4px; border-radius: 4px; }}"
             f"QListWidget::item:selected {{ background: {colour('tape').name()}; }}"
         )
-        stack = self.session.design.stack if self.session.design is not None else None
+        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
         if not self.isVisible() or stack is self._shown_for:
             return
         self._shown_for = stack
@@ -118,7 +118,7 @@ class DetailPanel(QFrame):
 
     def mends(self, index: int) -> dict[str, Edit]:
         """Return what mends a place, by button."""
-        design = self.session.design
+        design = self.session.selection.design
         if not 0 <= index < len(self.found) or design is None or design.split is None:
             return {}
         row, detail = self.found[index]

@@ -38,8 +38,8 @@ class FilmTable(QScrollArea):
 
     def follow(self) -> None:
         """Show the colours of the plan."""
-        stack = self.session.design.stack if self.session.design is not None else None
-        shown = (stack, self.session.workshop.films, self.session.garment.blank.colour, colour("card").name())
+        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
+        shown = (stack, self.session.workshop.films, self.session.selection.garment.blank.colour, colour("card").name())
         if not self.isVisible() or shown == self._shown_for or stack is None:
             return
         self._shown_for = shown
@@ -75,7 +75,7 @@ class ColourCard(QFrame):
         title = QLabel(_title(drawn, row))
         title.setFont(font(PLAIN, bold=True))
         grid.addWidget(title, 0, 1)
-        said = QLabel(_contrasts(session.garment.blank.colour, stack, row))
+        said = QLabel(_contrasts(session.selection.garment.blank.colour, stack, row))
         said.setFont(font(SMALL))
         said.setProperty("quiet", True)
         said.setWordWrap(True)

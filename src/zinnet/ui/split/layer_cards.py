@@ -46,7 +46,7 @@ class LayerCards(QScrollArea):
 
     def follow(self) -> None:
         """Show the layers of the plan; cards are kept where the number of layers stays."""
-        stack = self.session.design.stack if self.session.design is not None else None
+        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
         rows = list(reversed(stack.in_press_order)) if stack is not None else []
         if len(rows) != len(self.cards):
             while self._layout.count():
@@ -174,7 +174,7 @@ class LayerCard(QFrame):
 
     def _press(self, by: int) -> None:
         """Press this layer one earlier or later."""
-        stack = self.session.design.stack if self.session.design is not None else None
+        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
         if stack is None or self.row is None:
             return
         keys = [row.key for row in stack.in_press_order]
@@ -185,11 +185,11 @@ class LayerCard(QFrame):
 
     def enterEvent(self, event: object) -> None:
         """Light up the layer everywhere."""
-        self.session.point_at(piece_of_layer(self.session, self.order))
+        self.session.selection.point_at(piece_of_layer(self.session, self.order))
 
     def leaveEvent(self, event: object) -> None:
         """Light up nothing."""
-        self.session.point_at(None)
+        self.session.selection.point_at(None)
 
 
 class PairRow(QWidget):

@@ -13,13 +13,13 @@ def piece_of_layer(session: Session, order: int) -> str | None:
 
 def order_of_piece(session: Session) -> int | None:
     """Return the layer of the piece that is pointed at."""
-    return next((part.layer.layer.order for part in _parts(session) if part.name == session.pointed), None)
+    return next((part.layer.layer.order for part in _parts(session) if part.name == session.selection.pointed), None)
 
 
 def _parts(session: Session) -> Iterator[CutPart]:
     """Yield the pieces of the selected design on the size that is looked at."""
-    number = session.plan.garments.index(session.garment)
-    design = session.design.index if session.design is not None else 0
+    number = session.plan.garments.index(session.selection.garment)
+    design = session.selection.design.index if session.selection.design is not None else 0
     for nest in session.plan.nests:
         for part in nest.parts:
             if (part.garment, part.design) == (number, design):

@@ -21,7 +21,7 @@ class Weeding:
     """The weeding of one layer of the selected design: its map, and what is out."""
 
     def __init__(self, session: Session, row: FilmLayer) -> None:
-        design = session.design
+        design = session.selection.design
         assert design is not None
         assert design.stack is not None
         assert design.split is not None
@@ -105,7 +105,7 @@ class WeedPanel(QFrame):
 
     def weeding(self) -> Weeding | None:
         """Return the weeding of the layer that is chosen."""
-        stack = self.session.design.stack if self.session.design is not None else None
+        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
         if stack is None or not stack.layers:
             return None
         rows = stack.in_press_order
@@ -122,7 +122,7 @@ class WeedPanel(QFrame):
         )
         if not self.isVisible():
             return
-        stack = self.session.design.stack if self.session.design is not None else None
+        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
         rows = stack.in_press_order if stack is not None else ()
         self.layer.blockSignals(True)
         keep = max(0, min(self.layer.currentIndex(), len(rows) - 1))

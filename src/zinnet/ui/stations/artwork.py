@@ -54,7 +54,7 @@ class ArtworkStation(TableView):
     @property
     def design(self) -> FittedDesign | None:
         """The design that is shown."""
-        return self.session.design
+        return self.session.selection.design
 
     @property
     def split(self) -> Split | None:

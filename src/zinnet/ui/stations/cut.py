@@ -18,8 +18,8 @@ PAGES: tuple[Page, ...] = (
 class CutStation(PagedStation):
     """The pages of cutting."""
 
-    def __init__(self, session: Session) -> None:
-        self.control = CutterControl(session)
+    def __init__(self, session: Session, control: CutterControl) -> None:
+        self.control = control
         pages = {
             "loading": LoadingPage(self.control),
             "cutter": CutterPage(self.control),

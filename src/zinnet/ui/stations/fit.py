@@ -52,6 +52,16 @@ class FitStation(TableView):
         self.card = ProposalCard(session)
         self.card.setParent(self)
 
+    def toggle_square(self) -> None:
+        """Show or hide the guide square."""
+        self.show_square = not self.show_square
+        self.update()
+
+    def toggle_folds(self) -> None:
+        """Show or hide the fold lines."""
+        self.show_folds = not self.show_folds
+        self.update()
+
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep the card at the right edge of the table."""
         super().resizeEvent(event)
@@ -60,15 +70,18 @@ class FitStation(TableView):
     @property
     def placement(self) -> Placement | None:
         """The placement of the selected design, where its panel is the one on the table."""
-        design = self.session.design
-        if design is None or design.placement is None or design.panel.id != self.session.panel.id:
+        design = self.session.selection.design
+        if design is None or design.placement is None or design.panel.id != self.session.selection.panel.id:
             return None
         return design.placement
 
     def content_box(self) -> tuple[float, float, float, float]:
         """Return the panel's box, and the artwork's where it reaches beyond."""
-        designs = self.session.garment.on_panel(self.session.panel.id)
-        boxes = [self.session.panel.bounds, *(design.art.bounds for design in designs if design.art is not None)]
+        designs = self.session.selection.garment.on_panel(self.session.selection.panel.id)
+        boxes = [
+            self.session.selection.panel.bounds,
+            *(design.art.bounds for design in designs if design.art is not None),
+        ]
         left, top, right, bottom = shapely.total_bounds([shapely.box(*box) for box in boxes]).tolist()
         return left, top, right, bottom
 
@@ -82,11 +95,11 @@ class FitStation(TableView):
 
     def backdrop(self) -> object:
         """Show the panel."""
-        return self.session.garment.blank, self.session.panel, self.session.backdrop
+        return self.session.selection.garment.blank, self.session.selection.panel, self.session.backdrop
 
     def paint_backdrop(self, painter: QPainter) -> None:
         """Draw the panel, its usable area and what must be kept off."""
-        blank, panel = self.session.garment.blank, self.session.panel
+        blank, panel = self.session.selection.garment.blank, self.session.selection.panel
         photo = self.session.backdrop
         if photo is None:
             draw_panel(painter, self.world, blank, panel)
@@ -97,7 +110,7 @@ class FitStation(TableView):
 
     def paint_table(self, painter: QPainter) -> None:
         """Draw the guides, the designs and the distances."""
-        garment, panel = self.session.garment, self.session.panel
+        garment, panel = self.session.selection.garment, self.session.selection.panel
         lit = self.snapped and self._drag is not None
         draw_centre_line(painter, self.world, garment.blank, panel, lit=lit)
         left, right = BUTTONS + CLEAR, self.card.x() - CLEAR
@@ -126,7 +139,7 @@ class FitStation(TableView):
 
     def lit_layers(self, design: FittedDesign) -> frozenset[int]:
         """Return the layers of a design that are pointed at, in whatever view."""
-        pointed = self.session.pointed
+        pointed = self.session.selection.pointed
         parts = (part for nest in self.session.plan.nests for part in nest.parts if part.name == pointed)
         return frozenset(part.layer.layer.order for part in parts if part.design == design.index)
 
@@ -150,10 +163,10 @@ class FitStation(TableView):
         painter.drawRect(frame)
         said = f"{len(placement.matrices)} times"
         where = QPointF(frame.center().x(), frame.top() - 14)
-        draw_chalk_text(painter, where, said, bold=True, cloth=self.session.garment.blank.colour)
+        draw_chalk_text(painter, where, said, bold=True, cloth=self.session.selection.garment.blank.colour)
 
     def _draw_distances(self, painter: QPainter, placement: Placement) -> None:
-        unit, cloth = self.session.job.unit, self.session.garment.blank.colour
+        unit, cloth = self.session.job.unit, self.session.selection.garment.blank.colour
         corners = placement.corners
         left, right = min(x for x, _ in corners), max(x for x, _ in corners)
         edges, distances = placement.panel.edges_at(placement.centre[1]), edge_distances(placement)
@@ -184,7 +197,7 @@ class FitStation(TableView):
             return
         lowest = max(self.to_pixels(x, y).y() for x, y in placement.corners)
         where = QPointF(self.to_pixels(*placement.centre).x(), lowest + 108)
-        cloth = self.session.garment.blank.colour
+        cloth = self.session.selection.garment.blank.colour
         draw_chalk_text(painter, where, f"{', '.join(said)} of the guide", pixels=SMALL, cloth=cloth)
 
     def _draw_from_reference(self, painter: QPainter, placement: Placement) -> None:
@@ -199,7 +212,7 @@ class FitStation(TableView):
         if abs(end.y() - start.y()) < 34:
             beside = self.to_pixels(placement.corners[1][0], 0).x() + 14
             aside = QPointF(beside - start.x(), 0)
-            painter.setPen(mark_pen(self.session.garment.blank.colour, 1.0, dashed=True, alpha=160))
+            painter.setPen(mark_pen(self.session.selection.garment.blank.colour, 1.0, dashed=True, alpha=160))
             for point in (start, end):
                 painter.drawLine(point, point + aside)
             start, end = start + aside, end + aside
@@ -239,7 +252,7 @@ class FitStation(TableView):
         )
 
     def _draw_width(self, painter: QPainter, placement: Placement) -> None:
-        design = self.session.design
+        design = self.session.selection.design
         assert design is not None
         corners = placement.corners
         left, right = min(x for x, _ in corners), max(x for x, _ in corners)
@@ -269,7 +282,7 @@ class FitStation(TableView):
         super().mousePressEvent(event)
         if event.button() != Qt.MouseButton.LeftButton or self.editor is not None:
             return
-        placement, design = self.placement, self.session.design
+        placement, design = self.placement, self.session.selection.design
         if placement is not None and design is not None and isinstance(placement.arrangement, One | Arc):
             corners = [self.to_pixels(x, y) for x, y in placement.corners]
             for number, corner in enumerate(corners):
@@ -280,16 +293,16 @@ class FitStation(TableView):
                 self._drag = _Drag(event.position(), placement, design.word_width_mm, None)
                 return
         at = self.to_mm(event.position())
-        for other in reversed(self.session.garment.on_panel(self.session.panel.id)):
+        for other in reversed(self.session.selection.garment.on_panel(self.session.selection.panel.id)):
             if other.art is not None and shapely.box(*other.art.bounds).contains(shapely.Point(at.x(), at.y())):
-                self.session.look_at(design=other.index)
+                self.session.selection.look_at(design=other.index)
                 return
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Drag, or light up the piece under the pointer."""
         super().mouseMoveEvent(event)
         if self._drag is None:
-            self.session.point_at(self._piece_at(self.to_mm(event.position())))
+            self.session.selection.point_at(self._piece_at(self.to_mm(event.position())))
             return
         shift = (event.position() - self._drag.start) / self.pixels_per_mm
         if self._drag.corner is None:
@@ -334,7 +347,7 @@ class FitStation(TableView):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Move the artwork with the arrow keys by 1 mm, with Shift by 10 mm."""
-        placement, design = self.placement, self.session.design
+        placement, design = self.placement, self.session.selection.design
         arrow = ARROWS.get(Qt.Key(event.key()))
         if arrow is None or placement is None or design is None:
             super().keyPressEvent(event)
@@ -351,8 +364,8 @@ class FitStation(TableView):
 
     def _piece_at(self, point: QPointF) -> str | None:
         plan, spot = self.session.plan, shapely.Point(point.x(), point.y())
-        number = plan.garments.index(self.session.garment)
-        on_it = {design.index for design in self.session.garment.on_panel(self.session.panel.id)}
+        number = plan.garments.index(self.session.selection.garment)
+        on_it = {design.index for design in self.session.selection.garment.on_panel(self.session.selection.panel.id)}
         for nest in reversed(plan.nests):
             for part in nest.parts:
                 if part.garment == number and part.design in on_it and self._is_under(part, spot):

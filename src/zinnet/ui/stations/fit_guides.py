@@ -17,7 +17,7 @@ def draw_target(painter: QPainter, view: TableView, placement: Placement, *, squ
     """Draw where the held edge belongs, the guide square, and how far off the artwork is."""
     if not isinstance(placement.arrangement, One | Arc):
         return
-    blank, down = view.session.garment.blank, placement.down
+    blank, down = view.session.selection.garment.blank, placement.down
     x, y = placement.reference
     x += placement.across.target_mm
     half = max(placement.width_mm * 0.62, 24.0)
@@ -57,7 +57,7 @@ def _name_guide(painter: QPainter, view: TableView, placement: Placement, half_m
     x, y = placement.reference[0] + placement.across.target_mm, placement.reference[1]
     edge = view.to_pixels(x + sign * half_mm, y + sign * (placement.down.low_mm + placement.down.high_mm) / 2)
     wide = painter.fontMetrics().horizontalAdvance(name) / 2
-    cloth: str | None = view.session.garment.blank.colour
+    cloth: str | None = view.session.selection.garment.blank.colour
     if isinstance(placement.arrangement, Arc):
         edge, cloth = QPointF(view.to_pixels(*placement.panel.bounds[:2]).x(), edge.y()), None
     at = QPointF(max(edge.x() + sign * (wide + 8), wide + 12), edge.y())
@@ -72,7 +72,7 @@ def _name_guide(painter: QPainter, view: TableView, placement: Placement, half_m
 def draw_folds(painter: QPainter, view: TableView, placement: Placement) -> None:
     """Draw the creases: shoulder to shoulder, neck to neck, and the artwork's own that are matched to them."""
     left, top, right, bottom = placement.panel.region.bounds
-    painter.setPen(mark_pen(view.session.garment.blank.colour, 1.0, dashed=True, alpha=230))
+    painter.setPen(mark_pen(view.session.selection.garment.blank.colour, 1.0, dashed=True, alpha=230))
     middle = (top + bottom) / 2
     painter.drawLine(view.to_pixels(left, middle), view.to_pixels(right, middle))
     painter.drawLine(view.to_pixels(0, top), view.to_pixels(0, bottom))
@@ -100,7 +100,7 @@ def draw_visible(painter: QPainter, view: TableView, panel: Panel) -> None:
         return
     half = panel.visible_mm / 2
     _, top, _, bottom = panel.region.bounds
-    painter.setPen(mark_pen(view.session.garment.blank.colour, 1.4, dashed=True))
+    painter.setPen(mark_pen(view.session.selection.garment.blank.colour, 1.4, dashed=True))
     for x in (-half, half):
         painter.drawLine(view.to_pixels(x, top), view.to_pixels(x, bottom))
     start, end = view.to_pixels(-half, bottom) + QPointF(0, 26), view.to_pixels(half, bottom) + QPointF(0, 26)

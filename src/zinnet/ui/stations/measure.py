@@ -60,7 +60,7 @@ class MeasureStation(TableView):
     @property
     def panel(self) -> Panel:
         """The panel on the table: the one that was chosen, else the one with the measures."""
-        return self.session.chosen_panel or self.session.garment.blank.main
+        return self.session.selection.chosen_panel or self.session.selection.garment.blank.main
 
     def content_box(self) -> tuple[float, float, float, float]:
         """Return the panel's box."""
@@ -72,11 +72,11 @@ class MeasureStation(TableView):
 
     def backdrop(self) -> object:
         """Show the panel."""
-        return self.session.garment.blank, self.panel
+        return self.session.selection.garment.blank, self.panel
 
     def paint_backdrop(self, painter: QPainter) -> None:
         """Draw the panel, its usable area and its centre line."""
-        blank = self.session.garment.blank
+        blank = self.session.selection.garment.blank
         draw_panel(painter, self.world, blank, self.panel)
         draw_keep_outs(painter, self.world, blank, self.panel)
         draw_usable(painter, self.world, blank, self.panel)
@@ -84,7 +84,7 @@ class MeasureStation(TableView):
 
     def paint_table(self, painter: QPainter) -> None:
         """Draw the tapes, and how the measure under the pointer is taken."""
-        blank, tapes = self.session.garment.blank, self.panel.tapes
+        blank, tapes = self.session.selection.garment.blank, self.panel.tapes
         names = [tape.measure for tape in tapes]
         if self.explained not in names:
             self.explained = names[0] if names else ""
@@ -100,7 +100,7 @@ class MeasureStation(TableView):
             self._draw_how(painter)
 
     def _said(self) -> str:
-        blank = self.session.garment.blank
+        blank = self.session.selection.garment.blank
         if not self.panel.tapes:
             return f"{self.panel.name}; the measures are on the {blank.main.name.lower()}"
         unmeasured = len(blank.measures) - len(blank.measured)
@@ -109,7 +109,7 @@ class MeasureStation(TableView):
         return f"{self.panel.name}; {unmeasured} of {len(blank.measures)} are typical; measure yours"
 
     def _draw_tape(self, painter: QPainter, tape: Tape) -> None:
-        blank, unit = self.session.garment.blank, self.session.job.unit
+        blank, unit = self.session.selection.garment.blank, self.session.job.unit
         mm = blank.measures[tape.measure]
         typical = tape.measure not in blank.measured
         name = measure_kinds(blank.kind)[tape.measure].name
@@ -124,11 +124,11 @@ class MeasureStation(TableView):
         self.lengths.append(EditableLength(name, card, mm, partial(self._set_measure, tape.measure)))
 
     def _set_measure(self, measure: str, mm: float) -> bool:
-        return self.session.apply(set_measure(measure, mm, self.session.at["size"]))
+        return self.session.apply(set_measure(measure, mm, self.session.selection.at["size"]))
 
     def _draw_how(self, painter: QPainter) -> None:
         """Draw the card that says how a measure is taken, with its small picture."""
-        measure = measure_kinds(self.session.garment.blank.kind)[self.explained]
+        measure = measure_kinds(self.session.selection.garment.blank.kind)[self.explained]
         width = min(660.0, self.width() - 40.0)
         card = QRectF((self.width() - width) / 2, self.height() - 96, width, 84)
         draw_card(painter, card)
@@ -150,7 +150,7 @@ class MeasureStation(TableView):
     def _draw_how_picture(self, painter: QPainter, box: QRectF) -> None:
         tape = next(tape for tape in self.panel.tapes if tape.measure == self.explained)
         world = fit_into(box.adjusted(4, 4, -4, -4), self.panel.bounds)
-        draw_panel(painter, world, self.session.garment.blank, self.panel)
+        draw_panel(painter, world, self.session.selection.garment.blank, self.panel)
         start, end = world.map(QPointF(*tape.start)), world.map(QPointF(*tape.end))
         painter.setPen(pen("ink", 5))
         painter.drawLine(start, end)
@@ -192,7 +192,7 @@ class MeasureStation(TableView):
             self._drawn_to = event.position()
             self.update()
             return
-        kinds = measure_kinds(self.session.garment.blank.kind)
+        kinds = measure_kinds(self.session.selection.garment.blank.kind)
         for length in self.lengths:
             if length.card.contains(event.position()):
                 measure = next(name for name, kind in kinds.items() if kind.name == length.name)

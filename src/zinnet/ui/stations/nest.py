@@ -230,7 +230,7 @@ class NestStation(TableView):
                 self._hand_moved()
             return
         piece = None if under is None else self._piece_at(*under)
-        self.session.point_at(None if piece is None else piece.placed.piece)
+        self.session.selection.point_at(None if piece is None else piece.placed.piece)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Put the piece down."""

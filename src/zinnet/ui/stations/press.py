@@ -20,8 +20,8 @@ PAGES: tuple[Page, ...] = (
 class PressStation(PagedStation):
     """The pages of pressing."""
 
-    def __init__(self, session: Session) -> None:
-        self.control = PressControl(session)
+    def __init__(self, session: Session, control: PressControl) -> None:
+        self.control = control
         pages = {
             "steps": StepsPage(self.control),
             "places": PlacesPage(self.control),

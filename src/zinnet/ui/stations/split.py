@@ -59,7 +59,7 @@ class SplitStation(TableView):
         self.weed.turned.connect(self._turned)
         self.laying.slider.valueChanged.connect(lambda value: self.update())
         session.plan_changed.connect(self._follow_plan)
-        session.pointed_changed.connect(self.cards.light)
+        session.selection.pointed_changed.connect(self.cards.light)
         self.show_page("apart")
 
     # what is shown
@@ -67,7 +67,7 @@ class SplitStation(TableView):
     @property
     def stack(self) -> LayerStack | None:
         """The layers of the selected design."""
-        return self.session.design.stack if self.session.design is not None else None
+        return self.session.selection.design.stack if self.session.selection.design is not None else None
 
     def show_page(self, page: str) -> None:
         """Look at the layers in another way."""
@@ -149,15 +149,15 @@ class SplitStation(TableView):
 
     def paint_table(self, painter: QPainter) -> None:
         """Draw the page."""
-        design, stack = self.session.design, self.stack
+        design, stack = self.session.selection.design, self.stack
         if design is None or design.placement is None or stack is None:
             draw_chalk_text(painter, QPointF(self.width() / 2, self.height() / 2), "Open artwork to see its layers.")
             return
         middle = (self.width() - CARDS_WIDTH) / 2
-        cloth = self.session.garment.blank.colour
+        cloth = self.session.selection.garment.blank.colour
         if self.page == "apart":
             draw_caption(painter, middle, "Layers, lifted apart", _said(stack, self.session))
-            self._apart(design).paint(painter, self.session.garment.blank, order_of_piece(self.session))
+            self._apart(design).paint(painter, self.session.selection.garment.blank, order_of_piece(self.session))
         elif self.page == "thickness":
             draw_caption(painter, middle, "Thickness", self._thickness_said(stack))
             draw_cloth(painter, self.world, design, cloth)
@@ -202,7 +202,7 @@ class SplitStation(TableView):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Light up the layer under the pointer, the topmost first."""
         super().mouseMoveEvent(event)
-        design = self.session.design
+        design = self.session.selection.design
         if design is None or design.placement is None or self.stack is None:
             return
         if self.page == "apart":
@@ -212,7 +212,7 @@ class SplitStation(TableView):
             layers = reversed(self.stack.layers) if self.page in ("thickness", "detail") else ()
             row = next((one for one in layers if shapely.contains_xy(one.layer.region, spot.x(), spot.y())), None)
             self.update()
-        self.session.point_at(None if row is None else piece_of_layer(self.session, row.layer.order))
+        self.session.selection.point_at(None if row is None else piece_of_layer(self.session, row.layer.order))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose a place of small detail, or tick off waste."""

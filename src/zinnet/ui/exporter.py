@@ -1,0 +1,52 @@
+"""What leaves the window as files: cut files, papers and sheets, written beside it."""
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Protocol
+
+from PySide6.QtCore import QObject, Signal
+
+from zinnet.base.files import write_whole
+from zinnet.output.cut_files import USUAL, log_export, write_cut_files, write_job_sheet
+from zinnet.output.plan_json import findings_json, plan_json, write_json
+from zinnet.plan.model import Facts, Plan
+from zinnet.ui.background import Background
+from zinnet.workshop.store import WorkshopStore
+
+
+class MakeSheet(Protocol):
+    """Makes a PDF about one design on one size."""
+
+    def __call__(self, facts: Facts, *, design: int, garment: int) -> bytes:
+        """Return the PDF."""
+
+
+class Exporter(QObject):
+    """Writes files beside the window, and says what became of it."""
+
+    exported = Signal(object)
+    said = Signal(str)
+
+    def __init__(self, background: Background, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._background = background
+
+    def export(self, plan: Plan, store: WorkshopStore, folder: Path, formats: Sequence[str] = USUAL) -> None:
+        """Write the cut files, the job sheet, the plan and the findings, and log it in the books of ``store``."""
+
+        def write() -> int:
+            written = [*write_cut_files(plan, folder, formats), write_job_sheet(plan, folder)]
+            written.append(write_json(folder / "plan.json", plan_json(plan)))
+            written.append(write_json(folder / "findings.json", findings_json(plan)))
+            log_export(plan, store, folder)
+            return len(written)
+
+        def done(files: int) -> None:
+            self.said.emit(f"{files} files of {len(plan.loads)} mats written to {folder}.")
+            self.exported.emit(folder)
+
+        self._background.run(write, done, self.said.emit)
+
+    def write_file(self, path: Path, make: Callable[[], bytes], said: str) -> None:
+        """Write a file, and say so."""
+        self._background.run(lambda: write_whole(path, make()), lambda written: self.said.emit(said), self.said.emit)

@@ -1,0 +1,101 @@
+"""The job as a file, asked for in the window: begun, opened, saved, left; a demo opened; cut files written."""
+
+from collections.abc import Callable
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from zinnet.bench.document import Document
+from zinnet.demo import FIRST_DEMO, demo_document
+from zinnet.demo.shelf import demo_store
+from zinnet.ui.last_folder import LastFolder
+from zinnet.ui.opener import Opener
+from zinnet.ui.session import Session
+
+ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
+JOB_FILTER = "Zinnet jobs (*.zinnet)"
+
+
+class JobFiles:
+    """Asks which file, and whether changes may be lost."""
+
+    def __init__(self, window: QWidget, session: Session, folder: LastFolder) -> None:
+        self.window, self.session, self.folder = window, session, folder
+        self.opener = Opener(session)
+        self._demo_folder: TemporaryDirectory[str] | None = None
+
+    def choose_artwork(self) -> None:
+        """Ask for artwork and open it."""
+        name, _ = QFileDialog.getOpenFileName(self.window, "Open artwork", str(self.folder), ARTWORK_FILTER)
+        if name:
+            self.folder.remember(name)
+            self.opener.open_artwork(Path(name))
+
+    def choose_added_artwork(self) -> None:
+        """Ask for artwork and add it as another design."""
+        name, _ = QFileDialog.getOpenFileName(self.window, "Add another design", str(self.folder), ARTWORK_FILTER)
+        if name:
+            self.folder.remember(name)
+            self.opener.open_artwork(Path(name), add=self.session.has_artwork)
+
+    def new_job(self, then: Callable[[], None]) -> None:
+        """Begin with a clear table; ``then`` follows."""
+        if self.may_leave():
+            self.session.show_document(Document(self.session.workshop))
+            then()
+
+    def choose_job(self) -> None:
+        """Ask for a job and open it."""
+        name, _ = QFileDialog.getOpenFileName(self.window, "Open a job", str(self.folder), JOB_FILTER)
+        if name and self.may_leave():
+            self.folder.remember(name)
+            self.opener.open_job(Path(name))
+
+    def open_path(self, path: Path) -> None:
+        """Open a job, unless changes of the open one would be lost, or artwork."""
+        if path.suffix.lower() != ".zinnet" or self.may_leave():
+            self.opener.open_path(path)
+
+    def open_demo(self, name: str = FIRST_DEMO) -> None:
+        """Open one of the demos, with a workshop of its own: what is tried there stays out of the user's books."""
+        if self.may_leave():
+            self._demo_folder = self._demo_folder or TemporaryDirectory(prefix="zinnet-demo-")
+            document = demo_document(self.session.workshop, name)
+            self.session.show_document(document, demo_store(Path(self._demo_folder.name)))
+
+    def save(self) -> bool:
+        """Save the job where it was saved before, else ask."""
+        path = self.session.document.path
+        return self.opener.save(path) if path is not None else self.save_as()
+
+    def save_as(self) -> bool:
+        """Ask where to save the job."""
+        suggested = self.folder.file(f"{self.session.job.title}.zinnet")
+        name, _ = QFileDialog.getSaveFileName(self.window, "Save the job", suggested, JOB_FILTER)
+        if not name:
+            return False
+        path = Path(name)
+        path = path if path.suffix == ".zinnet" else path.with_name(path.name + ".zinnet")
+        self.folder.remember(name)
+        return self.opener.save(path)
+
+    def choose_export(self, formats: tuple[str, ...]) -> None:
+        """Ask for a folder and write all cut files."""
+        folder = QFileDialog.getExistingDirectory(self.window, "Folder for the cut files", str(self.folder))
+        if folder:
+            self.session.exporter.export(self.session.plan, self.session.books.store, Path(folder), formats)
+
+    def may_leave(self) -> bool:
+        """Ask what to do with changes that are not saved; tell whether the job may be left."""
+        if not self.session.document.is_changed or not self.session.has_artwork:
+            return True
+        answer = QMessageBox.question(
+            self.window,
+            "Not saved",
+            f"“{self.session.job.title}” has changes that are not saved.",
+            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel,
+        )
+        if answer == QMessageBox.StandardButton.Save:
+            return self.save()
+        return answer == QMessageBox.StandardButton.Discard

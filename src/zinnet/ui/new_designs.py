@@ -1,0 +1,30 @@
+"""Designs that begin in the window: a text, or what an assistant makes."""
+
+from collections.abc import Callable
+
+from PySide6.QtGui import QColor
+
+from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.source import Source, TextArt, source_name
+from zinnet.job.edits import add_source
+from zinnet.ui.session import Session
+
+PALE = 0.55
+PALE_INK, DARK_INK = "#f4ead5", "#1a1a1a"
+
+
+def new_text(session: Session) -> TextArt:
+    """Return a text to begin with, in a colour that is seen on the blank."""
+    dark = QColor(session.plan.blank.colour).lightnessF() < PALE
+    return TextArt(text=TextSpec(text="Wrenfield", font="dancing-script", colour=PALE_INK if dark else DARK_INK))
+
+
+def put_on_table(session: Session, source: Source, then: Callable[[], None]) -> None:
+    """Put a text or an assistant's design on the table, beside what is there; ``then`` follows."""
+
+    def show() -> None:
+        session.selection.look_at(design=len(session.job.designs) - 1)
+        then()
+
+    place = session.selection.free_place if session.has_artwork else None
+    session.apply_later(add_source(source_name(source), source, place), show)

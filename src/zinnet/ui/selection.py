@@ -1,0 +1,90 @@
+"""The selection: which size, design, panel and piece are looked at. It is no part of the job."""
+
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+
+from zinnet.bench.document import Document
+from zinnet.blanks.model import Panel
+from zinnet.placement.place import places_on
+from zinnet.plan.fitted import FittedDesign, Garment
+
+
+class Selection(QObject):
+    """What the views light up and edits are meant for."""
+
+    changed = Signal()
+    pointed_changed = Signal()
+
+    def __init__(self, document: Document, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.begin(document)
+
+    def begin(self, document: Document) -> None:
+        """Look at another document, from its start."""
+        self._document = document
+        self.size: str | None = None
+        self.design_index = 0
+        self.pointed: str | None = None
+        self._panel: str | None = None
+
+    @property
+    def garment(self) -> Garment:
+        """The size that is looked at."""
+        garments = self._document.plan.garments
+        return next((garment for garment in garments if garment.size == self.size), garments[0])
+
+    @property
+    def design(self) -> FittedDesign | None:
+        """The design that is selected, on the size that is looked at."""
+        designs = self.garment.designs
+        return designs[min(self.design_index, len(designs) - 1)] if designs else None
+
+    @property
+    def chosen_panel(self) -> Panel | None:
+        """The panel that was chosen to be looked at, where one was."""
+        return self.garment.blank.panel(self._panel) if self._panel is not None else None
+
+    @property
+    def panel(self) -> Panel:
+        """The panel that is looked at: the one that was chosen, else the selected design's."""
+        design = self.design
+        return self.chosen_panel or (design.panel if design is not None else self.garment.blank.main)
+
+    @property
+    def at(self) -> dict[str, Any]:
+        """The design and the size that edits are meant for."""
+        own = self.garment is self._document.plan.garments[0]
+        return {
+            "design": self.design.index if self.design is not None else 0,
+            "size": None if own else self.garment.size,
+        }
+
+    @property
+    def free_place(self) -> str | None:
+        """A place of the blank where no design lies yet."""
+        taken = [design.placement.place.id for design in self.garment.designs if design.placement is not None]
+        return next((name for name in places_on(self.garment.blank) if name not in taken), None)
+
+    def look_at(self, *, size: str | None = None, design: int | None = None, panel: str | None = None) -> None:
+        """Look at another size, select another design, or look at another panel."""
+        if size is not None:
+            self.size = size
+        if design is not None:
+            self.design_index, self._panel = design, None
+        if panel is not None:
+            self._panel = panel
+            on_it = self.garment.on_panel(panel)
+            if on_it and (self.design is None or self.design.panel.id != panel):
+                self.design_index = on_it[0].index
+        self.changed.emit()
+
+    def choose_panel(self, panel: str | None) -> None:
+        """Remember another panel to look at, for the edit that follows; None: the selected design's."""
+        self._panel = panel
+
+    def point_at(self, piece: str | None) -> None:
+        """Light up a piece in every view."""
+        if piece != self.pointed:
+            self.pointed = piece
+            self.pointed_changed.emit()
