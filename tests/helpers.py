@@ -32,6 +32,13 @@ def first_of(plan):
     return plan.garments[0].designs[0]
 
 
+def crashed(copy):
+    """Let go of an automatic copy's note as the system does when its program dies."""
+    copy._lock.close()
+    copy._lock = None
+    return copy
+
+
 def run_command(*words: object) -> subprocess.CompletedProcess[str]:
     """Run a command of Zinnet in this process, and return what it printed, complained of and ended with."""
     from unittest import mock

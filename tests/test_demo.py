@@ -66,13 +66,13 @@ def test_the_walk_is_what_the_parade_needs():
     zips = [spot for panel in band.blank.panels for spot in panel.keep_outs if spot.kind == "zip"]
     assert zips
     assert {design.panel.id for design in band.garments[0].designs} == {"front", "back"}
-    assert {row.film.kind for row in plans["children"].layers} == {"glitter"}
+    assert {row.film.kind for row in first_of(plans["children"]).layers} == {"glitter"}
     assert isinstance(first_of(plans["caps"]).placement.arrangement, Arc)
     assert [one.words for one in plans["names"].named] == list(LANTERN_MAKERS)
-    assert {row.film.kind for row in plans["blanket"].layers} == {"flock"}
-    assert jars.placement.panel.seen == "through-glass"
+    assert {row.film.kind for row in first_of(plans["blanket"]).layers} == {"flock"}
+    assert first_of(jars).placement.panel.seen == "through-glass"
     assert all(nest.mirrored for nest in jars.nests)
-    assert {row.film.kind for row in jars.layers} == {"adhesive"}
+    assert {row.film.kind for row in first_of(jars).layers} == {"adhesive"}
 
 
 def test_the_last_of_a_roll_is_short_and_scraps_save_the_day():

@@ -11,7 +11,7 @@ import zipfile
 
 import pytest
 
-from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, svg
+from tests.helpers import LANTERN, RED_AND_BLUE, crashed, document_of, nested, svg
 from zinnet.base.errors import JobFileError
 from zinnet.bench.document import (
     AutomaticCopy,
@@ -237,13 +237,14 @@ def test_the_automatic_copy_is_found_after_a_crash(tmp_path):
     copy = AutomaticCopy(tmp_path / "copies")
     copy.keep(document)
     assert copy.left_behind() == []
-    note = copy.path.with_suffix(".json")
-    note.write_text(json.dumps({"pid": 2**22 + 1, "path": None}))
-    assert copy.left_behind() == [copy.path]
+    other = AutomaticCopy(tmp_path / "copies")
+    assert other.left_behind() == []
+    crashed(copy)
+    assert other.left_behind() == [copy.path]
     assert Document.open(copy.path, standard_workshop()).job == document.job
     document.save(tmp_path / "a.zinnet")
     copy.keep(document)
-    assert copy.left_behind() == []
+    assert other.left_behind() == []
 
 
 def test_jobs_opened_last_are_remembered(tmp_path):

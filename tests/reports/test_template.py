@@ -103,7 +103,7 @@ def test_a_size_of_the_family_is_printed_at_its_own_width():
     document = document_of(LANTERN, set_sizes((("toddler", 1),)))
     small = document.plan.garments[1].designs[0]
     pdf = pypdfium2.PdfDocument(template_pdf(document.plan, garment=1))
-    assert any(abs(spans(line)[0] - first_of(small).placement.width_mm) < 0.1 for line in lines_of(pdf[0]))
+    assert any(abs(spans(line)[0] - small.placement.width_mm) < 0.1 for line in lines_of(pdf[0]))
     assert "toddler" in pdf[0].get_textpage().get_text_range()
 
 

@@ -221,12 +221,12 @@ def test_no_way_of_the_window_sends_or_writes_a_wrong_side(cut, window, qtbot, t
     qtbot.keyClick(window.benches["cut"], Qt.Key.Key_Space)
     assert not control.is_running
     window.leave_bench()
-    session.export(tmp_path / "out")
+    session.exporter.export(session.plan, session.books.store, tmp_path / "out")
     qtbot.waitUntil(lambda: sum("wrong-cut-side" in text for text in said) >= 3, timeout=10_000)
     assert not (tmp_path / "out").exists()
     session.apply(pass_finding("wrong-cut-side", "the maker says so", "cream"))
     with qtbot.waitSignal(session.exporter.exported, timeout=60_000):
-        session.export(tmp_path / "out", ("svg",))
+        session.exporter.export(session.plan, session.books.store, tmp_path / "out", ("svg",))
     assert list((tmp_path / "out").glob("*.svg"))
 
 

@@ -22,8 +22,7 @@ def log(window, qtbot, tmp_path):
                 title=title, blank="Cap", garments=6, films=films, verdict=verdict, at=at, real_s=3600.0, note="parade"
             )
         )
-    window.session.books.open(store)
-    window.session.show_document(nested(document_of(RED_AND_BLUE)))
+    window.session.show_document(nested(document_of(RED_AND_BLUE)), store)
     settled(window, qtbot)
     window.go_to("log")
     station = window.stations["log"]

@@ -14,8 +14,7 @@ from zinnet.workshop.store import WorkshopStore
 
 @pytest.fixture
 def press(window, qtbot, tmp_path):
-    window.session.books.open(WorkshopStore(tmp_path / "workshop.sqlite"))
-    window.session.show_document(demo_document())
+    window.session.show_document(demo_document(), WorkshopStore(tmp_path / "workshop.sqlite"))
     qtbot.waitUntil(lambda: not window.session.background.is_busy, timeout=20_000)
     window.go_to("press")
     station = window.stations["press"]

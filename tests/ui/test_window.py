@@ -8,7 +8,7 @@ from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QAction, QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
-from tests.helpers import LANTERN, first_of, svg
+from tests.helpers import LANTERN, crashed, first_of, svg
 from zinnet.bench.document import Document
 from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import set_copies, set_measure, set_placement
@@ -90,7 +90,7 @@ def test_a_whole_visit(demo, qtbot, tmp_path):
 
     qtbot.waitUntil(lambda: session.plan.is_nested and not session.nester.is_running, timeout=30_000)
     with qtbot.waitSignal(session.exporter.exported, timeout=30_000):
-        session.export(tmp_path / "cut")
+        session.exporter.export(session.plan, session.books.store, tmp_path / "cut")
     assert len(list((tmp_path / "cut").iterdir())) == 2 * len(session.plan.mats) + 3
     assert json.loads((tmp_path / "cut" / "plan.json").read_text())["blank"]["measures"]["chest"]["mm"] == 550
 
@@ -279,7 +279,7 @@ def test_a_job_left_behind_is_offered_and_brought_back(window, qtbot, tmp_path):
     document.apply(open_artwork("moth.svg", svg(LANTERN)))
     copy = AutomaticCopy(tmp_path / "copies")
     copy.keep(document)
-    copy.path.with_suffix(".json").write_text(json.dumps({"pid": 2**22 + 3, "path": None}))
+    crashed(copy)
     welcome = window._make_welcome()
     button = next(b for b in welcome.findChildren(QPushButton) if "Bring back" in b.text())
     button.click()

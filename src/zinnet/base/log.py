@@ -3,6 +3,7 @@
 import logging
 import sys
 import threading
+from collections.abc import Callable
 from logging.handlers import RotatingFileHandler
 from pathlib import Path
 from types import TracebackType
@@ -50,19 +51,32 @@ def log_error(what: str, error: BaseException) -> None:
     logger().error(what, exc_info=(type(error), error, error.__traceback__))
 
 
-def log_uncaught() -> None:
-    """Have every error that nothing catches, in any thread, written down; what was done with it before goes on."""
+def unexpected(error: BaseException) -> str:
+    """Return what is said of an error that nobody expected."""
+    return (
+        f"That failed in a way that Zinnet did not expect ({type(error).__name__}). Your job is safe as it was; "
+        f"what happened is written down in {log_file()}."
+    )
+
+
+def log_uncaught(tell: Callable[[str], None] = lambda sentence: None) -> None:
+    """Have every error that nothing catches, in any thread, written down, and ``tell`` be told a sentence about it.
+
+    What was done with such an error before goes on.
+    """
     before = sys.excepthook
 
     def hook(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
         if not issubclass(kind, KeyboardInterrupt):
             log_error("An error that nothing caught", error)
+            tell(unexpected(error))
         before(kind, error, trace)
 
     def in_thread(found: threading.ExceptHookArgs) -> None:
         if found.exc_value is not None and not issubclass(found.exc_type, SystemExit):
             name = found.thread.name if found.thread is not None else "unknown"
             log_error(f"An error that nothing caught, in the thread {name}", found.exc_value)
+            tell(unexpected(found.exc_value))
 
     sys.excepthook = hook
     threading.excepthook = in_thread

@@ -73,6 +73,8 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
 
 def save_job(path: Path, job: Job, layouts: Mapping[str, Layout]) -> None:
     """Write the job to ``path``; a break at any moment leaves the old file or the new one, whole."""
+    if not path.parent.is_dir():
+        raise JobFileError(f"{path} can't be written: there is no such folder. Choose another folder.")
     write_whole(path, packed_job(job, layouts), error=JobFileError)
 
 

@@ -233,11 +233,13 @@ class SheetLayout(Frozen):
 class Layout(Frozen):
     """A whole nest; ``unplaced`` names each copy that found no room.
 
+    ``plain`` says that plain rows stand in, because the search failed or was stopped before it found anything.
     ``verified`` says that the judge passed it while this program ran; it is never saved.
     """
 
     sheets: tuple[SheetLayout, ...] = ()
     unplaced: tuple[str, ...] = ()
+    plain: bool = False
     verified: bool = Field(default=False, exclude=True)
 
 

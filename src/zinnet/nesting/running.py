@@ -6,31 +6,72 @@ import os
 import signal
 import subprocess
 import sys
+import tempfile
 import threading
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 
 from zinnet.base.errors import NestError
+from zinnet.base.log import logger
 from zinnet.nesting.model import Layout, NestTask, check_task
 
 GRACE_S = 30.0
+ENDS_S = 5.0
+MOST_LETTERS = 4000
+
+
+class _Worker:
+    """A worker process, and what it complains of."""
+
+    def __init__(self) -> None:
+        self._complaints = tempfile.TemporaryFile()  # noqa: SIM115 - closed with the worker
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "zinnet.nesting.worker"],
+            stdin=subprocess.PIPE,
+            stdout=subprocess.PIPE,
+            stderr=self._complaints,
+            text=True,
+            process_group=0,
+        )
+
+    def kill(self) -> None:
+        """End the worker and the engines that it started, which may live on where the worker itself is dead.
+
+        Until a dead worker is waited for, its number names its group and no other.
+        """
+        if self.process.returncode is None:
+            with contextlib.suppress(ProcessLookupError):
+                os.killpg(self.process.pid, signal.SIGKILL)
+
+    def complaints(self) -> str:
+        """Return what the worker wrote on its standard error, the end of it where it is long."""
+        self._complaints.seek(0)
+        return self._complaints.read().decode(errors="replace")[-MOST_LETTERS:].strip()
+
+    def close(self) -> None:
+        """Wait for the end of the process, and close all that leads to it."""
+        self.process.wait()
+        for stream in (self.process.stdin, self.process.stdout, self._complaints):
+            if stream is not None:
+                with contextlib.suppress(OSError):
+                    stream.close()
 
 
 class _Spares:
     """Workers that are started and wait for a task, so that a nest begins at once."""
 
     def __init__(self) -> None:
-        self._waiting: list[subprocess.Popen[str]] = []
+        self._waiting: list[_Worker] = []
         self._lock = threading.Lock()
 
-    def take(self) -> subprocess.Popen[str]:
+    def take(self) -> _Worker:
         """Return a worker that waits for its task, a new one where none does."""
         with self._lock:
             while self._waiting:
-                process = self._waiting.pop()
-                if process.poll() is None:
-                    return process
-                _close(process)
+                worker = self._waiting.pop()
+                if worker.process.poll() is None:
+                    return worker
+                worker.close()
         return _started()
 
     def prepare(self, count: int) -> None:
@@ -42,39 +83,14 @@ class _Spares:
     def dismiss(self) -> None:
         """End the workers that wait."""
         with self._lock:
-            for process in self._waiting:
-                _kill(process)
-                process.wait()
-                _close(process)
+            for worker in self._waiting:
+                worker.kill()
+                worker.close()
             self._waiting.clear()
 
 
-def _started() -> subprocess.Popen[str]:
-    return subprocess.Popen(
-        [sys.executable, "-m", "zinnet.nesting.worker"],
-        stdin=subprocess.PIPE,
-        stdout=subprocess.PIPE,
-        stderr=subprocess.DEVNULL,
-        text=True,
-        process_group=0,
-    )
-
-
-def _kill(process: subprocess.Popen[str]) -> None:
-    """End a worker and the engines that it started, which may live on where the worker itself is dead.
-
-    Until a dead worker is waited for, its number names its group and no other.
-    """
-    if process.returncode is None:
-        with contextlib.suppress(ProcessLookupError):
-            os.killpg(process.pid, signal.SIGKILL)
-
-
-def _close(process: subprocess.Popen[str]) -> None:
-    for stream in (process.stdin, process.stdout):
-        if stream is not None:
-            with contextlib.suppress(OSError):
-                stream.close()
+def _started() -> _Worker:
+    return _Worker()
 
 
 _spares = _Spares()
@@ -95,22 +111,23 @@ class NestRun:
         self.best: Layout | None = None
         self.cancelled = False
         self._on_better = on_better
-        self._process: subprocess.Popen[str] | None = None
+        self._worker: _Worker | None = None
         self._lock = threading.Lock()
         self._reader = threading.Thread(target=self._read, daemon=True)
         self._reader.start()
 
-    def _start(self) -> subprocess.Popen[str] | None:
+    def _start(self) -> _Worker | None:
         with self._lock:
             if self.cancelled:
                 return None
-            self._process = _spares.take()
-            return self._process
+            self._worker = _spares.take()
+            return self._worker
 
     def _read(self) -> None:
-        process = self._start()
-        if process is None:
+        worker = self._start()
+        if worker is None:
             return
+        process = worker.process
         assert process.stdin is not None
         assert process.stdout is not None
         try:
@@ -122,12 +139,20 @@ class NestRun:
                 self.best = Layout.model_validate_json(line).model_copy(update={"verified": True})
                 if self._on_better is not None:
                     self._on_better(self.best)
+            self._look_at_end(worker)
         except OSError:
             pass  # the process was stopped while it was fed; what is best so far stays
         finally:
-            _kill(process)
-            process.wait()
-            _close(process)
+            worker.kill()
+            worker.close()
+
+    def _look_at_end(self, worker: _Worker) -> None:
+        """Write down how a worker ended that nobody stopped, where it did not end well."""
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            worker.process.wait(ENDS_S)
+        code = worker.process.returncode
+        if not self.cancelled and code != 0:
+            logger().error("A nest's worker ended with %s. It said:\n%s", code, worker.complaints() or "nothing")
 
     @property
     def is_running(self) -> bool:
@@ -138,8 +163,8 @@ class NestRun:
         """Stop at once, without waiting until the process is gone."""
         with self._lock:
             self.cancelled = True
-            if self._process is not None:
-                _kill(self._process)
+            if self._worker is not None:
+                self._worker.kill()
 
     def cancel(self) -> Layout | None:
         """Stop at once and return the best layout so far, if there is one."""

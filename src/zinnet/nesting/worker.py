@@ -26,26 +26,31 @@ def main() -> None:
 
 
 def nest(task: NestTask) -> None:
-    """Nest a task, and write each layout that is better and holds."""
+    """Nest a task, and write each layout that is better and holds. Where the search fails, plain rows stand in."""
     best: Layout | None = None
     one_at_a_time = threading.Lock()
 
-    def offer(layout: Layout) -> None:
+    def write(layout: Layout) -> None:
         nonlocal best
+        best = layout
+        sys.stdout.write(layout.model_dump_json() + "\n")
+        sys.stdout.flush()
+
+    def offer(layout: Layout) -> None:
         with one_at_a_time:
             if (best is None or rank(task, layout) < rank(task, best)) and not faults(task, layout):
-                best = layout
-                sys.stdout.write(layout.model_dump_json() + "\n")
-                sys.stdout.flush()
+                write(layout)
 
     free = without_pinned(task)
-
-    def offer_joined(layout: Layout) -> None:
-        offer(with_pinned(task, layout))
-
-    offer_joined(shelf_nest(free))
-    if sum(piece.copies for piece in free.pieces) > 1 or not all(sheet.is_plain for sheet in free.sheets):
-        engine_nest(free, offer_joined)
+    searched = sum(piece.copies for piece in free.pieces) > 1 or not all(sheet.is_plain for sheet in free.sheets)
+    rows = with_pinned(task, shelf_nest(free))
+    offer(rows.model_copy(update={"plain": searched}))
+    if not searched:
+        return
+    engine_nest(free, lambda layout: offer(with_pinned(task, layout)))
+    with one_at_a_time:
+        if best is not None and best.plain:
+            write(best.model_copy(update={"plain": False}))
 
 
 if __name__ == "__main__":

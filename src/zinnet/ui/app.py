@@ -7,6 +7,7 @@ from pathlib import Path
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QGuiApplication
 
+from zinnet.base.log import log_uncaught
 from zinnet.demo import demo_document, nest_document
 from zinnet.demo.files import write_walk
 from zinnet.nesting.running import prepare_workers
@@ -29,6 +30,7 @@ def run_window(path: Path | None = None, *, demo: bool = False) -> int:
         return 2
     session = Session()
     window = MainWindow(session)
+    log_uncaught(session.said.emit)
     session.read_settings()
     centre_on_screen(window)
     window.show()

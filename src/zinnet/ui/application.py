@@ -7,6 +7,7 @@ from PySide6.QtCore import QMessageLogContext, QSettings, QtMsgType, qInstallMes
 from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QApplication
 
+from zinnet.base.log import logger
 from zinnet.data import path_of
 from zinnet.desktop.entry import APP
 from zinnet.ui.theme import remembered_theme, use_theme
@@ -21,7 +22,7 @@ def make_application() -> QApplication:
     """Return the application, on a virtual screen where there is no display."""
     if not has_display():
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-        qInstallMessageHandler(_say_unless_known)
+    qInstallMessageHandler(_write_down)
     existing = QApplication.instance()
     app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
     app.setApplicationName("zinnet")
@@ -31,7 +32,8 @@ def make_application() -> QApplication:
     return app
 
 
-def _say_unless_known(kind: QtMsgType, context: QMessageLogContext, message: str) -> None:
-    """Pass on what Qt says, but for what every virtual screen says of itself."""
+def _write_down(kind: QtMsgType, context: QMessageLogContext, message: str) -> None:
+    """Pass on what Qt says and write it into the log, but for what every virtual screen says of itself."""
     if "propagateSizeHints" not in message:
         sys.stderr.write(f"{message}\n")
+        logger().warning("Qt: %s", message)

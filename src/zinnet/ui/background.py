@@ -6,7 +6,7 @@ from typing import Any
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
 
 from zinnet.base.errors import ZinnetError
-from zinnet.base.log import log_error, log_file
+from zinnet.base.log import log_error, unexpected
 from zinnet.base.stages import carried
 
 
@@ -33,14 +33,6 @@ class _Work(QRunnable):
             log_error("Work beside the window failed", error)
             refused = unexpected(error)
         self._answer.done.emit(result, refused)
-
-
-def unexpected(error: BaseException) -> str:
-    """Return what is said of an error that nobody expected."""
-    return (
-        f"That failed in a way that Zinnet did not expect ({type(error).__name__}). Your job is safe as it was; "
-        f"what happened is written down in {log_file()}."
-    )
 
 
 class Background(QObject):

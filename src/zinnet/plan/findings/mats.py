@@ -51,6 +51,18 @@ def larger_than_mat(facts: Facts) -> Iterator[Finding]:
             break
 
 
+def plain_nest(facts: Facts) -> Iterator[Finding]:
+    """The search for a nest failed or was stopped, and plain rows stand in."""
+    plain = [nest.film.name for nest in facts.nests if nest.layout is not None and nest.layout.plain]
+    if plain:
+        yield found(
+            "plain-nest",
+            f"{', '.join(dict.fromkeys(plain))}: pieces lie in plain rows of their boxes",
+            "a search finds nests that take less film",
+            mend=nest_again(held_pins(facts.mats, facts.job.nesting)),
+        )
+
+
 def _larger_mat(facts: Facts, film_id: str) -> Edit | None:
     """Return the edit that takes the first mat of the catalogue on which every piece fits."""
     pieces = [piece for nest in facts.nests for piece in nest.task.pieces]
@@ -124,4 +136,4 @@ def against_nap(facts: Facts) -> Iterator[Finding]:
             )
 
 
-CHECKS = (loose_pieces, larger_than_mat, pieces_too_close, off_sheet, against_nap)
+CHECKS = (loose_pieces, larger_than_mat, pieces_too_close, off_sheet, against_nap, plain_nest)
