@@ -6,7 +6,7 @@ import time
 import shapely
 
 from tests.names.bags import bags
-from zinnet.demo import nest_document
+from zinnet.bench.nesting import nest_document
 from zinnet.nesting.verify import faults
 from zinnet.plan.check_list import name_lines
 

@@ -14,9 +14,9 @@ import shapely
 from zinnet.artwork.painted import paint_artwork
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.bench.document import Document
+from zinnet.bench.nesting import nest_document
 from zinnet.geometry.region import union
 from zinnet.job.edits import open_artwork
-from zinnet.nesting.running import nest_all
 from zinnet.workshop.model import standard_workshop
 
 NS = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
@@ -79,12 +79,7 @@ def document_of(body: str, *edits, attributes: str = 'viewBox="0 0 100 100"') ->
 
 def nested(document: Document, seconds: float | None = None) -> Document:
     """Nest what is not nested yet: by a narrow search that finds the same each time, or a wide one for so long."""
-    from dataclasses import replace
-
-    waiting = [nest for nest in document.plan.nests if nest.layout is None]
-    how = {"steps": 1} if seconds is None else {"seconds": seconds}
-    for nest, layout in zip(waiting, nest_all([replace(nest.task, **how) for nest in waiting]), strict=True):
-        document.keep_layout(nest.key, layout)
+    nest_document(document, seconds, steps=1 if seconds is None else None)
     return document
 
 

@@ -87,7 +87,7 @@ def test_the_answer_for_free_shapes_is_a_nest_that_holds():
     boxes = math.floor(166 / 44) * math.floor(116 / 40)
     for seconds in (8, 24):
         count = how_many(triangle(1, SMALL), goes_on=until(seconds))
-        more = how_many_more(triangle(4, SMALL), 4, goes_on=until(seconds))
+        more = how_many_more(triangle(4, SMALL), [{"t": 1}], goes_on=until(seconds))
         if abs(more - (count - 4)) <= 1:
             break
     assert count >= boxes

@@ -129,6 +129,10 @@ def artwork_of(source: Source, width_mm: float = 200.0) -> Artwork:
 @stage(most=8)
 def _silhouette(file: ArtworkFile) -> Region:
     artwork = read_artwork(file.data, file.name)
+    if not artwork.shapes:
+        raise ArtworkError(
+            f"{file.name} holds only a picture, no shape for a word to cross; trace it, or choose another."
+        )
     region = outline_region(artwork, rough_extent(artwork) / 20_000)
     if region.is_empty:
         raise ArtworkError(f"{file.name} holds no shape for a word to cross; choose another file.")

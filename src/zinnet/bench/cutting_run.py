@@ -113,17 +113,22 @@ def send_test(
 
 def write_down(plan: Plan, load: LoadedMat, program: Program, report: Report, store: WorkshopStore) -> None:
     """Write a mat that was sent to the log, count its metres to the blade, and forget the journal of a whole one."""
-    cut = {name: block.path.length_mm for block in program.blocks for name in [block.path.name]}
-    metres = load.settings.passes * sum(cut[name] for name in report.done) / 1000
     book = CutBook(store)
-    if metres:
-        book.add_metres(load.cutting.machine, metres)
+    count_metres(load, program, report, load.settings.passes, book)
     said = [in_words(report, len(program.blocks)), f"mat {load.numbers}, {load.films}, {load.settings.said()}"]
     book.log(
         plan.job.title, "cut" if report.is_whole else "cut, broken off", "\n".join([*said, *passed_in_words(plan)])
     )
     if report.is_whole:
         finish_journal(load)
+
+
+def count_metres(load: LoadedMat, program: Program, report: Report, passes: int, book: CutBook) -> None:
+    """Count to the blade what it went over: every pass of each line that is cut, or in doubt after a break."""
+    lengths = {block.path.name: block.path.length_mm for block in program.blocks}
+    metres = passes * sum(lengths[name] for name in (*report.done, *report.doubtful)) / 1000
+    if metres:
+        book.add_metres(load.cutting.machine, metres)
 
 
 def in_words(report: Report, count: int) -> str:

@@ -1,6 +1,7 @@
 """Pressing at the bench: one card after another in the order of the schedule, with timers, and what was really done.
 
-How far it got is kept in the state folder, so that it goes on where it was after the program or the machine went down.
+How far each run got is kept in the state folder, so that it goes on where it was after the program or the machine went
+down, or after another job was pressed in between. Timers belong to their run, and ring whatever run is at the bench.
 """
 
 import contextlib
@@ -11,6 +12,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import platformdirs
 
@@ -37,6 +39,9 @@ from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.store import WorkshopStore
 
+MOST_RUNS = 20
+"""So many runs are kept; the one that was not gone on with longest is forgotten first."""
+
 
 @dataclass(frozen=True)
 class Done:
@@ -52,6 +57,7 @@ class PressRun:
 
     def __init__(self, cards: Sequence[Card], folder: Path | None = None, clock: Clock = machine_clock) -> None:
         self.cards = tuple(cards)
+        self.key = _key_of(self.cards)
         self.clock = clock
         folder = folder or platformdirs.user_state_path("zinnet")
         self.path = folder / "pressing.json"
@@ -60,12 +66,6 @@ class PressRun:
         self.done: dict[str, Done] = {}
         self._lifted: dict[str, int] = {}
         self._resume()
-
-    @property
-    def key(self) -> str:
-        """What a kept run is about, in whatever order: other cards begin anew."""
-        said = sorted(f"{card.id} {card.garment} {card.step.title} {card.step.seconds:.0f}" for card in self.cards)
-        return hashlib.sha256("|".join(said).encode()).hexdigest()[:20]
 
     @property
     def card(self) -> Card | None:
@@ -84,7 +84,16 @@ class PressRun:
 
     def timer(self, card: Card) -> Timer | None:
         """Return the timer of a card, where it runs."""
-        return self.timers.get(card.id)
+        return self.timers.get(self.timer_id(card))
+
+    def timer_id(self, card: Card) -> str:
+        """Return by what the timer of a card is known among those of all runs."""
+        return f"{self.key}/{card.id}"
+
+    @property
+    def own_timers(self) -> tuple[Timer, ...]:
+        """The timers of this run, the one that rings first first."""
+        return tuple(timer for timer in self.timers.all if timer.id.startswith(f"{self.key}/"))
 
     def awaited(self, card: Card) -> Timer | None:
         """Return the timer that a card has to wait for: the one of the same garment that has not rung."""
@@ -102,7 +111,7 @@ class PressRun:
         timer = self.timer(card)
         if card.step.kind in ("press", "preheat") and card.seconds:
             if timer is None:
-                self.timers.start(card.id, self._timer_name(card), card.seconds)
+                self.timers.start(self.timer_id(card), self._timer_name(card), card.seconds)
                 self._write()
                 return True
             if timer.left_s(self.clock()) > 0:
@@ -126,14 +135,14 @@ class PressRun:
 
         What cools needs nobody: its timer is started, and the card after it is due.
         """
-        self._note(card.id, self.timers.stop(card.id))
+        self._note(card.id, self.timers.stop(self.timer_id(card)))
         for timer in self._earlier(card):
-            self._note(timer.id, self.timers.stop(timer.id))
+            self._note(timer.id.partition("/")[2], self.timers.stop(timer.id))
         self.at += 1
         following = self.card
         while following is not None and following.step.kind in ("wait", "cool"):
             if following.seconds:
-                self.timers.start(following.id, self._timer_name(following), following.seconds)
+                self.timers.start(self.timer_id(following), self._timer_name(following), following.seconds)
             self.done.setdefault(following.id, Done(following.id))
             self.at += 1
             following = self.card
@@ -142,8 +151,8 @@ class PressRun:
     def _earlier(self, card: Card) -> list[Timer]:
         """Return the timers of earlier steps of the same garment."""
         found = []
-        for timer in self.timers.all:
-            number, _, step = timer.id.partition(".")
+        for timer in self.own_timers:
+            number, _, step = timer.id.partition("/")[2].partition(".")
             if number == str(card.number) and step.isdigit() and int(step) < card.step_index:
                 found.append(timer)
         return found
@@ -164,7 +173,9 @@ class PressRun:
         card = self.card
         if card is not None and card.step.kind == "peel":
             self._lifted[card.id] = self._lifted.get(card.id, 0) + 1
-            self.timers.start(f"{card.id}-again", f"{card.garment}: press again", press_numbers().times.lifts_s)
+            self.timers.start(
+                f"{self.timer_id(card)}-again", f"{card.garment}: press again", press_numbers().times.lifts_s
+            )
             self._note(card.id, None)
             self._write()
 
@@ -172,12 +183,12 @@ class PressRun:
         """Let the timer of the card that is due run longer."""
         card = self.card
         if card is not None:
-            self.timers.add(card.id, seconds)
+            self.timers.add(self.timer_id(card), seconds)
 
     def pause(self) -> bool:
-        """Stop the time of all timers, or let it go on; return whether it stands now."""
-        running = [timer for timer in self.timers.all if timer.since is not None]
-        for timer in running or self.timers.all:
+        """Stop the time of all timers of the run, or let it go on; return whether it stands now."""
+        running = [timer for timer in self.own_timers if timer.since is not None]
+        for timer in running or self.own_timers:
             self.timers.pause(timer.id)
         return bool(running)
 
@@ -196,7 +207,7 @@ class PressRun:
         if waiting is None:
             return None
         heats = [step.heat for step in card.press.steps[:waiting] if step.heat is not None]
-        timer = self.timers.get(f"{card.number}.{waiting}")
+        timer = self.timers.get(f"{self.key}/{card.number}.{waiting}")
         if timer is None or not heats or heats[-1].heat_c is None:
             return None
         work = card.press.works[0]
@@ -207,7 +218,8 @@ class PressRun:
         self.at = 0
         self.done.clear()
         self._lifted.clear()
-        self.timers.clear()
+        for timer in self.own_timers:
+            self.timers.stop(timer.id)
         self._write()
 
     def said(self) -> str:
@@ -228,25 +240,38 @@ class PressRun:
 
     def _write(self) -> None:
         row = {
-            "key": self.key,
             "at": self.at,
             "order": [card.id for card in self.cards],
             "done": [[done.card, done.seconds, done.lifted] for done in self.done.values()],
         }
-        write_whole(self.path, json.dumps(row).encode())
+        others = [(key, kept) for key, kept in _kept_runs(self.path).items() if key != self.key]
+        write_whole(self.path, json.dumps(dict([*others[-MOST_RUNS + 1 :], (self.key, row)])).encode())
 
     def _resume(self) -> None:
         """Take up a run that was broken off, where it was about the very same cards."""
-        with contextlib.suppress(OSError, ValueError, KeyError, TypeError):
-            row = json.loads(self.path.read_text(encoding="utf-8"))
-            if row["key"] == self.key:
-                by_id = {card.id: card for card in self.cards}
-                self.cards = tuple(by_id[str(one)] for one in row["order"])
-                self.at = min(max(int(row["at"]), 0), len(self.cards))
-                self.done = {str(one[0]): Done(str(one[0]), one[1], int(one[2])) for one in row["done"]}
-                self._lifted = {done.card: done.lifted for done in self.done.values() if done.lifted}
-                return
-        self.timers.clear()
+        with contextlib.suppress(ValueError, KeyError, TypeError, IndexError):
+            row = _kept_runs(self.path)[self.key]
+            by_id = {card.id: card for card in self.cards}
+            cards = tuple(by_id[str(one)] for one in row["order"])
+            done = {str(one[0]): Done(str(one[0]), one[1], int(one[2])) for one in row["done"]}
+            self.at = min(max(int(row["at"]), 0), len(self.cards))
+            self.cards, self.done = cards, done
+            self._lifted = {one.card: one.lifted for one in done.values() if one.lifted}
+
+
+def _key_of(cards: Sequence[Card]) -> str:
+    """Return what a kept run is about, in whatever order: other cards are another run."""
+    said = sorted(f"{card.id} {card.garment} {card.step.title} {card.step.seconds:.0f}" for card in cards)
+    return hashlib.sha256("|".join(said).encode()).hexdigest()[:20]
+
+
+def _kept_runs(path: Path) -> dict[str, Any]:
+    """Return how far each run got, the latest last; a file that can't be read is as if there was none."""
+    try:
+        rows = json.loads(path.read_text(encoding="utf-8"))
+    except (OSError, ValueError):
+        return {}
+    return rows if isinstance(rows, dict) else {}
 
 
 def write_down(plan: Plan, cards: Sequence[Card], said: str, store: WorkshopStore, *, worked: bool) -> str:

@@ -84,6 +84,7 @@ def send(
 ) -> None:
     """Send one mat to a cutter; after a break, what is left of it."""
     from zinnet.bench import cutting_run
+    from zinnet.workshop.cutbook import CutBook
     from zinnet.workshop.store import WorkshopStore
 
     document = _document(job, passes)
@@ -95,7 +96,9 @@ def send(
         loaded = typer.confirm("Is it loaded like this?")
     load = cutting_run.prepare(document.plan, mat, loaded=loaded)
     if test:
-        report = _followed(cutting_run.send_test(load, cutting_run.port_of(load, port), load.settings), "test cut")
+        sending = cutting_run.send_test(load, cutting_run.port_of(load, port), load.settings)
+        report = _followed(sending, "test cut")
+        cutting_run.count_metres(load, sending.program, report, load.settings.passes, CutBook(WorkshopStore()))
         typer.echo(f"{cutting_run.in_words(report, len(report.done))}. Weed it, then say how: zinnet testcut.")
         raise typer.Exit(0 if report.is_whole else 1)
     if afresh:

@@ -36,7 +36,7 @@ def plan(
 ) -> None:
     """Plan a job and write plan.json, findings.json and the cut files."""
     from zinnet.bench.document import Document
-    from zinnet.demo import nest_document
+    from zinnet.bench.nesting import nest_document
     from zinnet.job.model import Design, Job
     from zinnet.layers.spec import LayersSpec
     from zinnet.nesting.model import NestSpec

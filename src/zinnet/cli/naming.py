@@ -21,7 +21,7 @@ def names(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
     """Make a job for a list of names: each fitted to its field, nested together, pressed by a check list."""
-    from zinnet.demo import nest_document
+    from zinnet.bench.nesting import nest_document
     from zinnet.job.edits import set_name_field, set_names
     from zinnet.job.names.reading import read_names_for
     from zinnet.plan.check_list import name_lines

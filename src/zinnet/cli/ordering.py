@@ -21,7 +21,7 @@ def order(
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
     """Say what an order needs, what of it is there, what is to be bought, and whether it is done in time."""
-    from zinnet.demo import nest_document
+    from zinnet.bench.nesting import nest_document
     from zinnet.job.edits import set_order, set_order_lines
     from zinnet.job.order_csv import read_order_csv
     from zinnet.shop.costing import Costing

@@ -233,7 +233,7 @@ def print_json(data: Any) -> None:
 
 def nested_job(path: Path) -> Any:
     """Return the document of a job file, all its films nested on what the workshop holds."""
-    from zinnet.demo import nest_document
+    from zinnet.bench.nesting import nest_document
 
     document = opened_job(path, with_shelf=True)
     nest_document(document)

@@ -90,10 +90,11 @@ def known_settings(film: Film, machine_name: str, machine: Machine, tests: tuple
     for test in own:
         by_settings.setdefault(test.settings, []).append(test)
     rows = []
-    for place, (settings, tries) in enumerate(by_settings.items()):
+    for settings, tries in by_settings.items():
         clean = sum(test.outcome == "clean" for test in tries)
         if clean:
-            rows.append((tries[-1].outcome == "clean", clean, place, settings, len(tries), tries[-1].at))
+            latest = max(place for place, test in enumerate(own) if test.settings == settings)
+            rows.append((tries[-1].outcome == "clean", clean, latest, settings, len(tries), tries[-1].at))
     if not rows:
         return typical_settings(film, machine)
     _, clean, _, settings, tried, at = max(rows, key=lambda row: row[:3])

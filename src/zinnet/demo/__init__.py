@@ -16,7 +16,6 @@ from zinnet.demo.walk import WALK_JOBS
 from zinnet.job.model import Design, FamilyMember, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
 from zinnet.nesting.model import Layout, NestSpec
-from zinnet.nesting.running import nest_all
 from zinnet.steps.model import Join, Thicken
 from zinnet.workshop.model import Workshop, standard_workshop
 
@@ -149,13 +148,3 @@ FIRST_DEMO = "stewards"
 """The one that is opened where none is named."""
 FROM_SHELF = ("shelf", "caps")
 """The demos that are cut from the demo's own shelf."""
-
-
-def nest_document(document: Document, seconds: float | None = None) -> None:
-    """Nest what is not nested yet; each film gets its seconds."""
-    from dataclasses import replace
-
-    waiting = [nest for nest in document.plan.nests if nest.layout is None]
-    tasks = [replace(nest.task, seconds=seconds or nest.task.seconds) for nest in waiting]
-    for nest, layout in zip(waiting, nest_all(tasks), strict=True):
-        document.keep_layout(nest.key, layout)

@@ -3,8 +3,9 @@
 import json
 
 from zinnet.bench.document import Document
+from zinnet.bench.nesting import nest_document
 from zinnet.data import path_of
-from zinnet.demo import SHIPPED, demo_document, nest_document
+from zinnet.demo import SHIPPED, demo_document
 
 SECONDS = 20.0
 

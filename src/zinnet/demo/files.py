@@ -5,7 +5,8 @@ from pathlib import Path
 
 from zinnet.base.files import write_whole
 from zinnet.bench.document import Document
-from zinnet.demo import demo_document, demo_shelf, nest_document
+from zinnet.bench.nesting import nest_document
+from zinnet.demo import demo_document, demo_shelf
 from zinnet.demo.walk import WALK, WALK_JOBS
 from zinnet.output.cut_files import USUAL, write_cut_files, write_job_sheet
 from zinnet.output.papers.care_tags import care_tags_pdf

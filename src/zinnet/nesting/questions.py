@@ -7,8 +7,9 @@ holds, though a longer search may find a little more.
 import threading
 import time
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from itertools import accumulate, cycle, islice, takewhile
 
 import shapely
 
@@ -120,11 +121,53 @@ def how_many(task: NestTask, *, goes_on: GoesOn = always) -> int:
         return _count_of_rectangles(task, size)
     bound = min(MOST, int(_room(task) / _area(task)))
 
-    def holds(count: int, seconds: float | None = None) -> bool:
-        sets = tuple(replace(piece, copies=piece.copies * count) for piece in task.pieces)
-        return all_fit(replace(task, pieces=sets), seconds=seconds, goes_on=goes_on)
+    def sets(count: int) -> NestTask:
+        pieces = tuple(replace(piece, copies=piece.copies * count) for piece in task.pieces)
+        return replace(task, pieces=pieces)
 
-    low, high = _full(task, bound, goes_on), bound + 1
+    return _most_that_hold(sets, bound, goes_on) if bound else 0
+
+
+def how_many_more(task: NestTask, rounds: Sequence[Mapping[str, int]], *, goes_on: GoesOn = always) -> int:
+    """Return how many more sets of pieces fit beside all that the task holds already.
+
+    Parameters
+    ----------
+    task
+        The pieces that are wanted already, spare ones among them, and the film; none of it endless.
+    rounds
+        The pieces of one more set, of the next one, and so on, by name; after the last they begin anew.
+    """
+    rounds = [one for one in rounds if one]
+    if not rounds:
+        return 0
+    area = {piece.name: piece.region.area for piece in task.pieces}
+    mean = sum(area[name] * count for one in rounds for name, count in one.items()) / len(rounds)
+    bound = min(MOST, int(max(0.0, _room(task) - _area(task)) / mean) + len(rounds))
+
+    def with_more(count: int) -> NestTask:
+        more: Counter[str] = Counter()
+        for one in islice(cycle(rounds), count):
+            more.update(one)
+        pieces = tuple(replace(piece, copies=piece.copies + more[piece.name]) for piece in task.pieces)
+        return replace(task, pieces=pieces)
+
+    size = as_rectangles(task)
+    if size is not None:
+        free = _count_of_rectangles(task, size) - task.pieces[0].copies
+        taken = accumulate(sum(one.values()) for one in cycle(rounds))
+        return sum(1 for _ in takewhile(lambda needed: needed <= free, taken))
+    return _most_that_hold(with_more, bound, goes_on)
+
+
+def _most_that_hold(with_more: Callable[[int], NestTask], bound: int, goes_on: GoesOn) -> int:
+    """Return the largest count up to ``bound`` for which a nest of everything was found."""
+
+    def holds(count: int, seconds: float | None = None) -> bool:
+        return all_fit(with_more(count), seconds=seconds, goes_on=goes_on)
+
+    low = _held_of(with_more, bound, goes_on)
+    high = bound + 1
     while high - low > 1 and goes_on():
         middle = min(low + max(1, (high - low) // 4), high - 1)
         if holds(middle):
@@ -136,22 +179,21 @@ def how_many(task: NestTask, *, goes_on: GoesOn = always) -> int:
     return low
 
 
-def _full(task: NestTask, bound: int, goes_on: GoesOn) -> int:
-    """Return how many whole sets lie on the sheets when as many are offered as their area could hold."""
+def _held_of(with_more: Callable[[int], NestTask], bound: int, goes_on: GoesOn) -> int:
+    """Return for how many more all pieces lie on the sheets when as many are offered as the area could hold."""
     if not bound or not goes_on():
         return 0
-    sets = tuple(replace(piece, copies=piece.copies * bound) for piece in task.pieces)
-    layout = _trial(replace(task, pieces=sets), TRIAL_S, goes_on)
+    offered = with_more(bound)
+    layout = _trial(offered, TRIAL_S, goes_on)
     if layout is None:
         return 0
     left = Counter(layout.unplaced)
-    return min((piece.copies * bound - left[piece.name]) // piece.copies for piece in task.pieces)
+    placed = {piece.name: piece.copies - left[piece.name] for piece in offered.pieces}
 
+    def is_held(count: int) -> bool:
+        return all(piece.copies <= placed[piece.name] for piece in with_more(count).pieces)
 
-def how_many_more(task: NestTask, sets: int, *, goes_on: GoesOn = always) -> int:
-    """Return how many more sets fit beside those that the task holds already; its pieces make so many sets."""
-    each = tuple(replace(piece, copies=max(1, piece.copies // sets)) for piece in task.pieces)
-    return max(0, how_many(replace(task, pieces=each), goes_on=goes_on) - sets)
+    return max((count for count in range(bound + 1) if is_held(count)), default=0)
 
 
 def largest_size(task: NestTask, *, goes_on: GoesOn = always) -> Largest:

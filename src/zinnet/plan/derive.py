@@ -10,7 +10,7 @@ from zinnet.plan.fitted import fit_garments, fitting_of
 from zinnet.plan.loading import cutting_of, loaded_mats
 from zinnet.plan.model import Plan
 from zinnet.plan.named import name_garments
-from zinnet.plan.nests import film_nests, nested_mats, shelf_of, with_layout
+from zinnet.plan.nests import film_nests, lay_out, nested_mats, shelf_of
 from zinnet.plan.presses import press_garments, pressing_of
 from zinnet.plan.trims import trim_list
 from zinnet.workshop.model import Workshop
@@ -53,7 +53,7 @@ def _derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Plan
     requests = cut_requests(garments, named, job.layers.marks)
     shelf = shelf_of(job, workshop)
     to_nest = film_nests(requests, nesting, job.layers.join_outlines, bed, shelf)
-    nests = tuple(with_layout(nest, layouts.get(nest.key), nesting.moved) for nest in to_nest)
+    nests = lay_out(to_nest, layouts, nesting)
     mats = nested_mats(nests)
 
     trims = trim_list(mats, bed, share=nesting.share_mats)

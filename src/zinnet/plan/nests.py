@@ -1,7 +1,7 @@
 """What is nested on what: the pieces of each film, the film they are cut from, the nest, and the mats it makes."""
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -36,6 +36,8 @@ class FilmNest:
     """All that is cut from one film: the pieces, the task they make, and the nest where there is one.
 
     ``items`` says which film from the shelf each of the task's sheets is; None where it is a mat full of film.
+    It ``waits`` where the same film is cut from its other side too, and that nest, which has the first choice, is not
+    made yet.
     """
 
     film: Film
@@ -44,6 +46,7 @@ class FilmNest:
     task: NestTask
     items: tuple[StockItem | None, ...]
     layout: Layout | None = None
+    waits: bool = False
 
     @property
     def key(self) -> str:
@@ -177,6 +180,47 @@ def _film_nest(
     )
     task = replace(task, pinned=_pinned(task, spec.pins))
     return FilmNest(film, mirrored, parts, task, tuple(item for _, item in loads))
+
+
+def lay_out(nests: Sequence[FilmNest], layouts: Mapping[str, Layout], spec: NestSpec) -> tuple[FilmNest, ...]:
+    """Return the films with the nests made so far; film from the shelf is given out once, whatever side it is cut from.
+
+    ``layouts`` holds the nests by the key of their task.
+    """
+    found: list[FilmNest] = []
+    for nest in nests:
+        earlier = tuple(one for one in found if one.film.id == nest.film.id) if spec.from_shelf else ()
+        if any(one.layout is None for one in earlier):
+            found.append(replace(nest, waits=True))
+            continue
+        left = _with_film_left(nest, earlier) if earlier else nest
+        found.append(with_layout(left, layouts.get(left.key), spec.moved))
+    return tuple(found)
+
+
+@stage(most=32)
+def _with_film_left(nest: FilmNest, earlier: tuple[FilmNest, ...]) -> FilmNest:
+    """Return the film with the loads that the nests of its other side leave."""
+    used: Counter[tuple[int, tuple[float, float], float]] = Counter()
+    for one in earlier:
+        for laid in one.layout.sheets if one.layout is not None else ():
+            used[_load_of(one, laid.sheet)] += 1
+    sheets, items = [], []
+    for index, sheet in enumerate(nest.task.sheets):
+        assert sheet.copies is not None
+        left = sheet.copies - used[_load_of(nest, index)]
+        if left > 0:
+            sheets.append(sheet.model_copy(update={"copies": left}))
+            items.append(nest.items[index])
+    task = replace(nest.task, sheets=tuple(sheets), pinned=())
+    return replace(nest, task=task, items=tuple(items))
+
+
+def _load_of(nest: FilmNest, index: int) -> tuple[int, tuple[float, float], float]:
+    """Return which load of which film a sheet of a task is."""
+    item, sheet = nest.items[index], nest.task.sheets[index]
+    assert item is not None
+    return item.number, sheet.corner, sheet.width_mm
 
 
 def _with_frame_room(sheet: Sheet) -> Sheet:

@@ -15,10 +15,10 @@ from zinnet.base.units import (
     write_seconds,
 )
 from zinnet.blanks.catalogue import blank_kind, size_of, sizes
+from zinnet.films.catalogue import Film
 from zinnet.job.order import OrderLine
 from zinnet.plan.film_use import film_use
 from zinnet.plan.model import Facts
-from zinnet.plan.nests import FilmNest
 from zinnet.plan.press_cards import quick_schedule
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.shop.costing import HOUR_S, Costing
@@ -136,24 +136,26 @@ class Ordered:
         facts = self.facts
         if not facts.is_nested:
             return ()
-        short = {one.film: one for one in missing(facts)} if facts.job.nesting.from_shelf else {}
+        exact = facts.job.nesting.from_shelf
+        taken: dict[str, float] = {}
+        for use in film_use(facts).films:
+            taken[use.film] = taken.get(use.film, 0.0) + use.taken_mm2
+        short: dict[str, float] = {}
+        for one in missing(facts) if exact else ():
+            short[one.film] = short.get(one.film, 0.0) + one.length_mm
         found = []
-        for use, nest in zip(film_use(facts).films, facts.nests, strict=True):
-            there = sum(item.area_mm2 for item in facts.shelf if item.film == nest.film.id)
-            width, exact = self._roll_mm(nest), facts.job.nesting.from_shelf
-            if exact:
-                one = short.get(nest.film.name)
-                width, length = (one.width_mm, one.length_mm) if one is not None else (width, 0.0)
-            else:
-                length = max(0.0, use.taken_mm2 - there) / width
+        for film in dict.fromkeys(nest.film for nest in facts.nests):
+            there = sum(item.area_mm2 for item in facts.shelf if item.film == film.id)
+            width = self._roll_mm(film)
+            length = short.get(film.name, 0.0) if exact else max(0.0, taken[film.id] - there) / width
             rounded = math.ceil(length / ROUND_MM - 1e-9) * ROUND_MM
-            found.append(FilmNeed(nest.film.name, use.taken_mm2, there, width, rounded, exact))
+            found.append(FilmNeed(film.name, taken[film.id], there, width, rounded, exact))
         return tuple(found)
 
-    def _roll_mm(self, nest: FilmNest) -> float:
+    def _roll_mm(self, film: Film) -> float:
         """Return how wide the film is bought: as its widest roll on the shelf, else as the mat."""
         mat = self.facts.workshop.machines.mat(self.facts.job.nesting.mat)
-        rolls = [one.width_mm for one in self.facts.shelf if one.film == nest.film.id and one.kind == "roll"]
+        rolls = [one.width_mm for one in self.facts.shelf if one.film == film.id and one.kind == "roll"]
         return max(rolls, default=min(mat.width_mm, mat.height_mm))
 
     @cached_property

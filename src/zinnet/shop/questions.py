@@ -1,10 +1,14 @@
 """Answers about the open job: how many more, at what size, what is missing, which scraps, film and mat would do."""
 
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
+
+import shapely
 
 from zinnet.base.errors import NestError
 from zinnet.films.catalogue import Film, by_nearness, kind_of
+from zinnet.geometry.region import Region
 from zinnet.machines.cutters import Mat, room
 from zinnet.nesting.mat_sheets import sheet_on
 from zinnet.nesting.model import NestTask, Piece
@@ -17,6 +21,7 @@ from zinnet.workshop.stock import StockItem
 from zinnet.workshop.stock_sheets import sheets_from
 
 MOST_FILMS = 6
+SAME_SHAPE_MM = 0.01
 TRIAL_S = 2.0
 
 
@@ -71,13 +76,63 @@ class Missing:
 
 
 def more_garments(facts: Facts, *, goes_on: GoesOn = always) -> tuple[MoreGarments, ...]:
-    """Return for each film for how many more garments it holds pieces."""
-    sets = sum(garment.copies for garment in facts.garments)
-    return tuple(
-        MoreGarments(nest.film.name, how_many_more(_limited(nest), sets, goes_on=goes_on))
-        for nest in facts.nests
-        if nest.layout is not None and nest.task.sheets
-    )
+    """Return for each film for how many more garments it holds pieces, in the proportion in which sizes are made.
+
+    Spare copies stay as they are. Garments of a list of names have words of their own, so that no more of them are
+    counted.
+    """
+    found = []
+    for nest in facts.nests:
+        rounds = _rounds(facts, nest)
+        if nest.layout is not None and nest.task.sheets and rounds:
+            task, names = _merged(_limited(nest))
+            more = [_by_shape(one, names) for one in rounds]
+            found.append(MoreGarments(nest.film.name, how_many_more(task, more, goes_on=goes_on)))
+    return tuple(found)
+
+
+def _rounds(facts: Facts, nest: FilmNest) -> list[dict[str, int]]:
+    """Return the pieces of one more garment after the other: sizes that are made often come often."""
+    pieces: dict[int, dict[str, int]] = {}
+    for part in nest.parts:
+        if part.row is None:
+            pieces.setdefault(part.garment, {})[part.name] = len(part.places)
+    turns = [
+        ((copy + 0.5) / facts.garments[garment].copies, garment)
+        for garment in pieces
+        for copy in range(facts.garments[garment].copies)
+    ]
+    return [pieces[garment] for _, garment in sorted(turns)]
+
+
+def _merged(task: NestTask) -> tuple[NestTask, dict[str, str]]:
+    """Return the task with pieces of one shape as one piece, and under which name each of its pieces counts."""
+    kept: list[Piece] = []
+    names: dict[str, str] = {}
+    for piece in task.pieces:
+        twin = next(
+            (k for k, one in enumerate(kept) if one.turns == piece.turns and _same_shape(one.region, piece.region)),
+            None,
+        )
+        if twin is None:
+            kept.append(piece)
+            names[piece.name] = piece.name
+        else:
+            kept[twin] = replace(kept[twin], copies=kept[twin].copies + piece.copies)
+            names[piece.name] = kept[twin].name
+    return replace(task, pieces=tuple(kept)), names
+
+
+def _by_shape(pieces: Mapping[str, int], names: Mapping[str, str]) -> Counter[str]:
+    """Return how many of each shape a garment's pieces are."""
+    found: Counter[str] = Counter()
+    for name, count in pieces.items():
+        found[names[name]] += count
+    return found
+
+
+def _same_shape(one: Region, other: Region) -> bool:
+    return bool(shapely.equals_exact(shapely.normalize(one), shapely.normalize(other), SAME_SHAPE_MM))
 
 
 def _limited(nest: FilmNest) -> NestTask:

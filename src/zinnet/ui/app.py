@@ -8,7 +8,8 @@ from PySide6.QtCore import QTimer
 from PySide6.QtGui import QGuiApplication
 
 from zinnet.base.log import log_uncaught
-from zinnet.demo import demo_document, nest_document
+from zinnet.bench.nesting import nest_document
+from zinnet.demo import demo_document
 from zinnet.demo.files import write_walk
 from zinnet.nesting.running import prepare_workers
 from zinnet.output.cut_files import FORMATS, write_cut_files, write_job_sheet

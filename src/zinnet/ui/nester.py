@@ -46,7 +46,7 @@ class Nester(QObject):
         for key in [key for key in self._runs if key not in wanted]:
             self._runs.pop(key).abandon()
         known = {*self._runs, *(nest.key for nest in self._waiting)}
-        missing = [nest for nest in nests if nest.layout is None and nest.key not in known]
+        missing = [nest for nest in nests if nest.layout is None and not nest.waits and nest.key not in known]
         self._waiting = [nest for nest in self._waiting if nest.key in wanted] + missing
         if self._waiting:
             self._settle.start()
@@ -63,6 +63,15 @@ class Nester(QObject):
         self._runs.clear()
         self._tick.stop()
         self.progressed.emit()
+
+    def settle(self, key: str) -> None:
+        """End the search for one nest, so that nothing moves below the hand; its best is kept, all others go on."""
+        run = self._runs.pop(key, None)
+        if run is not None:
+            best = run.cancel()
+            if best is not None and self._shown.get(key) is not best:
+                self.better.emit(key, best)
+            self.progressed.emit()
 
     def _start(self) -> None:
         self._seconds = max((nest.task.seconds for nest in self._waiting), default=0.0) + 0.5

@@ -3,7 +3,7 @@
 from pydantic import Field
 
 from zinnet.artwork.lettering.lines import text_region
-from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.lettering.text import TextSpec, missing_remarks
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.regions import region_artwork
 from zinnet.base.errors import ArtworkError
@@ -59,23 +59,29 @@ def outlined_name(spec: OutlinedNameSpec, width_mm: float) -> Artwork:
         reach += ring.width_mm
         grown = union([closed(offset(words, reach, corners=spec.corners), spec.least_gap_mm), grown])
         areas.insert(0, (f"outline-{number}", ring.colour, grown))
-    return region_artwork(areas)
+    remarks = [remark for line in _lines(spec) for remark in missing_remarks(line)]
+    return region_artwork(areas, remarks=tuple(remarks))
+
+
+def _lines(spec: OutlinedNameSpec) -> list[TextSpec]:
+    """Return the name as a text, and the second line where there is one."""
+    name = TextSpec(
+        text=spec.name,
+        font=spec.font,
+        style=spec.style,
+        letter_spacing=spec.letter_spacing,
+        bend_deg=spec.bend_deg,
+    )
+    second = spec.second.strip()
+    return [name, TextSpec(text=spec.second, font=spec.second_font)] if second else [name]
 
 
 def name_region(spec: OutlinedNameSpec) -> Region:
     """Return the name and the second line below its middle, in em."""
-    name = text_region(
-        TextSpec(
-            text=spec.name,
-            font=spec.font,
-            style=spec.style,
-            letter_spacing=spec.letter_spacing,
-            bend_deg=spec.bend_deg,
-        )
-    )
-    if not spec.second.strip():
+    name, *below_it = map(text_region, _lines(spec))
+    if not below_it:
         return name
-    second = text_region(TextSpec(text=spec.second, font=spec.second_font))
+    (second,) = below_it
     left, top, right, bottom = name.bounds
     wide = (right - left) * spec.second_share
     own_left, own_top, own_right, _ = second.bounds

@@ -105,9 +105,14 @@ def _said_missing(spec: TextSpec, missing: tuple[str, ...]) -> str:
     return f"{font_family(spec.font).name} has no “{' '.join(missing)}”; {hint}"
 
 
-def _remarks(spec: TextSpec, asked: str) -> tuple[Remark, ...]:
+def missing_remarks(spec: TextSpec) -> list[Remark]:
+    """Return a remark about the characters that the font lacks, where it lacks any."""
     missing = missing_characters(spec.text, spec.font, spec.style)
-    found = [Remark("missing-glyph", _said_missing(spec, missing), len(missing))] if missing else []
+    return [Remark("missing-glyph", _said_missing(spec, missing), len(missing))] if missing else []
+
+
+def _remarks(spec: TextSpec, asked: str) -> tuple[Remark, ...]:
+    found = missing_remarks(spec)
     if spec.font != asked:
         found.append(Remark("text", f"the font {asked} is not here; set in {font_family(spec.font).name}"))
     return tuple(found)

@@ -20,7 +20,7 @@ from zinnet.artwork.svg.path_data import count_points
 from zinnet.artwork.svg.shapes import SHAPES, outline
 from zinnet.artwork.svg.style import INHERITED, LENGTH, PX_PER_UNIT, StyleSheets, fraction, inherit, length
 from zinnet.artwork.svg.text_layout import set_text
-from zinnet.artwork.svg.transform_list import fit_view_box, read_transform, read_view_box
+from zinnet.artwork.svg.transform_list import fit_view_box, parse_transform, read_view_box
 from zinnet.artwork.svg.xml_guard import local_name, parse_xml, reference
 from zinnet.base.errors import ArtworkError
 from zinnet.base.stages import stage
@@ -170,7 +170,11 @@ class Reader:
         style = inherit(context.style, self.sheets.declared(element))
         if style.get("display") == "none":
             return None
-        matrix = context.matrix @ read_transform(style.get("transform"))
+        own = parse_transform(style.get("transform"))
+        if own is None:
+            self.remarks["mended"] += 1
+            self.said["mended"] = f"the transform “{style['transform'][:60]}” can't be read; it was left out"
+        matrix = context.matrix @ (IDENTITY if own is None else own)
         entered = replace(
             context,
             matrix=matrix,

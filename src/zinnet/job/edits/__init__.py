@@ -61,18 +61,14 @@ from zinnet.job.edits.places import (
 )
 from zinnet.job.edits.press import choose_recipe, set_pressing
 from zinnet.job.edits.price import set_price
-from zinnet.job.edits.sizes import (
-    add_size,
-    follow_family,
-    remove_size,
-    set_sizes,
-)
+from zinnet.job.edits.sizes import add_size, add_sizes, follow_family, remove_size, set_sizes
 from zinnet.job.edits.weeding import tick_weeded
 
 __all__ = [
     "Edit",
     "add_design",
     "add_size",
+    "add_sizes",
     "add_source",
     "add_step",
     "change_step",

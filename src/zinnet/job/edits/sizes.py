@@ -13,6 +13,17 @@ def add_size(size: str, copies: int = 1) -> Edit:
     )
 
 
+def add_sizes(sizes: tuple[str, ...]) -> Edit:
+    """Make the job for other sizes too, where a list of names asks for them."""
+
+    def change(job: Job) -> Job:
+        known = {member.size for member in job.family}
+        fresh = tuple(FamilyMember(size=size) for size in sizes if size not in known)
+        return with_fields(job, family=(*job.family, *fresh))
+
+    return Edit(f"add size {', '.join(sizes)}", change)
+
+
 def set_sizes(counts: tuple[tuple[str, int], ...]) -> Edit:
     """Make the job for these sizes besides its own; what is known of a size that stays is kept."""
 

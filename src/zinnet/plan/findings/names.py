@@ -7,12 +7,12 @@ from collections.abc import Iterator, Sequence
 import shapely
 
 from zinnet.artwork.lettering.fonts import font_family, fonts_that_have
-from zinnet.artwork.source import TextArt
+from zinnet.artwork.source import OutlinedNameArt, TextArt
 from zinnet.base.stages import stage
 from zinnet.base.units import write_length
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region
-from zinnet.job.edits import Edit, set_recipe
+from zinnet.job.edits import Edit, add_sizes, set_recipe
 from zinnet.plan.findings.model import Finding, found
 from zinnet.plan.model import Facts
 from zinnet.plan.named import NamedGarment
@@ -48,13 +48,31 @@ def missing_glyph(facts: Facts) -> Iterator[Finding]:
 
 def _other_font(facts: Facts, index: int) -> Edit | None:
     """Return the change to a font that has the letters of all names."""
-    if not isinstance(facts.job.designs[index].source, TextArt):
+    source = facts.job.designs[index].source
+    if not isinstance(source, (TextArt, OutlinedNameArt)):
         return None
+    part = "text" if isinstance(source, TextArt) else "name"
     letters = {letter for row in facts.job.names.rows for value in row.values for letter in value}
     others = fonts_that_have("".join(sorted(letters)))
     if not others:
         return None
-    return set_recipe(f"set in {font_family(others[0]).name}", "text", index, font=others[0], style=None)
+    return set_recipe(f"set in {font_family(others[0]).name}", part, index, font=others[0], style=None)
+
+
+def name_without_size(facts: Facts) -> Iterator[Finding]:
+    """A name asks for a size that the job is not made in: nothing would be cut for it."""
+    own = facts.garments[0].size
+    made = {garment.size for garment in facts.garments}
+    rows = [one for one in facts.named if (one.names.size or own) not in made]
+    if rows:
+        sizes = tuple(dict.fromkeys(one.names.size for one in rows if one.names.size))
+        yield found(
+            "name-without-size",
+            f"{_said(rows)}: the job is not made in {', '.join(sizes)}",
+            "nothing is cut for a name whose size the job does not have",
+            mend=add_sizes(sizes),
+            subject="names",
+        )
 
 
 def name_too_long(facts: Facts) -> Iterator[Finding]:
@@ -132,4 +150,4 @@ def _outside(named: tuple[NamedGarment, ...], usable: tuple[Region, ...]) -> tup
     )
 
 
-CHECKS = (missing_glyph, name_too_long, name_twice, outside_usable_area)
+CHECKS = (name_without_size, missing_glyph, name_too_long, name_twice, outside_usable_area)

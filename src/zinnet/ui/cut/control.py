@@ -35,6 +35,7 @@ class Run:
     sending: Sending
     begun_s: float = 0.0
     is_test: bool = False
+    passes: int = 1
     report: Report | None = None
 
 
@@ -164,7 +165,7 @@ class CutterControl(QObject):
         except ZinnetError as error:
             self.session.said.emit(str(error))
             return False
-        self.run = Run(load, running.program, running, is_test=True)
+        self.run = Run(load, running.program, running, is_test=True, passes=settings.passes)
         self._timer.start()
         self.changed.emit()
         return True
@@ -247,8 +248,9 @@ class CutterControl(QObject):
         if run.is_test:
             done = "The test cut is cut: weed it, and say how it came off." if report.is_whole else report.reason
             self.session.said.emit(done)
-            metres, machine = sum(block.path.length_mm for block in run.program.blocks) / 1000, run.load.cutting.machine
-            self.session.books.use(lambda store: CutBook(store).add_metres(machine, metres))
+            self.session.books.use(
+                lambda store: cutting_run.count_metres(run.load, run.program, report, run.passes, CutBook(store))
+            )
             return
         plan = self.session.plan
         said = cutting_run.in_words(report, len(run.program.blocks))

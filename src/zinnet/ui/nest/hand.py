@@ -204,7 +204,7 @@ class HandWork:
         self._put("move to another mat", replace(one, mat=mats[(mats.index(one.mat) + 1) % len(mats)]))
 
     def _put(self, name: str, one: Lying, *, held: bool = True) -> None:
-        self.session.nester.stop()
+        self.session.nester.settle(one.mat.nest.key)
         merge = f"{name} {one.is_chosen_as}" if name == NUDGE else ""
         self.session.apply(move_pieces(name, [pin_of(one.mat, one.placed, held=held)], merge=merge))
 

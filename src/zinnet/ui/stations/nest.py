@@ -210,7 +210,7 @@ class NestStation(TableView):
         under = self._on_sheet(event.position())
         piece = None if under is None else self._piece_at(*under)
         if piece is not None and self.session.nester.is_running:
-            self.session.nester.stop()
+            self.session.nester.settle(piece.mat.nest.key)
             under = self._on_sheet(event.position())
             piece = None if under is None else self._piece_at(*under)
         if piece is None or under is None:
