@@ -2,6 +2,7 @@
 
 import itertools
 import json
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -9,10 +10,14 @@ import shapely
 
 from tests.helpers import document_of, nested, svg
 from zinnet import cli
+from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.source import TextArt
 from zinnet.base.errors import NestError, ZinnetError
 from zinnet.bench.document import Document
+from zinnet.films.catalogue import CutSide
 from zinnet.geometry.region import as_region
 from zinnet.job.edits import (
+    add_design,
     choose_film,
     move_pieces,
     nest_again,
@@ -20,17 +25,25 @@ from zinnet.job.edits import (
     set_copies,
     set_nesting,
     set_placement,
+    set_sizes,
     take_back_cut,
 )
+from zinnet.job.model import Design, FamilyMember, Job
+from zinnet.job.names.model import NameList, NameRow
 from zinnet.machines.cutters import room, shipped_machines
 from zinnet.nesting import questions
 from zinnet.nesting.model import Layout, SheetLayout, rank
 from zinnet.nesting.questions import always, until
+from zinnet.nesting.running import NestRun
 from zinnet.output.plan_json import plan_json
+from zinnet.placement.place import PlacementSpec
+from zinnet.plan.cut_parts import cut_requests
 from zinnet.plan.film_use import film_use
-from zinnet.plan.nests import TEST_CUT, held_pins, pin_of
+from zinnet.plan.nests import TEST_CUT, film_nests, held_pins, lay_out, nested_mats, pin_of
 from zinnet.plan.trims import trim_list
 from zinnet.shop import questions as job_questions
+from zinnet.shop.costing import Costing
+from zinnet.shop.ordered import Ordered
 from zinnet.shop.questions import (
     films_that_do,
     largest_for,
@@ -40,6 +53,8 @@ from zinnet.shop.questions import (
     scraps_that_do,
 )
 from zinnet.ui.nest import answers_in_words
+from zinnet.workshop.model import standard_workshop
+from zinnet.workshop.price_list import usual_prices
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
@@ -373,3 +388,92 @@ def test_another_aim_is_another_nest_and_few_loads_may_come_before_scraps():
     two = Layout(sheets=tuple(SheetLayout(placed=(), used_length_mm=100.0, sheet=k) for k in (0, 1)))
     assert rank(task, one) < rank(task, two)
     assert rank(usual.plan.nests[0].task, two) < rank(usual.plan.nests[0].task, one)
+
+
+def both_sides(*items, copies=2):
+    """Return what is nested where one film is cut as drawn for one design and mirrored for another, and the job."""
+    body = '<rect width="60" height="60" fill="#d62828"/>'
+    document = document_of(body, choose_film("#d62828", "white-adhesive"), set_copies(copies))
+    for edit in (
+        add_design("again.svg", svg(body), "full-back"),
+        *(set_placement("x", design=number, width_mm=120.0) for number in (0, 1)),
+        set_nesting("x", from_shelf=True, test_cut=False),
+    ):
+        document.apply(edit)
+    requests = list(cut_requests(document.plan.garments, (), False))
+    through_glass = CutSide(mirrored=True, reason="seen through the glass")
+    requests[1] = replace(requests[1], layers=tuple(replace(layer, side=through_glass) for layer in requests[1].layers))
+    bed = document.workshop.machines.mat("12x12in")
+    return film_nests(tuple(requests), document.job.nesting, True, bed, stock(*items)), document.job.nesting
+
+
+def nested_in_turn(nests, spec):
+    layouts = {}
+    rows = lay_out(nests, layouts, spec)
+    while waiting := [nest for nest in rows if nest.layout is None and not nest.waits]:
+        layouts |= {nest.key: NestRun(replace(nest.task, steps=1)).wait() for nest in waiting}
+        rows = lay_out(nests, layouts, spec)
+    return rows
+
+
+def test_a_sheet_is_given_out_once_though_its_film_is_cut_from_both_sides():
+    nests, spec = both_sides({"film": "white-adhesive", "kind": "sheet", "length_mm": 290.0, "width_mm": 150.0})
+    assert [nest.mirrored for nest in nests] == [False, True]
+    assert [nest.waits for nest in lay_out(nests, {}, spec)] == [False, True]
+    first, second = nested_in_turn(nests, spec)
+    assert first.layout.unplaced == ()
+    assert len(second.layout.unplaced) == 2
+    assert [mat.item.number for mat in nested_mats((first, second))] == [1]
+
+
+def test_the_loads_of_a_roll_are_divided_between_the_sides_of_its_film():
+    nests, spec = both_sides({"film": "white-adhesive", "length_mm": 700.0, "width_mm": 150.0})
+    rows = nested_in_turn(nests, spec)
+    assert all(nest.layout.unplaced == () for nest in rows)
+    boxes = [trim.box for trim in trim_list(nested_mats(rows), shipped_machines().mat("12x12in"))]
+    assert boxes[0][2] <= boxes[1][0] + 1e-6
+
+
+def test_an_order_counts_film_of_the_shelf_once_for_both_sides():
+    nests, spec = both_sides({"film": "white-adhesive", "kind": "sheet", "length_mm": 290.0, "width_mm": 150.0})
+    rows = nested_in_turn(nests, spec)
+    document = on_shelf(stock({"film": "white-adhesive", "kind": "sheet", "length_mm": 290.0, "width_mm": 150.0}))
+    mats = nested_mats(rows)
+    facts = replace(document.plan, nests=rows, mats=mats, trims=trim_list(mats, shipped_machines().mat("12x12in")))
+    (film,) = Ordered(Costing(facts, usual_prices())).films
+    assert film.there_mm2 == pytest.approx(290 * 150)
+    assert film.missing_mm > 0
+
+
+SHEET = {"kind": "sheet", "length_mm": 290.0, "width_mm": 250.0}
+"""A sheet and boxes on it: how many it holds is counted, not searched."""
+
+
+def on_sheet(*edits, copies):
+    return nested(on_shelf(stock(SHEET), set_nesting("x", test_cut=False), *edits, copies=copies))
+
+
+def test_five_and_five_of_two_sizes_ask_for_as_many_more_as_ten_of_one():
+    (one,) = more_garments(on_sheet(copies=10).plan)
+    (two,) = more_garments(on_sheet(set_sizes((("adult-l", 5),)), same_width(60.0), copies=5).plan)
+    assert one.more == two.more > 5
+
+
+def test_a_spare_copy_is_kept_once_and_not_for_every_garment():
+    (plain,) = more_garments(on_sheet(copies=4).plan)
+    (spare,) = more_garments(on_sheet(set_nesting("x", spare=1), copies=4).plan)
+    assert spare.more == plain.more - 1 > 10
+
+
+def test_with_no_garment_of_a_size_nothing_more_is_counted_of_it():
+    names = NameList(columns=("name",), rows=(NameRow(values=("Ada",), size="youth-m"),))
+    text = Design(source=TextArt(text=TextSpec(text="{name}")))
+    box = Design.of("box.svg", svg(BOX), PlacementSpec(place="full-back"))
+    job = Job(designs=(text, box), names=names, family=(FamilyMember(size="youth-m"),))
+    document = nested(Document(standard_workshop(), job))
+    assert [garment.copies for garment in document.plan.garments] == [0, 1]
+    assert more_garments(document.plan, goes_on=until(1))
+
+
+def same_width(width_mm):
+    return set_placement("x", width_mm=width_mm, size="adult-l")

@@ -124,9 +124,22 @@ def test_a_broken_run_goes_on_where_it_was_with_its_timers(tmp_path, clock):
     assert [timer.id for timer in again.timers.all] == timers
     assert again.timers.all[0].gone_s(clock()) == pytest.approx(4)
     assert again.done == run.done
+
+
+def test_the_bench_of_another_job_leaves_timers_and_progress_of_the_first_alone(tmp_path, clock):
+    run = run_of(tmp_path, clock, 2, *LONG)
+    while not run.timers.all:
+        run.go_on()
+    at, timers = run.at, run.timers.all
     other = run_of(tmp_path, clock, 3, *LONG)
     assert other.at == 0
-    assert other.timers.all == ()
+    assert other.own_timers == ()
+    assert other.timers.all == timers
+    other.go_on()
+    other.begin_anew()
+    again = PressRun(run.cards, tmp_path, clock)
+    assert again.at == at
+    assert again.own_timers == timers
 
 
 @pytest.mark.parametrize("text", ["", "{}", '{"key": 1}', "[]"])

@@ -7,10 +7,12 @@ import numpy as np
 import pytest
 import shapely
 
+from tests.helpers import svg
 from zinnet.artwork.lettering.fonts import fonts
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec, OutlineRing, outlined_name
 from zinnet.artwork.lettering.word_through import WordThroughSpec, crossing, word_through
 from zinnet.artwork.silhouettes import SILHOUETTES, silhouette
+from zinnet.artwork.source import ArtworkFile, WordThroughArt, artwork_of
 from zinnet.base.errors import ArtworkError
 from zinnet.layers.split import split_artwork
 
@@ -113,3 +115,11 @@ def test_an_outlined_name_has_its_outlines_as_wide_as_asked():
 def test_a_name_too_narrow_for_its_outlines_is_refused():
     with pytest.raises(ArtworkError, match="too narrow"):
         outlined_name(OutlinedNameSpec(outlines=(OutlineRing(width_mm=20.0),)), 45.0)
+
+
+def test_a_drawing_that_holds_only_a_picture_is_no_shape_and_that_is_said():
+    pixel = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR4nGNgYPhfDwAChAF/zgG5ZQAAAABJRU5ErkJggg=="
+    data = svg(f'<image width="10" height="10" href="data:image/png;base64,{pixel}"/>')
+    source = WordThroughArt(word=WordThroughSpec(word="LANTERN"), file=ArtworkFile.of("moth.svg", data))
+    with pytest.raises(ArtworkError, match=r"moth\.svg holds only a picture"):
+        artwork_of(source)

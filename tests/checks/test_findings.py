@@ -28,11 +28,13 @@ from zinnet.job.edits import (
     pass_finding,
     press_in_order,
     record_readings,
+    remove_size,
     set_blank,
     set_blank_colour,
     set_copies,
     set_layers,
     set_measure,
+    set_names,
     set_nesting,
     set_placement,
     set_pressing,
@@ -40,6 +42,7 @@ from zinnet.job.edits import (
     take_back_pass,
 )
 from zinnet.job.model import Job
+from zinnet.job.names.model import NameList, NameRow
 from zinnet.nesting.model import Layout, Placed, SheetLayout
 from zinnet.placement.arrange import Rows
 from zinnet.placement.as_laid import readings_at
@@ -259,7 +262,24 @@ SHOWN |= {
 SHOWN |= {
     "name-too-long": lambda: bags(("Ada", "Bo", "Eli", "Bartholomew of the Long Reed Bank")),
     "name-twice": lambda: bags(("Ada", "Bo", "Ada")),
+    "name-without-size": lambda: in_sizes(),
+    "plain-nest": lambda: with_layout(
+        document_of(BOX, set_copies(2)), lambda layout: layout.model_copy(update={"plain": True})
+    ),
 }
+
+
+def in_sizes():
+    """Return tees whose list of names asks for a size that was taken out of the job."""
+    rows = (NameRow(values=("Ada",), size="adult-m"), NameRow(values=("Bo",), size="youth-m"))
+    return document_of_text("{name}", set_names(NameList(columns=("name",), rows=rows)), remove_size("youth-m"))
+
+
+def document_of_text(words, *edits):
+    document = Document(standard_workshop())
+    for edit in (add_source("text", TextArt(text=TextSpec(text=words))), *edits):
+        document.apply(edit)
+    return document
 
 
 def ids(document):
@@ -276,7 +296,7 @@ def test_it_appears_with_numbers_and_a_limit(finding_id):
     finding = next(f for f in document.plan.findings if f.id == finding_id)
     assert finding.title == catalogue()[finding_id].title
     assert len(finding.limit) > 10
-    if finding_id not in ("blank-not-measured", "wrong-cut-side", "missing-glyph", "no-test-cut"):
+    if finding_id not in ("blank-not-measured", "wrong-cut-side", "missing-glyph", "no-test-cut", "plain-nest"):
         assert any(letter.isdigit() for letter in finding.measured)
 
 

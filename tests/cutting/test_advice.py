@@ -191,3 +191,11 @@ def test_settings_are_said_in_words():
     settings = CutSettings(force_g=90, blade_mm=0.15, speed_mm_s=200)
     assert settings.said() == "force 90 g, blade 0.15 mm out, 200 mm/s, one pass"
     assert settings.model_copy(update={"passes": 2}).said().endswith("2 passes")
+
+
+def test_of_settings_that_were_clean_equally_often_those_tried_last_are_known():
+    first, second = ({"force_g": 100.0}, {"force_g": 120.0})
+    tests = tuple(tried("clean", **which) for which in (first, second, second, first))
+    assert known_settings(film(), "table", TABLE, tests).settings.force_g == 100.0
+    again = tuple(tried("clean", **which) for which in (first, second, first, second))
+    assert known_settings(film(), "table", TABLE, again).settings.force_g == 120.0

@@ -312,3 +312,21 @@ def test_random_scripts_and_fonts_stay_in_their_field():
             left, top, right, bottom = one.designs[0].art.bounds
             assert right - left <= 150.05
             assert bottom - top <= 40.05
+
+
+@pytest.mark.parametrize(
+    "source",
+    [
+        TextArt(text=TextSpec(text="{name}", font="bitter")),
+        OutlinedNameArt(name=OutlinedNameSpec(name="{name}", font="bitter")),
+    ],
+)
+def test_a_letter_of_a_name_that_the_font_lacks_is_said_whatever_makes_the_words(source):
+    document = Document(standard_workshop())
+    document.apply(add_source("name", source))
+    rows = tuple(NameRow(values=(name,)) for name in ("Ada", "Elżbieta"))
+    document.apply(set_names(NameList(columns=("name",), rows=rows)))
+    (finding,) = [one for one in document.plan.findings if one.id == "missing-glyph" and one.subject == "names 0"]
+    assert "Elżbieta" in finding.measured
+    document.apply(finding.mend)
+    assert "missing-glyph" not in [one.id for one in document.plan.findings]

@@ -72,8 +72,8 @@ def test_a_worker_that_waits_takes_the_next_nest_and_a_dead_one_is_passed_over()
     from zinnet.nesting.running import _spares
 
     dead = _spares._waiting[-1]
-    os.kill(dead.pid, signal.SIGKILL)
-    dead.wait()
+    os.kill(dead.process.pid, signal.SIGKILL)
+    dead.process.wait()
     task = NestTask(stars(4), (Sheet(width_mm=300, height_mm=200),), 2.0, seconds=0.5)
     assert NestRun(task).wait().unplaced == ()
     _spares.dismiss()
@@ -85,7 +85,7 @@ def test_killing_a_worker_keeps_the_best_so_far_and_leaves_no_engine_running():
     while run.best is None:
         time.sleep(0.01)
     time.sleep(1.0)
-    group = run._process.pid
+    group = run._worker.process.pid
     os.kill(group, signal.SIGKILL)
     assert run.wait().unplaced == ()
     deadline = time.monotonic() + 5

@@ -8,6 +8,7 @@ import subprocess
 import sys
 import tempfile
 import threading
+import time
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 
@@ -17,7 +18,9 @@ from zinnet.nesting.model import Layout, NestTask, check_task
 
 GRACE_S = 30.0
 ENDS_S = 5.0
+POLL_S = 0.01
 MOST_LETTERS = 4000
+WORKER = ["-m", "zinnet.nesting.worker"]
 
 
 class _Worker:
@@ -26,7 +29,7 @@ class _Worker:
     def __init__(self) -> None:
         self._complaints = tempfile.TemporaryFile()  # noqa: SIM115 - closed with the worker
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "zinnet.nesting.worker"],
+            [sys.executable, *WORKER],
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             stderr=self._complaints,
@@ -42,6 +45,16 @@ class _Worker:
         if self.process.returncode is None:
             with contextlib.suppress(ProcessLookupError):
                 os.killpg(self.process.pid, signal.SIGKILL)
+
+    def ended_with(self, within_s: float) -> int | None:
+        """Return the exit code or signal of a process that ends in the time, which is not waited for by that."""
+        deadline = time.monotonic() + within_s
+        while time.monotonic() < deadline:
+            found = os.waitid(os.P_PID, self.process.pid, os.WEXITED | os.WNOHANG | os.WNOWAIT)
+            if found is not None:
+                return found.si_status
+            time.sleep(POLL_S)
+        return None
 
     def complaints(self) -> str:
         """Return what the worker wrote on its standard error, the end of it where it is long."""
@@ -148,11 +161,9 @@ class NestRun:
 
     def _look_at_end(self, worker: _Worker) -> None:
         """Write down how a worker ended that nobody stopped, where it did not end well."""
-        with contextlib.suppress(subprocess.TimeoutExpired):
-            worker.process.wait(ENDS_S)
-        code = worker.process.returncode
-        if not self.cancelled and code != 0:
-            logger().error("A nest's worker ended with %s. It said:\n%s", code, worker.complaints() or "nothing")
+        status = worker.ended_with(ENDS_S)
+        if not self.cancelled and status != 0:
+            logger().error("A nest's worker ended with %s. It said:\n%s", status, worker.complaints() or "nothing")
 
     @property
     def is_running(self) -> bool:

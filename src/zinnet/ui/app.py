@@ -17,6 +17,7 @@ from zinnet.output.plan_json import findings_json, plan_json, write_json
 from zinnet.output.press_json import press_json
 from zinnet.ui.application import has_display, make_application
 from zinnet.ui.session import Session
+from zinnet.ui.settings_watch import SettingsWatch
 from zinnet.ui.window import MainWindow, centre_on_screen
 
 WARM_MS = 600
@@ -33,6 +34,7 @@ def run_window(path: Path | None = None, *, demo: bool = False) -> int:
     window = MainWindow(session)
     log_uncaught(session.said.emit)
     session.read_settings()
+    SettingsWatch(session.read_settings, session)
     centre_on_screen(window)
     window.show()
     QTimer.singleShot(WARM_MS, lambda: prepare_workers(1))
