@@ -18,6 +18,7 @@ from zinnet.cli import (
     cutter,
     cutting,
     fitting,
+    job,
     layers,
     logbook,
     naming,
@@ -87,6 +88,7 @@ for command in (
     layers.split,
     layers.weed,
     nesting.nest,
+    nesting.film,
     cutting.checks,
     cutting.check,
     cutter.cut,
@@ -106,6 +108,7 @@ for command in (
 app.command(name="testcut")(cutter.try_cut)
 stock.app.command(name="garments")(ordering.garments)
 stock.app.command(name="labels")(papers.stock_labels)
+app.add_typer(job.app, name="job")
 app.add_typer(stock.app, name="stock")
 app.add_typer(asking.app, name="ask")
 app.add_typer(logbook.app, name="log")

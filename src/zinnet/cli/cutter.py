@@ -24,7 +24,9 @@ MachineName = Annotated[str | None, typer.Option("--machine", help="The machine;
 
 def cut(
     job: JobFile,
-    out: Annotated[Path, typer.Option("--out", help="The folder to write to; it is made where it is missing.")],
+    out: Annotated[
+        Path | None, typer.Option("--out", help="The folder to write to; else one beside the job, of its name.")
+    ] = None,
     formats: Annotated[str, typer.Option("--format", help="Of svg, dxf, hpgl, pdf, png; several with commas.")] = "svg",
     mat: Annotated[int | None, typer.Option(help="Only this mat.")] = None,
     names: Annotated[str | None, typer.Option(help="Names of files, of {job}, {mat} and {film}.")] = None,
@@ -59,6 +61,7 @@ def cut(
         "weed_lines": weed_lines or None,
     }
     _set(document, {name: value for name, value in fields.items() if value is not None})
+    out = out or job.with_suffix("")
     written = write_cut_files(document.plan, out, chosen, arcs=arcs, only=mat)
     written.append(write_job_sheet(document.plan, out))
     log_export(document.plan, WorkshopStore(), out)

@@ -1,4 +1,4 @@
-"""The command that nests pieces: nest."""
+"""Commands of nesting: nest (pieces, or a job), and film (what a job takes of it)."""
 
 from pathlib import Path
 from typing import Annotated, Any
@@ -8,10 +8,14 @@ import typer
 from zinnet.base.errors import NestError
 from zinnet.cli import reading
 
+Json = Annotated[bool, typer.Option("--json", help="As JSON.")]
+
 
 def nest(
-    pieces: Annotated[Path, typer.Argument(help="An SVG; each direct child of its root is one piece.")],
-    out: Annotated[Path, typer.Option("--out", help="The JSON file to write.")],
+    pieces: Annotated[Path, typer.Argument(help="An SVG, each direct child of its root one piece; or a job file.")],
+    out: Annotated[
+        Path | None, typer.Option("--out", help="The JSON file to write; of a job: another job file.")
+    ] = None,
     sheet: Annotated[str | None, typer.Option(help="Width x height of a sheet, such as 300x200mm.")] = None,
     sheets: Annotated[
         int | None, typer.Option(min=1, help="How many sheets there are; any number if left out.")
@@ -32,13 +36,22 @@ def nest(
     inside_counters: Annotated[
         bool, typer.Option("--inside-counters", help="Small pieces may lie in the counters of larger ones.")
     ] = False,
-    seconds: Annotated[float, typer.Option(min=0.1, max=3600, help="How long to look for a better nest.")] = 3.0,
+    seconds: Annotated[
+        float | None,
+        typer.Option(min=0.1, max=3600, help="How long to look for a better nest; 3 s, or as the job says."),
+    ] = None,
     seed: Annotated[int, typer.Option(min=0, help="Another seed looks in another order.")] = 0,
     steps: Annotated[
         int | None, typer.Option(min=1, max=10_000, help="Search so wide instead of so long: the same each time.")
     ] = None,
+    as_json: Json = False,
 ) -> None:
-    """Nest the pieces of an SVG on scraps, sheets and rolls: scraps first, then as little of the rest as can be."""
+    """Nest the pieces of an SVG on scraps, sheets and rolls, scraps first; or all films of a job."""
+    if pieces.suffix.lower() == ".zinnet":
+        _nest_job(pieces, out, seconds, steps, as_json)
+        return
+    if out is None:
+        raise NestError("Say which JSON file to write, by --out.")
     from dataclasses import replace
 
     from zinnet.nesting.from_svg import pieces_of_svg
@@ -52,7 +65,7 @@ def nest(
         pieces=tuple(replace(piece, copies=piece.copies * copies) for piece in named),
         sheets=tuple(source for source, _ in sources),
         gap_mm=reading.not_negative(gap, "--gap"),
-        seconds=seconds,
+        seconds=seconds or 3.0,
         seed=seed,
         inside_counters=inside_counters,
         steps=steps,
@@ -83,6 +96,48 @@ def nest(
             "unplaced": list(layout.unplaced),
         },
     )
+
+
+def _nest_job(path: Path, out: Path | None, seconds: float | None, steps: int | None, as_json: bool) -> None:
+    """Nest what of a job is not nested yet, and keep the nests in its file."""
+    from zinnet.bench.nesting import nest_document
+    from zinnet.output.plan_json import plan_json
+
+    document = reading.opened_job(path)
+    nest_document(document, seconds, steps)
+    document.save(out or path)
+    said = plan_json(document.plan)
+    if as_json:
+        reading.print_json({name: said[name] for name in ("mats", "trims", "unplaced", "stops")})
+        return
+    for mat in said["mats"]:
+        typer.echo(f"mat {mat['number']}: {mat['film']}, {len(mat['pieces'])} pieces")
+    for name in said["unplaced"]:
+        typer.echo(f"no room for {name}", err=True)
+
+
+def film(job: Annotated[Path, typer.Argument(help="The job file.")], as_json: Json = False) -> None:
+    """Say how much of each film a job takes, what of it ends on garments, what is kept, and what is missing."""
+    from dataclasses import asdict
+
+    from zinnet.base.units import write_area, write_length
+    from zinnet.output.plan_json import use_json
+    from zinnet.plan.film_use import film_use
+    from zinnet.shop.questions import missing
+
+    plan = reading.nested_job(job).plan
+    use, short = film_use(plan), missing(plan)
+    if as_json:
+        reading.print_json(use_json(use) | {"missing": [asdict(one) for one in short]})
+        return
+    unit = plan.job.unit
+    for one in use.films:
+        rows = (("taken", one.taken_mm2), ("on garments", one.pieces_mm2), ("kept", one.kept_mm2))
+        said = ", ".join(f"{write_area(area, unit=unit)} {what}" for what, area in rows)
+        typer.echo(f"{one.film}: {said}")
+    for lack in short:
+        long, wide = write_length(lack.length_mm, unit=unit), write_length(lack.width_mm, unit=unit)
+        typer.echo(f"{lack.film}: {long} of a roll {wide} wide are missing, for {lack.pieces} pieces")
 
 
 def sources_of(

@@ -14,7 +14,7 @@ Skip = Annotated[int, typer.Option("--skip", min=0, help="How many labels of the
 
 def sheet(
     job: Annotated[Path, typer.Argument(help="The job file.")],
-    out: Out,
+    out: Annotated[Path | None, typer.Option("--out", help="The PDF to write; else one beside the job.")] = None,
     paper: Annotated[str, typer.Option("--paper", help="a4 or letter.")] = "a4",
 ) -> None:
     """Write the job sheet: picture, measures, layers, film, mats, steps, times and cost, with boxes to tick."""
@@ -23,7 +23,7 @@ def sheet(
     from zinnet.workshop.prices import read_prices
 
     plan = reading.nested_job(job).plan
-    write_whole(out, job_sheet_pdf(plan, plan.findings, read_prices(), paper=paper))
+    write_whole(out or job.with_suffix(".pdf"), job_sheet_pdf(plan, plan.findings, read_prices(), paper=paper))
 
 
 def tags(

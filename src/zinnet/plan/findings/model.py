@@ -58,16 +58,29 @@ class Finding:
         """Whether nothing may be cut because of it."""
         return self.level == "stop" and self.passed is None
 
+    @property
+    def mends(self) -> tuple[Edit, ...]:
+        """What mends it, in the order in which it is offered."""
+        return () if self.mend is None else (self.mend,)
+
+    @property
+    def text(self) -> str:
+        """What was found, in one sentence."""
+        return f"{self.title}: {self.measured} ({self.limit})"
+
     def to_json(self) -> dict[str, Any]:
         """Return the finding as it stands in ``findings.json``."""
         return {
             "id": self.id,
             "level": self.level,
             "station": self.station,
+            "subject": self.subject,
+            "text": self.text,
             "title": self.title,
             "measured": self.measured,
             "limit": self.limit,
             "mend": self.mend.name if self.mend else None,
+            "mends": [{"number": number, "label": edit.name} for number, edit in enumerate(self.mends, start=1)],
             "passed": self.passed,
         }
 
