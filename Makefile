@@ -1,11 +1,12 @@
 # make demo          set everything up and start Zinnet with the Wrenfield Lantern Walk
 # make test          set everything up and run the tests
+# make test-long     the same with many more random examples
 # make lint          ruff, mypy, import-linter
 # make screenshots   draw docs/screenshots anew from the demo
 # make try-wheel     build the wheel, install it into a clean environment, and run the demo from there
 # make bench         the timed work (takes minutes; the first run fetches sample artwork with npm)
 # make clean         remove what was built
-.PHONY: setup demo test lint screenshots try-wheel bench clean
+.PHONY: setup demo test test-long lint screenshots try-wheel bench clean
 
 PYTHON := .venv/bin/python
 
@@ -17,6 +18,9 @@ demo: setup
 
 test: setup
 	@$(PYTHON) -m pytest -q
+
+test-long: setup
+	@ZINNET_TESTS=long $(PYTHON) -m pytest -q
 
 lint: setup
 	@$(PYTHON) -m ruff check .

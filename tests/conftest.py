@@ -9,8 +9,9 @@ from hypothesis import settings
 
 from zinnet.base.stages import StageCache
 
-settings.register_profile("zinnet", deadline=None, max_examples=60, derandomize=True)
-settings.load_profile("zinnet")
+settings.register_profile("short", deadline=None, max_examples=20, derandomize=True)
+settings.register_profile("long", deadline=None, max_examples=200)
+settings.load_profile(os.environ.get("ZINNET_TESTS", "short"))
 
 
 @pytest.fixture(autouse=True, scope="session")

@@ -2,7 +2,7 @@
 
 import numpy as np
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import as_worn, document_of, first_of, outlines_in_hpgl, outlines_in_svg
@@ -80,7 +80,6 @@ def within(one, other, mm):
     return all(shapely.buffer(rest, -0.02).area < 1e-9 for rest in left)
 
 
-@settings(max_examples=30)
 @given(
     st.lists(shape, min_size=1, max_size=4),
     st.lists(st.sampled_from(FILMS), min_size=3, max_size=3),

@@ -4,7 +4,6 @@ import os
 import signal
 import subprocess
 import sys
-import time
 
 import pytest
 
@@ -134,11 +133,9 @@ def test_a_port_that_is_not_there_is_said(job):
 def test_the_stand_in_says_what_it_can_not_be(tmp_path):
     assert "no kind of film" in run("cutter", "--film", "paper").stderr
     assert "--fail cough" in run("cutter", "--fail", "cough").stderr
-    begun = time.monotonic()
     done = run("cutter", "--seconds", "0.2")
     assert done.returncode == 0
     assert "0 strokes" in done.stdout
-    assert time.monotonic() - begun < 30
 
 
 def test_test_cuts_are_written_down_and_the_next_try_is_proposed():

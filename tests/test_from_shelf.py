@@ -33,7 +33,7 @@ from zinnet.job.names.model import NameList, NameRow
 from zinnet.machines.cutters import room, shipped_machines
 from zinnet.nesting import questions
 from zinnet.nesting.model import Layout, SheetLayout, rank
-from zinnet.nesting.questions import always, until
+from zinnet.nesting.questions import always
 from zinnet.nesting.running import NestRun
 from zinnet.output.plan_json import plan_json
 from zinnet.placement.place import PlacementSpec
@@ -78,11 +78,21 @@ SCRAP = {
     "price_m2": 20.0,
 }
 ROLL = {"price_m2": 20.0, "place": "tube A"}
+BY_TIME = set_nesting("x", steps=None)
+"""A question is answered by many short searches, each of which ends by the clock whatever it found."""
+
+
+@pytest.fixture
+def short_trials(monkeypatch):
+    """Look for less long than a user would."""
+    for module in (job_questions, questions):
+        monkeypatch.setattr(module, "TRIAL_S", 0.3)
+    monkeypatch.setattr(questions, "LAST_S", 0.3)
 
 
 def on_shelf(items, *edits, body=BOX, width=60.0, copies=4):
     document = document_of(
-        body, set_placement("x", width_mm=width), set_copies(copies), set_nesting("x", from_shelf=True), *edits
+        body, set_placement("x", width_mm=width), set_copies(copies), set_nesting("x", from_shelf=True, steps=1), *edits
     )
     document.use_workshop(document.workshop.model_copy(update={"stock": items}))
     return document
@@ -93,7 +103,7 @@ def ids(document):
 
 
 def test_scraps_are_used_first_and_the_trim_list_says_what_to_take():
-    document = nested(on_shelf(stock(SCRAP, ROLL), copies=12), 1.2)
+    document = nested(on_shelf(stock(SCRAP, ROLL), BY_TIME, copies=12), 1.2)
     plan = document.plan
     assert plan.mats[0].item.kind == "scrap"
     whole = [trim for trim in plan.trims if trim.whole]
@@ -231,15 +241,12 @@ def test_by_hand_survives_saving(tmp_path):
     assert put in again.plan.mats[0].layout.placed
 
 
-def test_questions_about_a_job(monkeypatch):
-    for module in (job_questions, questions):
-        monkeypatch.setattr(module, "TRIAL_S", 0.5)
-    monkeypatch.setattr(questions, "LAST_S", 0.8)
-    document = nested(on_shelf(stock(SCRAP, {**ROLL, "length_mm": 300.0}, {"film": "mint"}), copies=4))
+def test_questions_about_a_job(short_trials):
+    document = nested(on_shelf(stock(SCRAP, {**ROLL, "length_mm": 300.0}, {"film": "mint"}), BY_TIME, copies=4))
     plan = document.plan
-    (row,) = more_garments(plan, goes_on=until(6))
+    (row,) = more_garments(plan)
     assert row.more >= 10
-    more = nested(on_shelf(plan.shelf, copies=4 + row.more))
+    more = nested(on_shelf(plan.shelf, copies=4 + row.more), 1.0)
     assert len(more.plan.nests[0].layout.unplaced) <= 1
     (scrap,) = scraps_that_do(plan)
     assert (scrap.item.number, scrap.wanted) == (1, 4)
@@ -248,10 +255,10 @@ def test_questions_about_a_job(monkeypatch):
     assert rows[0].film.id == "cream"
     assert rows[0].difference < rows[1].difference
     assert all(one.enough for one in rows)
-    mats = {one.name: one for one in mats_that_do(plan, goes_on=until(2))}
+    mats = {one.name: one for one in mats_that_do(plan)}
     assert mats["12x12in"].fits
     assert mats["12x12in"].cost == pytest.approx(mats["12x12in"].taken_mm2 * 20e-6)
-    assert largest_for(plan, goes_on=until(3)) >= 1.0
+    assert largest_for(plan) >= 1.0
 
 
 def test_plan_json_says_where_each_mats_film_is_from():
@@ -349,7 +356,6 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
 
 
 def test_without_any_film_every_question_has_an_answer_in_words(monkeypatch):
-    monkeypatch.setattr(job_questions, "TRIAL_S", 0.3)
     plan = on_shelf(()).plan
     for question in (answers_in_words.more, answers_in_words.scraps, answers_in_words.films):
         assert question(plan, always, "mm").startswith("There is no")
@@ -357,10 +363,9 @@ def test_without_any_film_every_question_has_an_answer_in_words(monkeypatch):
         answers_in_words.largest(plan, always, "mm")
 
 
-def test_answers_are_sentences_with_numbers(monkeypatch):
-    for module in (job_questions, questions):
-        monkeypatch.setattr(module, "TRIAL_S", 0.4)
-    document = nested(on_shelf(stock({**SCRAP, "length_mm": 100.0, "width_mm": 90.0, "outline": None}), copies=9))
+def test_answers_are_sentences_with_numbers(short_trials):
+    scrap = {**SCRAP, "length_mm": 100.0, "width_mm": 90.0, "outline": None}
+    document = nested(on_shelf(stock(scrap), BY_TIME, copies=9))
     assert "of a roll" in answers_in_words.missing_film(document.plan, always, "mm")
     assert "holds 1 of 9 pieces" in answers_in_words.scraps(document.plan, always, "mm")
     assert "too little" in answers_in_words.films(document.plan, always, "in")
@@ -472,7 +477,7 @@ def test_with_no_garment_of_a_size_nothing_more_is_counted_of_it():
     job = Job(designs=(text, box), names=names, family=(FamilyMember(size="youth-m"),))
     document = nested(Document(standard_workshop(), job))
     assert [garment.copies for garment in document.plan.garments] == [0, 1]
-    assert more_garments(document.plan, goes_on=until(1))
+    assert more_garments(document.plan)
 
 
 def same_width(width_mm):

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import LANTERN, RED_AND_BLUE, document_of, first_of, nested, svg
@@ -140,7 +140,6 @@ def test_a_stretched_design_is_as_tall_as_asked_for():
             document.apply(set_placement("x", width_mm=wrong))
 
 
-@settings(max_examples=15)
 @given(
     st.sampled_from(["rows", "ring"]),
     st.sampled_from(["cream", "moss-flock", "white-adhesive"]),

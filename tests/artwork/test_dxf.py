@@ -8,7 +8,7 @@ import ezdxf
 import numpy as np
 import pytest
 from ezdxf import colors
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import RED_AND_BLUE, first_of, svg
@@ -241,7 +241,6 @@ def test_too_many_entities_are_refused_soon():
 WHOLE = dxf(lambda d: (d.modelspace().add_circle((10, 10), 30), d.modelspace().add_lwpolyline(SQUARE)))
 
 
-@settings(max_examples=60)
 @given(st.lists(st.tuples(st.integers(0, len(WHOLE) - 1), st.integers(0, 255)), min_size=1, max_size=20), st.booleans())
 def test_damaged_files_are_read_or_refused_with_a_sentence(changes, cut):
     data = bytearray(WHOLE)

@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 import resvg_py
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
@@ -163,7 +163,6 @@ shape = st.tuples(
 )
 
 
-@settings(max_examples=25)
 @given(st.lists(shape, min_size=1, max_size=6))
 def test_what_is_read_is_what_an_independent_renderer_draws(shapes):
     """Pixel by pixel against resvg: the layers, drawn by it, and the source look alike."""

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 import shapely
 import uharfbuzz
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.artwork.lettering.fonts import (
@@ -121,7 +121,6 @@ def test_letters_are_set_apart_by_what_is_asked_for():
     assert wide[-1].x - plain[-1].x == pytest.approx(0.3)
 
 
-@settings(max_examples=25)
 @given(st.sampled_from(sorted(fonts())), st.text("LanternWk", min_size=1, max_size=8), st.floats(5, 120), st.booleans())
 def test_a_word_is_as_tall_as_asked_for(font, text, height, joined):
     regions = word_regions(TextSpec(text=text, font=font), height_mm=height, joined=joined)

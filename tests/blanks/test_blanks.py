@@ -7,7 +7,7 @@ import os
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.errors import BlankError, UnitsError
@@ -90,7 +90,6 @@ measures = st.fixed_dictionaries(
 )
 
 
-@settings(max_examples=40)
 @given(measures)
 def test_the_tee_has_the_measures_that_were_taken(taken):
     panel = blank("tee-adult", **taken).main
@@ -103,7 +102,6 @@ def test_the_tee_has_the_measures_that_were_taken(taken):
     assert left == pytest.approx(-right)
 
 
-@settings(max_examples=40)
 @given(measures)
 def test_the_usable_area_keeps_off_seams_collar_and_hem(taken):
     panel = blank("tee-adult", **taken).main

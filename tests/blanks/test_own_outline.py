@@ -7,7 +7,7 @@ import math
 import ezdxf
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import NS, svg
@@ -109,7 +109,6 @@ def test_files_without_an_outline_are_refused_with_a_sentence(name, data, says):
 WHOLE_DXF = dxf(lambda space: space.add_circle((10, 10), 30))
 
 
-@settings(max_examples=40)
 @given(st.data())
 def test_a_damaged_dxf_never_ends_in_a_traceback(data):
     whole = bytearray(WHOLE_DXF)

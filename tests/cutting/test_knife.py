@@ -5,7 +5,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.artwork.lettering.text import TextSpec
@@ -43,7 +43,6 @@ def star(seed, corners, low, high):
     return np.vstack([ring, ring[:1]])
 
 
-@settings(max_examples=25)
 @given(st.integers(0, 10_000), st.integers(3, 24), st.floats(0.2, 1.0), st.floats(-3.2, 3.2))
 def test_the_tip_follows_random_polygons_corners_included(seed, corners, offset, heading):
     path = star(seed, corners, 4, 40)

@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.cutting.readers import outlines_by_svgelements
@@ -24,7 +24,6 @@ def total(paths):
     return sum(path.length_mm for path in paths)
 
 
-@settings(max_examples=25)
 @given(st.integers(1, 5), st.integers(1, 5), st.floats(5, 40), st.floats(5, 40))
 def test_boxes_that_touch_are_cut_along_each_common_edge_once(columns, rows, wide, high):
     shapes = [
@@ -63,7 +62,6 @@ def test_lines_that_only_cross_or_touch_in_a_point_stay_whole():
     assert total(paths) == pytest.approx(140 + 160 + 100)
 
 
-@settings(max_examples=25)
 @given(st.floats(0.5, 120), st.floats(-3, 3), st.floats(0.3, 1.0))
 def test_circles_and_ellipses_as_arcs_stay_within_a_twentieth_of_a_mm(radius, turn, squeeze):
     disc = shapely.affinity.scale(shapely.Point(150, 150).buffer(radius, quad_segs=64), 1.0, squeeze)
@@ -95,7 +93,6 @@ def test_straight_lines_stay_lines_and_corners_stay_corners():
         assert not any(span.bulge for span in spans_of(points))
 
 
-@settings(max_examples=40)
 @given(st.integers(0, 10_000), st.integers(3, 60))
 def test_simplified_rings_stay_closed_and_within_tolerance(seed, corners):
     rng = np.random.default_rng(seed)

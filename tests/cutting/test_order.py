@@ -5,7 +5,7 @@ import itertools
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.cutting.order import in_cutting_order, must_precede, travel_mm
@@ -34,7 +34,6 @@ def scattered(count, seed, spread=300.0):
     return file_order(shapes)
 
 
-@settings(max_examples=15)
 @given(st.integers(1, 60), st.integers(0, 10_000))
 def test_every_line_is_there_once_and_what_is_inside_comes_first(count, seed):
     paths = scattered(count, seed)
@@ -69,7 +68,6 @@ def test_travel_is_at_least_a_third_shorter_than_in_the_files_order(seed):
     assert travel_mm(in_cutting_order(paths)) < 0.7 * travel_mm(paths)
 
 
-@settings(max_examples=25)
 @given(st.integers(0, 10_000), st.integers(3, 7), st.integers(0, 4))
 def test_few_points_are_ordered_as_well_as_by_trying_all_orders(seed, count, pairs):
     rng = np.random.default_rng(seed)
@@ -92,7 +90,6 @@ def test_few_points_are_ordered_as_well_as_by_trying_all_orders(seed, count, pai
     assert length(found) <= best * 1.02 + 1e-9
 
 
-@settings(max_examples=15)
 @given(st.integers(0, 10_000), st.integers(2, 5))
 def test_open_lines_are_gone_through_the_way_that_is_shorter(seed, count):
     """Against all orders and directions of a few lines."""

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.artwork.test_svg_structure import drawn_by_resvg
@@ -67,7 +67,6 @@ def test_lengths_of_dashes_may_have_units_and_percent():
     assert len(painted(body, 'viewBox="0 0 100 100"').geoms) == 3
 
 
-@settings(max_examples=20)
 @given(
     st.lists(st.integers(2, 20), min_size=1, max_size=4),
     st.integers(-20, 20),

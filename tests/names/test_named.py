@@ -6,7 +6,7 @@ import random
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import document_of, nested, run_command
@@ -287,7 +287,6 @@ boxes = st.dictionaries(
 )
 
 
-@settings(max_examples=100, deadline=None)
 @given(boxes, st.floats(20, 500), st.floats(20, 500), st.sampled_from(["one size", "each its own"]))
 def test_fitted_words_are_as_large_as_can_be(found, width, height, sizing):
     words = fit_words(found, width, height, sizing)

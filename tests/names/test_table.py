@@ -1,7 +1,7 @@
 """Reading lists of names: CSV, pasted tables, and what people get wrong in them."""
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.errors import ZinnetError
@@ -80,7 +80,6 @@ def test_what_is_wrong_is_said_with_its_line(text, said):
         read(text)
 
 
-@settings(max_examples=200, deadline=None)
 @given(st.one_of(st.binary(max_size=300), st.text(max_size=300)))
 def test_whatever_is_pasted_is_read_or_refused_in_a_sentence(data):
     try:

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely import affinity
 
@@ -53,7 +53,6 @@ def test_what_overlaps_a_little_is_pushed_out_and_what_is_near_meets():
 
 
 @given(st.integers(0, 10_000), st.sampled_from(SIDES))
-@settings(max_examples=40)
 def test_pressing_never_ends_where_a_piece_does_not_hold_and_goes_as_far_as_it_can(seed, direction):
     rng = np.random.default_rng(seed)
     blobs = [as_region(shapely.MultiPoint(rng.uniform(0, 30, (6, 2))).convex_hull.buffer(1)) for _ in range(4)]

@@ -5,7 +5,7 @@ import time
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from shapely import affinity
 
@@ -58,7 +58,6 @@ def star(rng, x, y):
     return Region([max(shapely.get_parts(shape), key=lambda part: part.area)])
 
 
-@settings(max_examples=25, deadline=None)
 @given(st.integers(0, 100_000), st.sampled_from([0.0, 0.5, 2.0, 6.0]))
 def test_random_pieces_keep_gap_and_walls_and_never_reach_farther(seed, gap):
     rng = np.random.default_rng(seed)
@@ -77,7 +76,6 @@ def test_random_pieces_keep_gap_and_walls_and_never_reach_farther(seed, gap):
     assert max(one.bounds[2] for one in after) <= max(one.bounds[2] for one in regions) + 1e-6
 
 
-@settings(max_examples=30, deadline=None)
 @given(st.integers(0, 100_000), st.sampled_from([0.0, 0.5, 3.0]), st.booleans())
 def test_a_grown_shape_covers_all_that_is_nearer_than_half_the_gap(seed, half, with_holes):
     rng = np.random.default_rng(seed)

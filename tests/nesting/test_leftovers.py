@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.geometry.region import Region, as_region
@@ -43,7 +43,6 @@ def test_nothing_narrow_is_offered():
     assert largest_rectangle(Region()) is None
 
 
-@settings(max_examples=25, deadline=None)
 @given(st.integers(0, 10_000))
 def test_rectangles_lie_in_the_region_and_apart(seed):
     rng = np.random.default_rng(seed)
@@ -55,7 +54,6 @@ def test_rectangles_lie_in_the_region_and_apart(seed):
         assert all(one.intersection(other).area < 1e-6 for other in found[:k])
 
 
-@settings(max_examples=25, deadline=None)
 @given(st.integers(0, 10_000))
 def test_the_largest_rectangle_is_nearly_as_large_as_any_on_the_grid_of_corners(seed):
     # In a region of straight upright edges the largest rectangle has its sides on edges: all of them are tried.

@@ -3,7 +3,7 @@
 import itertools
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.errors import NestError
@@ -60,7 +60,6 @@ def test_a_pinwheel_holds_more_than_any_rows():
     assert max(counts.long_along, counts.short_along) < 4
 
 
-@settings(max_examples=100, deadline=None)
 @given(
     st.floats(10, 60), st.floats(10, 60), st.floats(50, 300), st.floats(50, 300), st.sampled_from([0.0, 1.0, 3.0, 6.0])
 )

@@ -67,8 +67,8 @@ def test_scraps_never_cost_roll_and_pieces_stay_on_sound_film():
         rng = np.random.default_rng(seed)
         pieces = random_pieces(rng)
         scraps = tuple(random_scrap(rng, number) for number in range(2))
-        with_scraps = NestTask(pieces, (*scraps, ROLL), 2.0, seconds=2.5, seed=seed)
-        rolls_only = NestTask(pieces, (ROLL,), 2.0, seconds=2.5, seed=seed)
+        with_scraps = NestTask(pieces, (*scraps, ROLL), 2.0, steps=8, seed=seed)
+        rolls_only = NestTask(pieces, (ROLL,), 2.0, steps=8, seed=seed)
         layout, plain = nest_all([with_scraps, rolls_only], at_once=1)
         assert layout.unplaced == plain.unplaced == ()
         assert faults(with_scraps, layout) == []

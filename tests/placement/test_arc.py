@@ -6,7 +6,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import document_of, first_of
@@ -48,7 +48,6 @@ def circle_of(width, rise):
     return (width**2 / 4 + rise**2) / (2 * rise)
 
 
-@settings(max_examples=40)
 @given(
     st.text("IOLATi", min_size=2, max_size=8),
     st.floats(150, 210),
@@ -82,7 +81,6 @@ def outlines_on_panel(design):
     ]
 
 
-@settings(max_examples=30)
 @given(
     st.text("IOLATi", min_size=3, max_size=8),
     st.floats(12, 40),
@@ -180,7 +178,6 @@ def test_on_a_tapered_wall_copies_turn_with_it():
         assert turned == pytest.approx(math.degrees(math.atan2(middle[0] - centre[0], centre[1] - middle[1])), abs=1e-6)
 
 
-@settings(max_examples=25)
 @given(st.floats(12, 90))
 def test_a_band_leaves_the_joint_free_at_every_width(width):
     document = document_of(

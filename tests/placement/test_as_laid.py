@@ -5,7 +5,7 @@ import math
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.errors import ZinnetError
@@ -63,7 +63,6 @@ def read_with_a_ruler(placement, right, down, turn, to=1.0):
     )
 
 
-@settings(max_examples=150)
 @given(
     st.sampled_from(LAID),
     st.floats(150, 290),

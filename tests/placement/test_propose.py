@@ -2,7 +2,7 @@
 
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import document_of, first_of
@@ -35,7 +35,6 @@ def proposal(kind, size, place, art, mat_mm=5000.0, platen_mm=None):
     return spec, blank, propose_width(spec, blank, HABITS, art=art, platen_mm=platen_mm, mat_mm=mat_mm)
 
 
-@settings(max_examples=200)
 @given(st.sampled_from(sorted(ALL_PLACES)), st.floats(0.25, 2.5))
 def test_wherever_anything_fits_the_proposal_fits(where, aspect):
     spec, blank, found = proposal(*where, box(aspect))
@@ -48,7 +47,6 @@ def test_wherever_anything_fits_the_proposal_fits(where, aspect):
     assert found.width_mm <= found.usable_mm + 0.05
 
 
-@settings(max_examples=60)
 @given(st.sampled_from(sorted(ALL_PLACES)), st.floats(0.4, 2))
 def test_a_proposal_that_nothing_limits_is_usual(where, aspect):
     _, _, found = proposal(*where, box(aspect))

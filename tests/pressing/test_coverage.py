@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.pressing.covering import fewest_by_search, random_case, region
@@ -48,7 +48,6 @@ def test_as_few_positions_as_trying_all_finds(seeds):
             assert shapely.area(shapely.intersection(mine, region(case.hard))) < 1e-4
 
 
-@settings(max_examples=25, deadline=None)
 @given(st.integers(0, 10_000))
 def test_any_film_is_covered_and_no_keep_out_is_touched(seed):
     luck = np.random.default_rng(seed)
@@ -121,7 +120,6 @@ def test_film_under_a_zip_on_both_sides_can_not_be_reached():
     assert found.left.area == pytest.approx(100 * 100, rel=0.01)
 
 
-@settings(max_examples=30, deadline=None)
 @given(st.integers(0, 10_000))
 def test_the_heat_map_is_a_count_point_by_point(seed):
     luck = np.random.default_rng(seed)

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.errors import ZinnetError
@@ -32,7 +32,6 @@ def is_free(x, y, panel, press=SMALL):
 spot = st.tuples(st.floats(-150, 110), st.floats(150, 420), st.floats(8, 60), st.floats(8, 60))
 
 
-@settings(max_examples=120)
 @given(st.lists(spot, min_size=1, max_size=3), st.floats(20, 119), st.floats(20, 89))
 def test_a_spot_is_found_where_trying_a_grid_finds_one_and_it_is_free(spots, width, height):
     panel = panel_with(*((x, y, x + w, y + h) for x, y, w, h in spots))

@@ -4,7 +4,7 @@ import contextlib
 
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.errors import WorkshopError
@@ -150,7 +150,6 @@ def test_a_bad_csv_is_said_with_its_row(text, said):
         read_stock_csv(text.encode("latin-1"), "stock.csv")
 
 
-@settings(max_examples=60, deadline=None)
 @given(st.binary(max_size=300))
 def test_any_bytes_are_items_or_one_sentence(data):
     with contextlib.suppress(WorkshopError):

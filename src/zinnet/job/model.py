@@ -20,7 +20,7 @@ from zinnet.pressing.spec import PressSpec
 from zinnet.steps.model import Step
 from zinnet.workshop.stock import StockItem
 
-SCHEMA = 10
+SCHEMA = 11
 MOST_DESIGNS = 40
 MOST_STEPS = 60
 

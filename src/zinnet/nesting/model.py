@@ -61,7 +61,8 @@ class NestSpec(Frozen):
 
     They are cut from mats full of film, or ``from_shelf``: from the film that is there. ``share_mats`` sticks several
     films of one setting on a mat. ``turns`` holds where the film has no direction. ``moved`` is what was done by
-    hand since the last nest, ``pins`` what that nest had to leave where it was.
+    hand since the last nest, ``pins`` what that nest had to leave where it was. With ``steps`` the search goes so wide
+    instead of so long, and finds the same each time.
     """
 
     mat: str = "12x12in"
@@ -78,6 +79,7 @@ class NestSpec(Frozen):
     moved: tuple[Pin, ...] = Field(default=(), max_length=MOST_PINS)
     pins: tuple[Pin, ...] = Field(default=(), max_length=MOST_PINS)
     seconds: float = Field(default=3.0, gt=0, le=600)
+    steps: int | None = Field(default=None, ge=1, le=10_000)
     seed: int = 0
 
     @model_validator(mode="after")

@@ -174,6 +174,7 @@ def _film_nest(
         sheets=tuple(sheet for sheet, _ in loads),
         gap_mm=gap_of(spec),
         seconds=spec.seconds,
+        steps=spec.steps,
         seed=spec.seed,
         inside_counters=spec.inside_counters,
         aims=spec.aims,
