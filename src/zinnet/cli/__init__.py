@@ -11,7 +11,7 @@ import typer.exceptions
 from pydantic import ValidationError
 
 from zinnet.base.errors import ZinnetError
-from zinnet.base.stages import StageCache
+from zinnet.base.stages import StageCache, cache_in_use
 from zinnet.cli import (
     artwork,
     asking,
@@ -122,7 +122,7 @@ def main() -> None:
         app(prog_name="zinnet")
         return
     try:
-        with StageCache().in_use():
+        with (cache_in_use() or StageCache()).in_use():
             code = app(standalone_mode=False)
     except ZinnetError as error:
         _fail(str(error))

@@ -20,9 +20,6 @@ from zinnet.artwork.source import Source
 from zinnet.blanks.model import KeepOutKind
 from zinnet.desktop.guide import chapter_for
 from zinnet.plan.findings.model import Finding
-from zinnet.ui.bench import Bench
-from zinnet.ui.compare_view import CompareView
-from zinnet.ui.cut.bench import CutBench
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.guide_page import GuidePage
@@ -31,33 +28,23 @@ from zinnet.ui.language import tr
 from zinnet.ui.last_folder import LastFolder
 from zinnet.ui.lazy import LazyWidgets
 from zinnet.ui.menus import Menus
-from zinnet.ui.names.page import NamesPage
 from zinnet.ui.new_designs import put_on_table
-from zinnet.ui.order.page import OrderPage
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
 from zinnet.ui.papers import Papers
-from zinnet.ui.photo.page import PhotoPage
+from zinnet.ui.parts import AnyBench, bench_makers, page_makers, station_makers
 from zinnet.ui.preferences import Preferences
-from zinnet.ui.press.bench import PressBench
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.session import Session
 from zinnet.ui.sheets import Properties
 from zinnet.ui.sheets.blank import BlankSheet
 from zinnet.ui.sheets.cut import CutSheet
-from zinnet.ui.sizes_view import SizesView
-from zinnet.ui.stations.artwork import ArtworkStation
-from zinnet.ui.stations.cut import CutStation
-from zinnet.ui.stations.fit import FitStation
-from zinnet.ui.stations.log import LogStation
 from zinnet.ui.stations.measure import MeasureStation
 from zinnet.ui.stations.nest import NestStation
-from zinnet.ui.stations.press import PressStation
 from zinnet.ui.stations.split import SplitStation
 from zinnet.ui.table import TableView
 from zinnet.ui.tags import TagThread
 from zinnet.ui.tape_rule import TapeRule
 from zinnet.ui.theme import colour
-from zinnet.ui.weed_bench import WeedBench
 from zinnet.ui.welcome import Welcome
 from zinnet.ui.workshop_files import WorkshopFiles
 
@@ -69,8 +56,6 @@ NO_RULE = ("split", "artwork", "cut", "press", "log")
 """Stations whose table is not a blank or a mat, so that no rule lies below it."""
 BENCH_OF = {"split": "weed", "cut": "cut", "press": "press"}
 """The bench of a station; of every other one it is the bench where pieces are laid."""
-
-type AnyBench = Bench | WeedBench | CutBench | PressBench
 
 
 class MainWindow(QMainWindow):
@@ -91,8 +76,8 @@ class MainWindow(QMainWindow):
         self.table = QStackedWidget()
         self.welcome = self._make_welcome()
         self.table.addWidget(self.welcome)
-        self.stations = self._make_stations()
-        self.full_pages = self._make_pages()
+        self.stations = LazyWidgets(self.table.addWidget, station_makers(session, self.cutter, self.press, self.go_to))
+        self.full_pages = LazyWidgets(self.table.addWidget, page_makers(session, self._show_size, self.toggle_guide))
         self.pages = PageBar(self.table, FIT_PAGES)
         self.pages.chosen.connect(self.show_page)
         self.tags = TagThread(session)
@@ -107,7 +92,9 @@ class MainWindow(QMainWindow):
         self._message_timer = QTimer(self, singleShot=True, interval=SAID_MS)
         self._message_timer.timeout.connect(self.message.hide)
         self._lay_out()
-        self.benches = self._make_benches()
+        self.benches = LazyWidgets(
+            self.middle.addWidget, bench_makers(session, self.cutter, self.press, self.leave_bench)
+        )
         self.menus = Menus(self)
         session.plan_changed.connect(self._follow)
         session.said.connect(self.say)
@@ -116,68 +103,6 @@ class MainWindow(QMainWindow):
         session.keep_out_kind_changed.connect(self._draw_keep_outs)
         self.go_to("fit")
         self._follow()
-
-    def _make_stations(self) -> LazyWidgets[TableView]:
-        session = self.session
-
-        def log() -> LogStation:
-            station = LogStation(session)
-            station.entries.opened.connect(lambda: self.go_to("fit"))
-            return station
-
-        return LazyWidgets(
-            self.table.addWidget,
-            {
-                "measure": lambda: MeasureStation(session),
-                "artwork": lambda: ArtworkStation(session),
-                "fit": lambda: FitStation(session),
-                "split": lambda: SplitStation(session),
-                "nest": lambda: NestStation(session),
-                "cut": lambda: CutStation(session, self.cutter),
-                "press": lambda: PressStation(session, self.press),
-                "log": log,
-            },
-        )
-
-    def _make_pages(self) -> LazyWidgets[QWidget]:
-        session = self.session
-
-        def sizes() -> SizesView:
-            page = SizesView(session)
-            page.opened.connect(self._show_size)
-            return page
-
-        def guide() -> GuidePage:
-            page = GuidePage()
-            page.left.connect(self.toggle_guide)
-            return page
-
-        return LazyWidgets(
-            self.table.addWidget,
-            {
-                "sizes": sizes,
-                "names": lambda: NamesPage(session),
-                "order": lambda: OrderPage(session),
-                "compare": lambda: CompareView(session),
-                "photo": lambda: PhotoPage(session),
-                "guide": guide,
-            },
-        )
-
-    def _make_benches(self) -> LazyWidgets[QWidget]:
-        def watched(bench: AnyBench) -> AnyBench:
-            bench.left.connect(self.leave_bench)
-            return bench
-
-        return LazyWidgets(
-            self.middle.addWidget,
-            {
-                "lay": lambda: watched(Bench(self.session)),
-                "weed": lambda: watched(WeedBench(self.session)),
-                "cut": lambda: watched(CutBench(self.cutter)),
-                "press": lambda: watched(PressBench(self.press)),
-            },
-        )
 
     def _lay_out(self) -> None:
         self.panel = QFrame()
