@@ -86,12 +86,10 @@ def test_the_log_keeps_its_order_and_long_texts_are_cut_short(store):
 
 
 def test_a_row_that_can_not_be_read_any_more_is_left_out(store):
-    from sqlalchemy import text
-
     say(store, "tears")
     with store.open() as connection:
         connection.execute(
-            text("INSERT INTO test_cuts (at, machine, film, test) VALUES ('x', 'table', 'cream', '{\"force\": 3}')")
+            "INSERT INTO test_cuts (at, machine, film, test) VALUES ('x', 'table', 'cream', '{\"force\": 3}')"
         )
     assert len(CutBook(store).tests()) == 1
 

@@ -1,7 +1,5 @@
 """The book of pressing."""
 
-from sqlalchemy import text
-
 from zinnet.pressing.recipes import KeptRecipe, Pressed
 from zinnet.pressing.typed_recipe import typed_recipe
 from zinnet.workshop.model import standard_workshop
@@ -42,5 +40,5 @@ def test_what_can_not_be_read_any_more_is_left_out(tmp_path):
     book = PressBook(store)
     book.keep(KeptRecipe(film="cream", recipe=sheet("300 F")))
     with store.open() as connection:
-        connection.execute(text("UPDATE recipes SET recipe = '{}'"))
+        connection.execute("UPDATE recipes SET recipe = '{}'")
     assert book.recipes() == ()

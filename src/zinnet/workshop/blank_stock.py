@@ -26,10 +26,8 @@ class BlankStock:
 
     def items(self) -> tuple[BlankItem, ...]:
         """Return all of them by kind; what can't be read any more is left out."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
-            rows = connection.execute(text("SELECT number, item FROM garments ORDER BY number")).all()
+            rows = connection.execute("SELECT number, item FROM garments ORDER BY number").fetchall()
         found = []
         for number, data in rows:
             try:
@@ -40,15 +38,11 @@ class BlankStock:
 
     def put(self, item: BlankItem) -> BlankItem:
         """Say how many of a kind, size and colour are there; what was said of the same before is replaced."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
             row = {"kind": item.kind, "size": item.size, "colour": item.colour, "item": item.model_dump_json()}
             number = connection.execute(
-                text(
-                    "INSERT INTO garments (kind, size, colour, item) VALUES (:kind, :size, :colour, :item) "
-                    "ON CONFLICT (kind, size, colour) DO UPDATE SET item = :item RETURNING number"
-                ),
+                "INSERT INTO garments (kind, size, colour, item) VALUES (:kind, :size, :colour, :item) "
+                "ON CONFLICT (kind, size, colour) DO UPDATE SET item = :item RETURNING number",
                 row,
-            ).scalar_one()
+            ).fetchone()[0]
         return item.model_copy(update={"number": number})

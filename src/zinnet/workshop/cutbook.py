@@ -28,12 +28,10 @@ class CutBook:
 
     def tests(self) -> tuple[CutTest, ...]:
         """Return all test cuts, the earliest first; one that can't be read any more is left out."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
-            rows = connection.execute(text("SELECT test FROM test_cuts ORDER BY id")).scalars().all()
+            rows = connection.execute("SELECT test FROM test_cuts ORDER BY id").fetchall()
         found = []
-        for row in rows:
+        for (row,) in rows:
             try:
                 found.append(CutTest.model_validate_json(row))
             except ValidationError:
@@ -42,74 +40,58 @@ class CutBook:
 
     def record(self, test: CutTest) -> CutTest:
         """Write a test cut down with the date, and return it."""
-        from sqlalchemy import text
-
         dated = test.model_copy(update={"at": _now()})
         with self._store.open() as connection:
             connection.execute(
-                text("INSERT INTO test_cuts (at, machine, film, test) VALUES (:at, :machine, :film, :test)"),
+                "INSERT INTO test_cuts (at, machine, film, test) VALUES (:at, :machine, :film, :test)",
                 {"at": dated.at, "machine": dated.machine, "film": dated.film, "test": dated.model_dump_json()},
             )
         return dated
 
     def take_back_test(self) -> None:
         """Take back the test cut that was written down last."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
-            connection.execute(text("DELETE FROM test_cuts WHERE id = (SELECT max(id) FROM test_cuts)"))
+            connection.execute("DELETE FROM test_cuts WHERE id = (SELECT max(id) FROM test_cuts)")
 
     def blades(self) -> tuple[Blade, ...]:
         """Return all blades in the order in which they were put in."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
-            rows = connection.execute(text("SELECT number, machine, since, metres FROM blades ORDER BY number")).all()
+            rows = connection.execute("SELECT number, machine, since, metres FROM blades ORDER BY number").fetchall()
         return tuple(Blade(number=row[0], machine=row[1], since=row[2], metres=row[3]) for row in rows)
 
     def put_in_blade(self, machine: str) -> Blade:
         """Write down that a new blade is in a machine."""
-        from sqlalchemy import text
-
         at = _now()
         with self._store.open() as connection:
             number = connection.execute(
-                text("INSERT INTO blades (machine, since, metres) VALUES (:machine, :since, 0) RETURNING number"),
+                "INSERT INTO blades (machine, since, metres) VALUES (:machine, :since, 0) RETURNING number",
                 {"machine": machine, "since": at},
-            ).scalar_one()
+            ).fetchone()[0]
         return Blade(number=number, machine=machine, since=at)
 
     def add_metres(self, machine: str, metres: float) -> None:
         """Count metres to the blade that is in a machine; a machine that has none yet gets its first."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
             row = {"machine": machine, "metres": max(0.0, metres), "since": _now()}
             newest = "SELECT max(number) FROM blades WHERE machine = :machine"
-            changed = connection.execute(
-                text(f"UPDATE blades SET metres = metres + :metres WHERE number = ({newest})"), row
-            )
+            changed = connection.execute(f"UPDATE blades SET metres = metres + :metres WHERE number = ({newest})", row)
             if not changed.rowcount:
                 connection.execute(
-                    text("INSERT INTO blades (machine, since, metres) VALUES (:machine, :since, :metres)"), row
+                    "INSERT INTO blades (machine, since, metres) VALUES (:machine, :since, :metres)", row
                 )
 
     def log(self, job: str, what: str, said: str) -> None:
         """Write a line of the log."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
             connection.execute(
-                text("INSERT INTO log (at, job, what, said) VALUES (:at, :job, :what, :said)"),
+                "INSERT INTO log (at, job, what, said) VALUES (:at, :job, :what, :said)",
                 {"at": _now(), "job": job[:200], "what": what[:40], "said": said[:MOST_SAID]},
             )
 
     def entries(self) -> list[LogEntry]:
         """Return the log, the latest first."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
-            rows = connection.execute(text("SELECT at, job, what, said FROM log ORDER BY id DESC")).all()
+            rows = connection.execute("SELECT at, job, what, said FROM log ORDER BY id DESC").fetchall()
         return [LogEntry(*row) for row in rows]
 
 

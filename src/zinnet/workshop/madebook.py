@@ -21,8 +21,6 @@ class MadeBook:
 
     def record(self, made: Made, job: bytes | None = None, photo: bytes | None = None) -> Made:
         """Write an entry with the date, unless it has one, and return it with its number."""
-        from sqlalchemy import text
-
         if job is not None and len(job) > MOST_JOB:
             job = None
         _refuse_large(photo)
@@ -30,20 +28,16 @@ class MadeBook:
         dated = made.model_copy(update={"at": at, "has_job": job is not None, "has_photo": photo is not None})
         with self._store.open() as connection:
             number = connection.execute(
-                text(
-                    "INSERT INTO made (at, title, made, job, photo) VALUES (:at, :title, :made, :job, :photo) "
-                    "RETURNING number"
-                ),
+                "INSERT INTO made (at, title, made, job, photo) VALUES (:at, :title, :made, :job, :photo) "
+                "RETURNING number",
                 {"at": at, "title": made.title, "made": dated.model_dump_json(), "job": job, "photo": photo},
-            ).scalar_one()
+            ).fetchone()[0]
         return dated.model_copy(update={"number": number})
 
     def entries(self, words: str = "") -> list[Made]:
         """Return the entries, the latest first, narrowed to those with all the words."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
-            rows = connection.execute(text("SELECT number, made FROM made ORDER BY at DESC, number DESC")).all()
+            rows = connection.execute("SELECT number, made FROM made ORDER BY at DESC, number DESC").fetchall()
         found = [one for number, data in rows if (one := _read(number, data)) is not None]
         asked = words.casefold().split()
         return [one for one in found if all(word in one.described for word in asked)]
@@ -57,8 +51,6 @@ class MadeBook:
 
     def change(self, number: int, *, photo: bytes | None = None, **fields: Any) -> Made:
         """Change what is said of an entry, such as its verdict, and return it."""
-        from sqlalchemy import text
-
         _refuse_large(photo)
         before = self.entry(number)
         try:
@@ -68,7 +60,7 @@ class MadeBook:
             raise WorkshopError(f"That can't be written down: {first['loc'][0]}: {first['msg'].lower()}.") from None
         with self._store.open() as connection:
             connection.execute(
-                text("UPDATE made SET made = :made, photo = coalesce(:photo, photo) WHERE number = :number"),
+                "UPDATE made SET made = :made, photo = coalesce(:photo, photo) WHERE number = :number",
                 {"made": after.model_dump_json(), "photo": photo, "number": number},
             )
         return after
@@ -82,11 +74,9 @@ class MadeBook:
         return self._kept("photo", number)
 
     def _kept(self, what: str, number: int) -> bytes:
-        from sqlalchemy import text
-
         self.entry(number)
         with self._store.open() as connection:
-            data = connection.execute(text(f"SELECT {what} FROM made WHERE number = :n"), {"n": number}).scalar()
+            (data,) = connection.execute(f"SELECT {what} FROM made WHERE number = :n", {"n": number}).fetchone()
         if not isinstance(data, bytes):
             raise WorkshopError(f"Entry {number} of the log has no {what}.")
         return data

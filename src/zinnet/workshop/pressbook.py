@@ -23,15 +23,11 @@ class PressBook:
         return _read(Pressed, self._rows("SELECT pressed FROM pressed ORDER BY id"))
 
     def _rows(self, query: str) -> list[str]:
-        from sqlalchemy import text
-
         with self._store.open() as connection:
-            return list(connection.execute(text(query)).scalars().all())
+            return [row for (row,) in connection.execute(query)]
 
     def keep(self, kept: KeptRecipe) -> None:
         """Keep a recipe; the one before of the same film, fabric, source of heat and origin is replaced."""
-        from sqlalchemy import text
-
         row = {
             "film": kept.film,
             "fabric": kept.fabric,
@@ -41,32 +37,26 @@ class PressBook:
         }
         same = "film = :film AND fabric IS :fabric AND heat_source IS :heat_source AND origin = :origin"
         with self._store.open() as connection:
-            connection.execute(text(f"DELETE FROM recipes WHERE {same}"), row)
+            connection.execute(f"DELETE FROM recipes WHERE {same}", row)
             connection.execute(
-                text(
-                    "INSERT INTO recipes (film, fabric, heat_source, origin, recipe) "
-                    "VALUES (:film, :fabric, :heat_source, :origin, :recipe)"
-                ),
+                "INSERT INTO recipes (film, fabric, heat_source, origin, recipe) "
+                "VALUES (:film, :fabric, :heat_source, :origin, :recipe)",
                 row,
             )
 
     def drop(self, film: str, origin: str) -> None:
         """Take the kept recipes of a film and an origin out."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
             connection.execute(
-                text("DELETE FROM recipes WHERE film = :film AND origin = :origin"), {"film": film, "origin": origin}
+                "DELETE FROM recipes WHERE film = :film AND origin = :origin", {"film": film, "origin": origin}
             )
 
     def record(self, pressed: Pressed) -> Pressed:
         """Write down with the date what became of a film, and return it."""
-        from sqlalchemy import text
-
         dated = pressed.model_copy(update={"at": datetime.datetime.now(datetime.UTC).isoformat(timespec="seconds")})
         with self._store.open() as connection:
             connection.execute(
-                text("INSERT INTO pressed (at, film, pressed) VALUES (:at, :film, :pressed)"),
+                "INSERT INTO pressed (at, film, pressed) VALUES (:at, :film, :pressed)",
                 {"at": dated.at, "film": dated.film, "pressed": dated.model_dump_json()},
             )
         return dated

@@ -3,7 +3,8 @@
 import datetime
 import json
 from collections.abc import Iterable, Sequence
-from typing import TYPE_CHECKING, Any, Literal
+from sqlite3 import Connection
+from typing import Any, Literal
 
 from pydantic import Field, ValidationError, model_validator
 
@@ -11,9 +12,6 @@ from zinnet.base.errors import WorkshopError
 from zinnet.base.frozen import Frozen
 from zinnet.nesting.sheet import Shape, Sheet
 from zinnet.workshop.store import WorkshopStore
-
-if TYPE_CHECKING:
-    from sqlalchemy import Connection, Row
 
 StockKind = Literal["roll", "sheet", "scrap"]
 MOST_MM = 200_000.0
@@ -135,11 +133,9 @@ class Stock:
 
     def history(self, number: int) -> list[StockEvent]:
         """Return what was done to an item, the oldest first."""
-        from sqlalchemy import text
-
         query = "SELECT number, at, what, said, before, after FROM stock_events WHERE number = :number ORDER BY id"
         with self._store.open() as connection:
-            rows = connection.execute(text(query), {"number": number}).all()
+            rows = connection.execute(query, {"number": number}).fetchall()
         return [
             StockEvent(
                 number=row[0], at=row[1], what=row[2], said=row[3], before=_loaded(row[4]), after=_loaded(row[5])
@@ -149,13 +145,11 @@ class Stock:
 
     def cut(self, job: str, changes: Sequence["Change"]) -> int:
         """Write down what a cut took and left: all of it or nothing; return its number, until it is confirmed."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
             made = connection.execute(
-                text("INSERT INTO cuts (at, job, state) VALUES (:at, :job, 'open')"), {"at": _now(), "job": job[:200]}
+                "INSERT INTO cuts (at, job, state) VALUES (:at, :job, 'open')", {"at": _now(), "job": job[:200]}
             )
-            cut = int(made.lastrowid)
+            cut = int(made.lastrowid or 0)
             for change in changes:
                 before = _read(connection, change.number)
                 if change.after is None:
@@ -169,10 +163,8 @@ class Stock:
 
     def open_cuts(self) -> list[tuple[int, str, str]]:
         """Return the cuts that can still be undone: number, when, for which job."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
-            rows = connection.execute(text("SELECT id, at, job FROM cuts WHERE state = 'open' ORDER BY id")).all()
+            rows = connection.execute("SELECT id, at, job FROM cuts WHERE state = 'open' ORDER BY id").fetchall()
         return [(int(row[0]), str(row[1]), str(row[2])) for row in rows]
 
     def confirm(self, cut: int) -> None:
@@ -182,12 +174,10 @@ class Stock:
 
     def undo(self, cut: int) -> None:
         """Undo a cut that is not confirmed: what it took is back, what it left is gone."""
-        from sqlalchemy import text
-
         with self._store.open() as connection:
             _close(connection, cut, "undone")
             query = "SELECT number, before, after FROM stock_events WHERE cut = :cut ORDER BY id DESC"
-            for number, before, after in connection.execute(text(query), {"cut": cut}).all():
+            for number, before, after in connection.execute(query, {"cut": cut}).fetchall():
                 was, became = _loaded(before), _loaded(after)
                 if became is not None and _read(connection, number) != became:
                     raise WorkshopError(
@@ -225,14 +215,12 @@ def _loaded(text: str | None) -> StockItem | None:
     return None if text is None else StockItem.model_validate_json(text)
 
 
-def _item(row: "Row[int, str]") -> StockItem:
+def _item(row: tuple[int, str]) -> StockItem:
     return StockItem.model_validate({**json.loads(row[1]), "number": row[0]})
 
 
-def _on_shelf(connection: "Connection") -> list[StockItem]:
-    from sqlalchemy import text
-
-    rows = connection.execute(text("SELECT number, item FROM stock WHERE NOT gone ORDER BY number")).all()
+def _on_shelf(connection: Connection) -> list[StockItem]:
+    rows = connection.execute("SELECT number, item FROM stock WHERE NOT gone ORDER BY number").fetchall()
     found = []
     for row in rows:
         try:
@@ -244,46 +232,40 @@ def _on_shelf(connection: "Connection") -> list[StockItem]:
     return found
 
 
-def _read(connection: "Connection", number: int) -> StockItem:
-    from sqlalchemy import text
-
-    query = text("SELECT number, item FROM stock WHERE number = :number AND NOT gone")
-    row = connection.execute(query, {"number": number}).first()
+def _read(connection: Connection, number: int) -> StockItem:
+    query = "SELECT number, item FROM stock WHERE number = :number AND NOT gone"
+    row = connection.execute(query, {"number": number}).fetchone()
     if row is None:
         raise WorkshopError(f"There is no film {number} on the shelf; look at the list of the stock.")
     return _item(row)
 
 
-def _insert(connection: "Connection", item: StockItem, said: str, cut: int | None) -> StockItem:
-    from sqlalchemy import text
-
+def _insert(connection: Connection, item: StockItem, said: str, cut: int | None) -> StockItem:
     made = connection.execute(
-        text("INSERT INTO stock (film, kind, item, gone) VALUES (:film, :kind, :item, 0)"),
+        "INSERT INTO stock (film, kind, item, gone) VALUES (:film, :kind, :item, 0)",
         {"film": item.film, "kind": item.kind, "item": item.model_dump_json()},
     )
-    numbered = item.model_copy(update={"number": int(made.lastrowid)})
+    numbered = item.model_copy(update={"number": int(made.lastrowid or 0)})
     _write(connection, numbered, gone=False)
     _note(connection, numbered.number, "added", said, None, numbered, cut)
     return numbered
 
 
 def _update(
-    connection: "Connection", after: StockItem, what: str, said: str, before: StockItem | None, cut: int | None
+    connection: Connection, after: StockItem, what: str, said: str, before: StockItem | None, cut: int | None
 ) -> None:
     _write(connection, after, gone=False)
     _note(connection, after.number, what, said, before, after, cut)
 
 
-def _remove(connection: "Connection", item: StockItem, said: str, cut: int | None) -> None:
+def _remove(connection: Connection, item: StockItem, said: str, cut: int | None) -> None:
     _write(connection, item, gone=True)
     _note(connection, item.number, "taken out", said, item, None, cut)
 
 
-def _write(connection: "Connection", item: StockItem, *, gone: bool) -> None:
-    from sqlalchemy import text
-
+def _write(connection: Connection, item: StockItem, *, gone: bool) -> None:
     connection.execute(
-        text("UPDATE stock SET film = :film, kind = :kind, item = :item, gone = :gone WHERE number = :number"),
+        "UPDATE stock SET film = :film, kind = :kind, item = :item, gone = :gone WHERE number = :number",
         {
             "film": item.film,
             "kind": item.kind,
@@ -295,7 +277,7 @@ def _write(connection: "Connection", item: StockItem, *, gone: bool) -> None:
 
 
 def _note(
-    connection: "Connection",
+    connection: Connection,
     number: int,
     what: str,
     said: str,
@@ -303,13 +285,9 @@ def _note(
     after: StockItem | None,
     cut: int | None,
 ) -> None:
-    from sqlalchemy import text
-
     connection.execute(
-        text(
-            "INSERT INTO stock_events (number, at, what, said, before, after, cut) "
-            "VALUES (:number, :at, :what, :said, :before, :after, :cut)"
-        ),
+        "INSERT INTO stock_events (number, at, what, said, before, after, cut) "
+        "VALUES (:number, :at, :what, :said, :before, :after, :cut)",
         {
             "number": number,
             "at": _now(),
@@ -322,11 +300,9 @@ def _note(
     )
 
 
-def _close(connection: "Connection", cut: int, state: str) -> None:
-    from sqlalchemy import text
-
+def _close(connection: Connection, cut: int, state: str) -> None:
     done = connection.execute(
-        text("UPDATE cuts SET state = :state WHERE id = :cut AND state = 'open'"), {"state": state, "cut": cut}
+        "UPDATE cuts SET state = :state WHERE id = :cut AND state = 'open'", {"state": state, "cut": cut}
     )
     if done.rowcount != 1:
         raise WorkshopError(f"Cut {cut} is not open: it was confirmed or undone before.")

@@ -1,11 +1,11 @@
 """The workshop's file: one SQLite database in the data folder, brought up to date when it is opened."""
 
 import datetime
+import sqlite3
 import threading
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 import platformdirs
 from pydantic import ValidationError
@@ -14,9 +14,7 @@ from zinnet.base.errors import WorkshopError
 from zinnet.base.frozen import Frozen
 from zinnet.blanks.model import BlankSpec
 from zinnet.workshop.backup import back_up
-
-if TYPE_CHECKING:
-    from sqlalchemy import Connection
+from zinnet.workshop.migrations import HEAD, upgrade
 
 BUSY_S = 5
 UPGRADING = threading.Lock()
@@ -39,10 +37,8 @@ class WorkshopStore:
 
     def blanks(self) -> list[KeptBlank]:
         """Return the kept blanks by name; one that can't be read any more is left out."""
-        from sqlalchemy import text
-
         with self.open() as connection:
-            rows = connection.execute(text("SELECT name, spec, kept_at FROM blanks ORDER BY name")).all()
+            rows = connection.execute("SELECT name, spec, kept_at FROM blanks ORDER BY name").fetchall()
         found = []
         for name, spec, kept_at in rows:
             try:
@@ -53,8 +49,6 @@ class WorkshopStore:
 
     def keep_blank(self, name: str, spec: BlankSpec) -> None:
         """Keep a measured blank; one of the same name is replaced."""
-        from sqlalchemy import text
-
         name = " ".join(name.split())
         if not 1 <= len(name) <= 200:
             raise WorkshopError("A blank is kept under a name of 1 to 200 letters; type another one.")
@@ -65,65 +59,57 @@ class WorkshopStore:
         }
         with self.open() as connection:
             connection.execute(
-                text(
-                    "INSERT INTO blanks (name, spec, kept_at) VALUES (:name, :spec, :kept_at) "
-                    "ON CONFLICT (name) DO UPDATE SET spec = :spec, kept_at = :kept_at"
-                ),
+                "INSERT INTO blanks (name, spec, kept_at) VALUES (:name, :spec, :kept_at) "
+                "ON CONFLICT (name) DO UPDATE SET spec = :spec, kept_at = :kept_at",
                 row,
             )
 
     def drop_blank(self, name: str) -> None:
         """Take a kept blank out of the workshop."""
-        from sqlalchemy import text
-
         with self.open() as connection:
-            connection.execute(text("DELETE FROM blanks WHERE name = :name"), {"name": name})
+            connection.execute("DELETE FROM blanks WHERE name = :name", {"name": name})
 
     @contextmanager
-    def open(self) -> "Iterator[Connection]":
+    def open(self) -> Iterator[sqlite3.Connection]:
         """Open the file, brought up to date; what is done inside is done whole or not at all."""
-        from sqlalchemy import create_engine, event
-        from sqlalchemy.exc import SQLAlchemyError
-
         try:
             self.path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
             raise WorkshopError(f"The workshop {self.path} can't be made: {error.strerror}.") from None
-        if not self._is_current:
-            back_up(self.path)
-        engine = create_engine(f"sqlite:///{self.path}", connect_args={"timeout": BUSY_S})
-
-        @event.listens_for(engine, "connect")
-        def _prepare(connection: object, record: object) -> None:
-            connection.execute("PRAGMA journal_mode=WAL")  # type: ignore[attr-defined]
-            connection.execute("PRAGMA foreign_keys=ON")  # type: ignore[attr-defined]
-
         try:
-            with engine.begin() as connection:
-                if not self._is_current:
-                    self._bring_up_to_date(connection)
-                yield connection
-        except SQLAlchemyError as error:
-            reason = str(getattr(error, "orig", error))
+            if not self._is_current:
+                back_up(self.path)
+                self._bring_up_to_date()
+            with closing(sqlite3.connect(self.path, timeout=BUSY_S)) as connection:
+                connection.execute("PRAGMA journal_mode=WAL")
+                connection.execute("PRAGMA foreign_keys=ON")
+                with connection:
+                    yield connection
+        except sqlite3.Error as error:
             raise WorkshopError(
-                f"The workshop {self.path} can't be used ({reason}); close other programs that use it, or put a "
+                f"The workshop {self.path} can't be used ({error}); close other programs that use it, or put a "
                 "backup in its place (zinnet stock restore)."
             ) from None
-        finally:
-            engine.dispose()
 
-    def _bring_up_to_date(self, connection: "Connection") -> None:
-        """Take the file through the steps that it lacks; alembic keeps its state in one place, so one at a time."""
-        from alembic import command
-        from alembic.config import Config
-        from alembic.util.exc import CommandError
-
-        config = Config()
-        config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
-        config.attributes["connection"] = connection
-        try:
+    def _bring_up_to_date(self) -> None:
+        """Take the file through the steps that it lacks, where it lacks any."""
+        there = self._revision()
+        if there is not None and there > HEAD:
+            raise WorkshopError(
+                f"The workshop {self.path} is from a newer Zinnet (revision {there}, this one {HEAD}); update Zinnet."
+            )
+        if there != HEAD:
             with UPGRADING:
-                command.upgrade(config, "head")
-        except CommandError as error:
-            raise WorkshopError(f"The workshop {self.path} is from a newer Zinnet ({error}); update Zinnet.") from None
+                upgrade(self.path, BUSY_S)
         self._is_current = True
+
+    def _revision(self) -> str | None:
+        """Return the step up to which the file is brought; None where there is no file, or an empty one."""
+        if not self.path.exists():
+            return None
+        with closing(sqlite3.connect(self.path, timeout=BUSY_S)) as connection:
+            known = "SELECT count(*) FROM sqlite_master WHERE name = 'alembic_version'"
+            if not connection.execute(known).fetchone()[0]:
+                return None
+            row = connection.execute("SELECT version_num FROM alembic_version").fetchone()
+        return None if row is None else str(row[0])

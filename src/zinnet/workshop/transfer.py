@@ -5,15 +5,13 @@ import binascii
 import io
 import json
 import zipfile
-from typing import TYPE_CHECKING, Any
+from sqlite3 import Connection, Error
+from typing import Any
 
 from zinnet.base.errors import WorkshopError
 from zinnet.workshop.stock import Stock
 from zinnet.workshop.stock_csv import stock_csv
 from zinnet.workshop.store import WorkshopStore
-
-if TYPE_CHECKING:
-    from sqlalchemy import Connection, MetaData
 
 TABLES, SHELF = "workshop.json", "shelf.csv"
 MOST_BYTES = 500_000_000
@@ -23,16 +21,13 @@ BYTES = "base64"
 
 def exported_workshop(store: WorkshopStore) -> bytes:
     """Return the workshop as a ZIP: all tables, with what is JSON in them as JSON, and the shelf as CSV."""
-    from sqlalchemy import select
-
     with store.open() as connection:
-        known = _tables(connection)
         tables = {
-            table.name: [
-                {key: _open(value) for key, value in row.items()}
-                for row in connection.execute(select(table)).mappings()
+            name: [
+                {column: _open(value) for column, value in zip(columns, row, strict=True)}
+                for row in connection.execute(f"SELECT {', '.join(columns)} FROM {name}")
             ]
-            for table in known.sorted_tables
+            for name, columns in _tables(connection).items()
         }
     data = {"revision": tables.pop(REVISION)[0]["version_num"], "tables": tables}
     buffer = io.BytesIO()
@@ -48,47 +43,50 @@ def import_workshop(store: WorkshopStore, data: bytes, called: str, *, replace: 
     Raises :class:`WorkshopError` where it can't be read, is of a newer Zinnet, or where the workshop holds something
     and is not to be replaced.
     """
-    from sqlalchemy import delete, func, insert, select
-    from sqlalchemy.exc import SQLAlchemyError
-
     revision, tables = _read(data, called)
     with store.open() as connection:
-        known = _tables(connection)
-        here = connection.execute(select(known.tables[REVISION].c.version_num)).scalar_one()
+        (here,) = connection.execute(f"SELECT version_num FROM {REVISION}").fetchone()
         if revision > here:
             raise WorkshopError(
                 f"{called} is of a newer Zinnet (revision {revision}; this one has {here}); update Zinnet."
             )
-        ours = [table for table in known.sorted_tables if table.name != REVISION]
-        unknown = set(tables) - {table.name for table in ours}
+        ours = {name: columns for name, columns in _tables(connection).items() if name != REVISION}
+        unknown = set(tables) - ours.keys()
         if unknown:
             raise WorkshopError(
                 f"{called} holds a table “{min(unknown)}” that no workshop has; nothing was taken over."
             )
-        held = sum(connection.execute(select(func.count()).select_from(table)).scalar_one() for table in ours)
+        held = sum(connection.execute(f"SELECT count(*) FROM {name}").fetchone()[0] for name in ours)
         if held and not replace:
             raise WorkshopError(
                 f"The workshop holds {held} entries already; say that they are to be replaced, or export it first."
             )
-        for table in reversed(ours):
-            connection.execute(delete(table))
-        for table in ours:
-            for number, row in enumerate(tables.get(table.name, []), start=1):
-                values = _row(row, set(table.c.keys()), f"{called}, {table.name} {number}")
-                try:
-                    connection.execute(insert(table).values(values))
-                except (SQLAlchemyError, TypeError, ValueError) as error:
-                    reason = str(getattr(error, "orig", error))
-                    raise WorkshopError(f"{called}, {table.name} {number} can't be taken over ({reason}).") from None
+        connection.execute("BEGIN")
+        connection.execute("PRAGMA defer_foreign_keys=ON")
+        for name in ours:
+            connection.execute(f"DELETE FROM {name}")
+        for name, columns in ours.items():
+            for number, row in enumerate(tables.get(name, []), start=1):
+                where = f"{called}, {name} {number}"
+                _insert(connection, name, _row(row, set(columns), where), where)
     return sum(len(rows) for rows in tables.values())
 
 
-def _tables(connection: "Connection") -> "MetaData":
-    from sqlalchemy import MetaData
+def _insert(connection: Connection, table: str, values: dict[str, Any], where: str) -> None:
+    columns, marks = ", ".join(values), ", ".join(f":{column}" for column in values)
+    try:
+        connection.execute(f"INSERT INTO {table} ({columns}) VALUES ({marks})", values)
+    except (Error, OverflowError) as error:
+        raise WorkshopError(f"{where} can't be taken over ({error}).") from None
 
-    known = MetaData()
-    known.reflect(connection)
-    return known
+
+def _tables(connection: Connection) -> dict[str, tuple[str, ...]]:
+    """Return the columns of each table of the file."""
+    names = "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY rowid"
+    return {
+        name: tuple(row[1] for row in connection.execute(f"PRAGMA table_info({name})"))
+        for (name,) in connection.execute(names).fetchall()
+    }
 
 
 def _open(value: Any) -> Any:
