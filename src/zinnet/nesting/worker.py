@@ -6,6 +6,7 @@ It runs as ``python -m zinnet.nesting.worker`` so that stopping it at any moment
 import os
 import sys
 import threading
+from collections.abc import Callable
 
 from zinnet.base.stages import StageCache
 from zinnet.nesting.engine import engine_nest
@@ -19,27 +20,31 @@ POLITE = 15
 
 
 def main() -> None:
-    """Nest the task on standard input."""
+    """Nest the task on standard input; each better layout that holds is a line on standard output."""
     os.nice(POLITE)
+
+    def write(layout: Layout) -> None:
+        sys.stdout.write(layout.model_dump_json() + "\n")
+        sys.stdout.flush()
+
     with StageCache().in_use():
-        nest(NestTask.from_json(sys.stdin.read()))
+        nest(NestTask.from_json(sys.stdin.read()), write)
 
 
-def nest(task: NestTask) -> None:
-    """Nest a task, and write each layout that is better and holds. Where the search fails, plain rows stand in."""
+def nest(task: NestTask, write: Callable[[Layout], None]) -> None:
+    """Nest a task; ``write`` gets each layout that is better and holds. Where the search fails, plain rows stand in."""
     best: Layout | None = None
     one_at_a_time = threading.Lock()
 
-    def write(layout: Layout) -> None:
+    def take(layout: Layout) -> None:
         nonlocal best
         best = layout
-        sys.stdout.write(layout.model_dump_json() + "\n")
-        sys.stdout.flush()
+        write(layout)
 
     def offer(layout: Layout) -> None:
         with one_at_a_time:
             if (best is None or rank(task, layout) < rank(task, best)) and not faults(task, layout):
-                write(layout)
+                take(layout)
 
     free = without_pinned(task)
     searched = sum(piece.copies for piece in free.pieces) > 1 or not all(sheet.is_plain for sheet in free.sheets)
@@ -50,7 +55,7 @@ def nest(task: NestTask) -> None:
     engine_nest(free, lambda layout: offer(with_pinned(task, layout)))
     with one_at_a_time:
         if best is not None and best.plain:
-            write(best.model_copy(update={"plain": False}))
+            take(best.model_copy(update={"plain": False}))
 
 
 if __name__ == "__main__":
