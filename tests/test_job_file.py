@@ -182,7 +182,7 @@ while True:
 def test_a_kill_while_saving_leaves_the_old_or_the_new_file(saved):
     document, path = saved
     rng = random.Random(2)
-    for _ in range(20):
+    for _ in range(8):
         process = subprocess.Popen([sys.executable, "-c", SAVER, str(path)], stdout=subprocess.PIPE)
         process.stdout.readline()
         time.sleep(rng.uniform(0.0, 0.03))

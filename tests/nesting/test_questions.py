@@ -75,8 +75,8 @@ SMALL = Sheet(width_mm=170, height_mm=120, copies=1, kind="sheet", margin_mm=3.0
 @pytest.fixture
 def short_trials(monkeypatch):
     """Look for less long than a user would: what is asserted holds however little is found."""
-    monkeypatch.setattr(questions, "TRIAL_S", 0.3)
-    monkeypatch.setattr(questions, "LAST_S", 0.3)
+    monkeypatch.setattr(questions, "TRIAL_S", 0.12)
+    monkeypatch.setattr(questions, "LAST_S", 0.12)
 
 
 def test_the_answer_for_free_shapes_is_never_less_than_boxes_nor_more_than_the_film(short_trials):

@@ -136,7 +136,7 @@ def test_nested_on_the_shelf_what_is_missing_is_what_found_no_room():
         for k, (film, length) in enumerate((("scarlet", 60), ("blue", 5000)), start=1)
     ]
     few = set_order_lines((OrderLine(size="adult-m", colour=NAVY, count=4),))
-    document, order = ordered(few, set_nesting("from the shelf", from_shelf=True), stock=rolls, seconds=1.0)
+    document, order = ordered(few, set_nesting("from the shelf", from_shelf=True), stock=rolls)
     for film, nest in zip(order.films, document.plan.nests, strict=True):
         assert film.exact
         assert bool(film.missing_mm) == bool(nest.layout.unplaced)

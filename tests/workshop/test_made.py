@@ -133,7 +133,8 @@ def test_months_add_up_and_time_is_counted_where_it_is_known():
 
 
 def test_the_commands_write_find_change_and_do_again(tmp_path):
-    save_job(tmp_path / "tees.zinnet", tees().job, {})
+    document = tees()
+    save_job(tmp_path / "tees.zinnet", document.job, document.plan.layouts)
     Image.new("RGB", (40, 30)).save(tmp_path / "tee.png")
     told = (
         "log",
