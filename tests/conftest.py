@@ -1,6 +1,8 @@
 """What all tests share: a virtual screen, folders of their own, and small artworks."""
 
 import os
+import socket
+import tempfile
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -14,6 +16,29 @@ settings.register_profile("long", deadline=None, max_examples=200)
 settings.load_profile(os.environ.get("ZINNET_TESTS", "short"))
 
 
+XDG = ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME")
+
+
+@pytest.fixture(autouse=True, scope="session")
+def clean_environment(tmp_path_factory):
+    """Keep all tests out of the user's folders, out of the machine's temporary folder, and off the network."""
+    folder = tmp_path_factory.mktemp("environment")
+    connect = socket.socket.connect
+
+    def refuse(self, address):
+        if self.family != socket.AF_UNIX:
+            raise AssertionError(f"a test reaches for the network: {address}")
+        return connect(self, address)
+
+    with pytest.MonkeyPatch.context() as patch:
+        for name in XDG:
+            patch.setenv(name, str(folder / name.lower()))
+        patch.setenv("TMPDIR", str(folder))
+        patch.setattr(tempfile, "tempdir", None)
+        patch.setattr(socket.socket, "connect", refuse)
+        yield
+
+
 @pytest.fixture(autouse=True, scope="session")
 def stages():
     """Keep what stages make from one test to the next: they are pure, and the demos come up in many tests."""
@@ -24,6 +49,11 @@ def stages():
 @pytest.fixture(autouse=True)
 def own_folders(tmp_path, monkeypatch):
     """Keep every test out of the user's folders."""
-    for name in ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME", "XDG_CACHE_HOME"):
+    for name in XDG:
         monkeypatch.setenv(name, str(tmp_path / name.lower()))
     return tmp_path
+
+
+def pytest_xdist_auto_num_workers(config):
+    """One more than there are cores: a worker often waits for a timer, a process or a stand-in."""
+    return (os.cpu_count() or 1) + 1

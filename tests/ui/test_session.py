@@ -154,12 +154,12 @@ def test_a_disk_that_is_full_is_said_and_nothing_is_lost(demo, qtbot, tmp_path, 
         raise OSError(28, "No space left on device")
 
     session.apply(set_copies(9))
-    monkeypatch.setattr("os.fsync", full)
-    assert not demo.files.opener.save(path)
+    with monkeypatch.context() as disk:
+        disk.setattr("os.fsync", full)
+        assert not demo.files.opener.save(path)
     assert "No space left" in said[-1]
     assert path.read_bytes() == before
     assert sorted(one.name for one in tmp_path.glob("*walk*")) == ["walk.zinnet"]
-    monkeypatch.undo()
     assert session.document.is_changed
     assert demo.files.opener.save(path)
 

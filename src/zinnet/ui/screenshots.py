@@ -1,5 +1,6 @@
 """Pictures of the real window with the demo in it, for the README and where there is no display."""
 
+import os
 import sys
 import time
 from collections.abc import Callable, Iterator
@@ -34,6 +35,21 @@ MOST_WAIT_S = 60.0
 TICKED = 9
 CUT_SHARE = 0.4
 PICTURED_STEP = 12
+XDG = ("XDG_STATE_HOME", "XDG_CONFIG_HOME", "XDG_DATA_HOME")
+
+
+@contextmanager
+def _own_folders(private: Path) -> Iterator[None]:
+    """Keep what the user has of jobs, settings and books out of the pictures."""
+    before = {name: os.environ.get(name) for name in XDG}
+    os.environ.update({name: str(private / name.lower()) for name in XDG})
+    try:
+        yield
+    finally:
+        for name, value in before.items():
+            os.environ.pop(name)
+            if value is not None:
+                os.environ[name] = value
 
 
 @contextmanager
@@ -41,7 +57,7 @@ def _shown_window() -> Iterator[MainWindow]:
     """Show a window whose copies and settings are its own, and close its session at the end."""
     make_application()
     use_theme(NIGHT)
-    with TemporaryDirectory() as private:
+    with TemporaryDirectory() as private, _own_folders(Path(private)):
         session = Session(Path(private))
         window = MainWindow(session, QSettings(f"{private}/settings.ini", QSettings.Format.IniFormat))
         window.resize(*SIZE)
