@@ -193,7 +193,7 @@ def test_the_same_seed_and_steps_find_the_same_nest_and_it_holds():
     shapes = [shapely.MultiPoint(rng.uniform(0, 60, (7, 2))).convex_hull for _ in range(12)]
     pieces = tuple(Piece(f"p{k}", as_region(shape), 2) for k, shape in enumerate(shapes))
     sheet = Sheet(width_mm=300, height_mm=200, margin_mm=5)
-    tasks = [NestTask(pieces, (sheet,), 3.0, seed=seed, steps=24) for seed in (1, 1, 2)]
+    tasks = [NestTask(pieces, (sheet,), 3.0, seed=seed, steps=3) for seed in (1, 1, 2)]
     first, again, other = nest_all(tasks)
     assert first == again
     assert first.unplaced == ()

@@ -210,7 +210,8 @@ def test_a_wrong_price_list_is_said(tmp_path, text, said):
 
 
 def test_the_command_writes_and_prints_the_quote(tmp_path):
-    save_job(tmp_path / "bags.zinnet", document_of(RED_AND_BLUE).job, {})
+    document = nested(document_of(RED_AND_BLUE))
+    save_job(tmp_path / "bags.zinnet", document.job, document.plan.layouts)
     for name in ("quote.pdf", "quote.csv"):
         found = run_command("quote", tmp_path / "bags.zinnet", "--out", tmp_path / name, "--tax", "19", "--json")
         assert found.returncode == 0, found.stderr

@@ -2,11 +2,27 @@
 
 import pytest
 from PySide6.QtCore import QSettings
+from pytestqt.qtbot import QtBot
 
 from zinnet.demo import demo_document
 from zinnet.ui.session import Session
 from zinnet.ui.theme import NIGHT, use_theme
 from zinnet.ui.window import MainWindow
+
+MOST_WAIT_MS = 120_000
+"""No test is about how long anything takes: a wait that ends earlier on a busy machine would say nothing."""
+
+
+@pytest.fixture(autouse=True)
+def patience(monkeypatch):
+    """Let every wait for the window last long enough for a machine that is busy with other work."""
+    for name in ("waitUntil", "waitSignal"):
+        usual = getattr(QtBot, name)
+
+        def patient(self, *args, usual=usual, timeout=0, **more):
+            return usual(self, *args, timeout=max(timeout, MOST_WAIT_MS), **more)
+
+        monkeypatch.setattr(QtBot, name, patient)
 
 
 @pytest.fixture

@@ -1,14 +1,13 @@
 """Film from the shelf on a mat, and what is left of it: nothing is lost and nothing is invented."""
 
-import numpy as np
 import pytest
 import shapely
 
+from tests.helpers import narrow_nest
 from zinnet.geometry.region import as_region, union
 from zinnet.geometry.transform import moved
 from zinnet.machines.cutters import Mat, shipped_machines
 from zinnet.nesting.model import NestTask, Piece
-from zinnet.nesting.running import NestRun
 from zinnet.nesting.sheet import film_of
 from zinnet.nesting.verify import faults, regions_on
 from zinnet.workshop.after_cut import KEEPS, CutLoad, changes, leftovers
@@ -83,10 +82,10 @@ def test_a_roll_with_a_spoiled_spot_is_loaded_part_by_part_around_it():
     assert spot.symmetric_difference(bad.spoiled).area < 1e-6
 
 
-def cut_from(items, pieces, seconds=0.8):
+def cut_from(items, pieces):
     loads = sheets_from(items, MAT, edge_mm=3.0, directed=False)
-    task = NestTask(pieces, tuple(sheet for sheet, _ in loads), 3.0, seconds=seconds)
-    layout = NestRun(task).wait()
+    task = NestTask(pieces, tuple(sheet for sheet, _ in loads), 3.0)
+    layout = narrow_nest(task)
     assert faults(task, layout) == []
     regions = {piece.name: piece.region for piece in pieces}
     return layout, [
@@ -155,20 +154,3 @@ def test_sheets_of_one_kind_are_counted_down_and_a_used_up_roll_is_gone():
     load = CutLoad(sheet, short, as_region(shapely.box(3, 3, 90, 90)), 92.0)
     (change,) = changes([load], leftovers([load], least_mm=40.0))
     assert change.after is None
-
-
-def test_random_shelves_take_no_more_from_rolls_than_without_scraps():
-    """Two of the stocks that the benchmark of shelves runs by the dozen."""
-    for seed in range(2):
-        rng = np.random.default_rng(seed)
-        scraps = [
-            item(k + 1, kind="scrap", length_mm=float(rng.uniform(150, 280)), width_mm=float(rng.uniform(120, 200)))
-            for k in range(3)
-        ]
-        roll = item(9, length_mm=2000)
-        wanted = pieces(int(rng.integers(8, 20)))
-        with_scraps, _ = cut_from([*scraps, roll], wanted, seconds=1.2)
-        without, _ = cut_from([roll], wanted, seconds=1.2)
-        kinds = [sheet.kind for sheet, _ in sheets_from([*scraps, roll], MAT, edge_mm=3.0, directed=False)]
-        taken = sum(one.used_length_mm for one in with_scraps.sheets if kinds[one.sheet] == "roll")
-        assert taken <= sum(one.used_length_mm for one in without.sheets) + 0.1
