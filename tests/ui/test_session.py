@@ -4,6 +4,7 @@ import logging
 import subprocess
 import sys
 import threading
+from dataclasses import replace
 
 import pytest
 from PySide6.QtWidgets import QMessageBox
@@ -214,3 +215,38 @@ def test_a_nest_whose_worker_dies_keeps_plain_rows_says_so_and_is_written_down(w
     qtbot.waitUntil(lambda: not window.session.nester.is_running, timeout=30_000)
     assert "plain-nest" in [one.id for one in window.session.plan.findings]
     qtbot.waitUntil(lambda: "the engine broke" in log.log_file().read_text(), timeout=10_000)
+
+
+def test_a_film_that_waits_for_its_other_side_is_not_nested_before_it(window, qtbot):
+    nester, nests = window.session.nester, document_of(LANTERN).plan.nests
+    first, second = nests[0], replace(nests[1], waits=True)
+    nester.follow((first, second))
+    qtbot.waitUntil(lambda: bool(nester._runs))
+    assert set(nester._runs) == {first.key}
+    assert not nester._waiting
+    nester.follow((first, replace(second, waits=False)))
+    qtbot.waitUntil(lambda: second.key in {*nester._runs, *nester._shown})
+    nester.stop()
+    assert not nester.is_running
+
+
+def test_the_end_of_one_search_keeps_its_best_and_no_other_ends(window, qtbot):
+    nester, better = window.session.nester, {}
+    first, second = document_of(LANTERN, set_copies(4)).plan.nests[:2]
+    nester.better.connect(better.__setitem__)
+    nester.follow((first, second))
+    qtbot.waitUntil(lambda: {first.key, second.key} <= better.keys())
+    nester.settle(first.key)
+    assert first.key not in nester._runs
+    assert better[first.key].unplaced == ()
+    nester.settle("no such nest")
+    nester.stop()
+
+
+@pytest.mark.parametrize("words", ["the moon", "", "9 m"])
+def test_a_finger_that_can_not_be_is_refused_and_the_habits_stay(window, words):
+    said, before = [], window.session.workshop.habits
+    window.session.said.connect(said.append)
+    window.preferences.take_finger(words)
+    assert said
+    assert window.session.workshop.habits == before

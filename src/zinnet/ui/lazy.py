@@ -24,6 +24,9 @@ class LazyWidgets[Shown: QWidget](Mapping[str, Shown]):
             self._made[name] = made
         return self._made[name]
 
+    def __contains__(self, name: object) -> bool:
+        return name in self._makers
+
     def __iter__(self) -> Iterator[str]:
         return iter(self._makers)
 

@@ -1,0 +1,105 @@
+"""Stages: what they made is kept by what they read, in the cache that is in use, and nowhere else."""
+
+import threading
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from zinnet.base.frozen import Frozen
+from zinnet.base.stages import StageCache, cache_in_use, carried, stage
+
+
+class Measure(Frozen):
+    """A value, as a job is made of."""
+
+    name: str
+    mm: float = 0.0
+    parts: tuple[int, ...] = ()
+
+
+@pytest.fixture
+def made():
+    """Return a stage that keeps three results, and the list of what it was really asked for."""
+    asked = []
+
+    @stage(most=3)
+    def doubled(measure, *, times=2):
+        asked.append(measure)
+        if measure.mm < 0:
+            raise ValueError(measure.name)
+        return measure.mm * times
+
+    return doubled, asked
+
+
+def test_what_is_read_again_is_made_once_in_a_cache_and_every_time_without_one(made):
+    doubled, asked = made
+    with StageCache().in_use():
+        assert doubled(Measure(name="chest", mm=5)) == doubled(Measure(name="chest", mm=5)) == 10
+        assert len(asked) == 1
+        assert doubled(Measure(name="chest", mm=5), times=3) == 15
+        assert len(asked) == 2
+    outside = threading.Thread(target=lambda: [doubled(Measure(name="chest", mm=5)) for _ in range(2)])
+    outside.start()
+    outside.join()
+    assert len(asked) == 4, "a thread of its own has no cache in use"
+
+
+def test_two_caches_know_nothing_of_one_another(made):
+    doubled, asked = made
+    first, second = StageCache(), StageCache()
+    for cache in (first, second, first):
+        with cache.in_use():
+            doubled(Measure(name="neck", mm=1))
+    assert len(asked) == 2
+
+
+def test_the_cache_before_is_in_use_again_after_a_block_also_after_an_error(made):
+    doubled, _ = made
+    before = cache_in_use()
+    with pytest.raises(ValueError, match="hem"), StageCache().in_use():
+        doubled(Measure(name="hem", mm=-1))
+    assert cache_in_use() is before
+
+
+def test_what_raises_is_not_kept(made):
+    doubled, asked = made
+    with StageCache().in_use():
+        for _ in range(2):
+            with pytest.raises(ValueError, match="hem"):
+                doubled(Measure(name="hem", mm=-1))
+    assert len(asked) == 2
+
+
+def test_of_many_results_those_asked_for_last_are_kept(made):
+    doubled, asked = made
+    with StageCache().in_use():
+        for mm in (1, 2, 3, 1, 4):
+            doubled(Measure(name="x", mm=mm))
+        assert len(asked) == 4
+        doubled(Measure(name="x", mm=1))
+        assert len(asked) == 4, "1 was asked for after 2, so 2 went"
+        doubled(Measure(name="x", mm=2))
+        assert len(asked) == 5
+
+
+def test_a_thread_that_is_given_work_here_keeps_it_here(made):
+    doubled, asked = made
+    with StageCache().in_use(), ThreadPoolExecutor(4) as pool:
+        values = [Measure(name="x", mm=k % 3) for k in range(60)]
+        assert list(pool.map(carried(doubled), values)) == [2 * (k % 3) for k in range(60)]
+        assert doubled(Measure(name="x", mm=2)) == 4
+    assert len(asked) <= 3 * 4, "at most each thread made each of the three before another one had kept it"
+
+
+@given(st.text(max_size=5), st.floats(-1e6, 1e6), st.lists(st.integers(), max_size=3))
+def test_equal_values_have_one_hash_and_a_changed_copy_has_its_own(name, mm, parts):
+    one = Measure(name=name, mm=mm, parts=tuple(parts))
+    hash(one)
+    other = Measure(name=name, mm=mm, parts=tuple(parts))
+    assert (one, hash(one)) == (other, hash(other))
+    changed = one.model_copy(update={"parts": (*parts, 7)})
+    assert changed != one
+    assert hash(changed) == hash(Measure(name=name, mm=mm, parts=(*parts, 7)))
