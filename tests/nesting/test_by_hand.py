@@ -79,7 +79,7 @@ def held_task(gap=4.0):
         Placed(piece="b", copy_number=1, x_mm=60.0, y_mm=8.0, turn_deg=90.0),
     )
     sheet = pinned_sheet(0, placed, {piece.name: piece.region for piece in PIECES})
-    return NestTask(PIECES, (SHEET,), gap, seconds=1.0, pinned=(sheet,))
+    return NestTask(PIECES, (SHEET,), gap, steps=2, pinned=(sheet,))
 
 
 def test_what_is_pinned_stays_and_the_rest_is_nested_around_it():
