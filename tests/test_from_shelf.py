@@ -343,20 +343,20 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
     assert len({trim.load for trim in trims}) < len(trims)
     boxes = {}
     for trim in trims:
-        left, top = trim.stick
+        left, top = trim.stuck_at
         assert left + trim.size[0] <= bed.width_mm + 0.01
         assert top + trim.size[1] <= bed.height_mm + 0.01
         boxes.setdefault(trim.load, []).append(shapely.box(left, top, left + trim.size[0], top + trim.size[1]))
     for together in boxes.values():
         for one, other in itertools.combinations(together, 2):
             assert one.distance(other) >= 5.0 - 1e-6
-    trim = next(trim for trim in trims if trim.stick[0] > 50)
+    trim = next(trim for trim in trims if trim.stuck_at[0] > 50)
     load = next(load for load in document.plan.loads if trim in load.trims)
     assert load.size == (bed.width_mm, bed.height_mm)
     (first, *_) = trim.mat.layout.placed
     own = [path for path in load.sheet.paths if path.piece == f"{first.piece}-copy-{first.copy_number}"]
     cut = shapely.union_all([shapely.Polygon(path.points) for path in own]).bounds
-    assert np.array(cut) - trim.mat.regions[0].bounds == pytest.approx(np.tile(trim.stick, 2), abs=0.05)
+    assert np.array(cut) - trim.mat.regions[0].bounds == pytest.approx(np.tile(trim.stuck_at, 2), abs=0.05)
     assert set(load.sheet.films) == {one.mat.nest.film.id for one in load.trims}
     alone = trim_list(document.plan.mats, shipped_machines().mat("12x12in"))
     assert len({trim.load for trim in alone}) == len(alone)

@@ -110,7 +110,7 @@ def test_while_one_garment_cools_the_next_goes_on_and_the_peel_waits(tmp_path, c
     assert run.is_over
     first_peel = seen.index((1, "peel"))
     assert any(number == 2 for number, _ in seen[:first_peel])
-    assert "of 30 s" in run.said()
+    assert "of 30 s" in run.in_words()
 
 
 def test_a_broken_run_goes_on_where_it_was_with_its_timers(tmp_path, clock):
@@ -160,7 +160,7 @@ def test_film_that_lifts_is_pressed_ten_seconds_more_and_that_is_written_down(tm
     run.dismiss()
     assert not [timer for timer in run.timers.all if timer.id.endswith("-again")]
     do_all(run, clock)
-    assert "film lifted 1 times" in run.said()
+    assert "film lifted 1 times" in run.in_words()
 
 
 def test_pause_longer_early_and_back(tmp_path, clock):
@@ -190,7 +190,7 @@ def test_what_was_pressed_goes_into_the_books_and_counts_the_next_time(tmp_path,
     run = PressRun(quick_cards(plan.presses, team_of(1, 1, 4)), tmp_path, clock)
     do_all(run, clock)
     store = WorkshopStore(tmp_path / "workshop.sqlite")
-    at = write_down(plan, run.cards, run.said(), store, worked=True)
+    at = write_down(plan, run.cards, run.in_words(), store, worked=True)
     assert at.startswith("20")
     (entry,) = CutBook(store).entries()
     assert (entry.job, entry.what) == (plan.job.title, "press")

@@ -189,8 +189,8 @@ def test_a_blade_is_worn_by_its_metres_or_by_the_force_it_needs():
 
 def test_settings_are_said_in_words():
     settings = CutSettings(force_g=90, blade_mm=0.15, speed_mm_s=200)
-    assert settings.said() == "force 90 g, blade 0.15 mm out, 200 mm/s, one pass"
-    assert settings.model_copy(update={"passes": 2}).said().endswith("2 passes")
+    assert settings.in_words() == "force 90 g, blade 0.15 mm out, 200 mm/s, one pass"
+    assert settings.model_copy(update={"passes": 2}).in_words().endswith("2 passes")
 
 
 def test_of_settings_that_were_clean_equally_often_those_tried_last_are_known():

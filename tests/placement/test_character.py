@@ -71,7 +71,7 @@ def test_a_long_motif_is_not_compact():
 
 
 def test_the_said_look_has_numbers():
-    said = design_of(boxes(*words(5), (0, 60, 76, 120))).said
+    said = design_of(boxes(*words(5), (0, 60, 76, 120))).in_words
     assert "ink cover" in said
     assert "1 word" in said
     assert "1 words" not in said

@@ -197,7 +197,7 @@ def test_what_worked_here_wins_over_the_makers_sheet_and_that_over_habits():
     log = [Pressed(film="cream", fabric="cotton", heat_source="press", school="my own", worked=k < 2) for k in range(3)]
     found = offers(cream, cotton, "press", kept=(maker, mine, for_fleece), log=log)
     assert [one.recipe.origin for one in found][:3] == ["mine", "maker", "typical"]
-    assert found[0].said == "mine, worked 2 of 3 times"
+    assert found[0].in_words == "mine, worked 2 of 3 times"
     assert [one.recipe.origin for one in offers(cream, cotton, "press", kept=(for_fleece,))] == ["typical"] * 4
 
 
@@ -277,7 +277,7 @@ def test_a_typed_sheet_is_read_and_said():
     typed = {"heat": "300-320F", "time": "10-15 s", "tack": "3", "peel": "warm", "pressure": "firm", "wait": "20"}
     recipe = typed_recipe(typed, origin="maker")
     assert recipe.heat_c == (heat("300 F"), 160.0)
-    assert recipe.said("F") == "300 °F to 320 °F, tack 3 s, 10-15 s, firm pressure, after 20 s, peel warm"
+    assert recipe.in_words("F") == "300 °F to 320 °F, tack 3 s, 10-15 s, firm pressure, after 20 s, peel warm"
     assert Recipe.model_validate_json(recipe.model_dump_json()) == recipe
 
 

@@ -166,7 +166,7 @@ def test_a_piece_is_dragged_judged_live_and_put_back_by_undo(demo, qtbot):
     assert view.hand.chosen == (placed.piece, placed.copy_number)
     qtbot.mouseMove(view, at + QPoint(14, 9))
     assert view.hand.dragged is not None
-    assert view.bar.said.text() == view.hand.said()
+    assert view.bar.said.text() == view.hand.in_words()
     qtbot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=at + QPoint(14, 9))
     (pin,) = demo.session.job.nesting.moved
     assert (pin.piece, pin.held) == (placed.piece, True)

@@ -90,15 +90,15 @@ def test_the_rule_says_where_the_pointer_is_from_the_places_own_reference(demo, 
     view = demo.view
     x, y = first_of(demo.session.plan).placement.reference
     view.pointer_moved.emit(QPointF(x + 12, y + 30))
-    assert demo.rule.said() == "12 mm right of centre · 30 mm below the collar"
+    assert demo.rule.in_words() == "12 mm right of centre · 30 mm below the collar"
     view.pointer_moved.emit(QPointF(x - 25.4, y - 12.7))
     demo.session.apply(set_unit("in"))
-    assert demo.rule.said() == "1 in left of centre · 1/2 in above the collar"
+    assert demo.rule.in_words() == "1 in left of centre · 1/2 in above the collar"
     view.pointer_moved.emit(None)
-    assert demo.rule.said() == ""
+    assert demo.rule.in_words() == ""
     demo.go_to("nest")
     demo.view.pointer_moved.emit(QPointF(10, 20))
-    assert "across" in demo.rule.said()
+    assert "across" in demo.rule.in_words()
 
 
 def test_the_rule_is_painted_at_every_scale_and_in_both_units(demo):

@@ -59,7 +59,19 @@ def cache_in_use() -> StageCache | None:
 
 
 def stage[**Read, Made](most: int = 64) -> Callable[[Callable[Read, Made]], Callable[Read, Made]]:
-    """Mark a pure function as a stage: of its results the latest ``most`` are kept. Its arguments are hashable."""
+    """Mark a pure function as a stage: of its results the latest ``most`` are kept. Its arguments are hashable.
+
+    Examples
+    --------
+    >>> @stage(most=8)
+    ... def area_mm2(width_mm, height_mm):
+    ...     print("worked out")
+    ...     return width_mm * height_mm
+    >>> with StageCache().in_use():
+    ...     [area_mm2(20, 30), area_mm2(20, 30)]
+    worked out
+    [600, 600]
+    """
 
     def mark(function: Callable[Read, Made]) -> Callable[Read, Made]:
         @wraps(function)

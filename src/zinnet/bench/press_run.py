@@ -222,7 +222,7 @@ class PressRun:
             self.timers.stop(timer.id)
         self._write()
 
-    def said(self) -> str:
+    def in_words(self) -> str:
         """Return what was really done, in a few words for the log."""
         by_id = {card.id: card for card in self.cards}
         rows = []

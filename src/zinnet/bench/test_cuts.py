@@ -49,7 +49,9 @@ def advise(workshop: Workshop, trial: Trial) -> Advised:
     worn = worn_blade(blade, workshop.tests, film.id, trial.machine)
     if not sitting or sitting[-1].outcome == "clean":
         word = "typical, to begin with" if known.is_typical else "the best known"
-        return Advised(known.settings, f"{word}: {known.settings.said()}", known.source, bool(sitting), worn, sitting)
+        return Advised(
+            known.settings, f"{word}: {known.settings.in_words()}", known.source, bool(sitting), worn, sitting
+        )
     advice = next_settings(film, machine, sitting[0].settings, sitting, blade_first=trial.blade_first)
     shown = advice.settings or sitting[-1].settings
     count = f"after {len(sitting)} test cut{'s' * (len(sitting) != 1)}"

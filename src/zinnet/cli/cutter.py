@@ -151,7 +151,7 @@ def cutter(
     typer.echo(f"{len(head.strokes)} strokes, {head.cut_mm / 1000:.2f} m cut in {head.seconds:.1f} s of its time.")
     if head.strokes:
         settings = CutSettings(force_g=head.force_g, blade_mm=made.blade_mm, speed_mm_s=head.speed_mm_s)
-        typer.echo(f"With {settings.said()} it weeds: {made.outcome(settings)}.")
+        typer.echo(f"With {settings.in_words()} it weeds: {made.outcome(settings)}.")
     if made.errors:
         typer.echo(f"It failed: {', '.join(made.errors)}.")
     if draw is not None:
@@ -201,7 +201,7 @@ def try_cut(
         record_trial(store, open_workshop(), trial, settings, outcome)
     advice = advise(open_workshop(), trial)
     typer.echo(f"{advice.reason[0].upper()}{advice.reason[1:]}.")
-    typer.echo(f"Set {advice.shown.said()} ({advice.source}).")
+    typer.echo(f"Set {advice.shown.in_words()} ({advice.source}).")
     if advice.worn:
         typer.echo(f"The blade is likely worn: {advice.worn}.")
 
@@ -210,11 +210,11 @@ def card_lines(load: Any) -> list[str]:
     """Return the loading card of a mat as text."""
     lines = [f"Mat {load.numbers}: {load.films}", f"  {load.grip}"]
     for trim in load.trims:
-        left, top = load.stick(trim)
+        left, top = load.stuck_at(trim)
         lines.append(
             f"  {trim.source}: {trim.side_down}, {left:.1f} mm from the left, {top:.1f} mm from the upper edge"
         )
-    lines += [f"  {load.settings.said()} ({load.known.source})", f"  {load.duration.said()}"]
+    lines += [f"  {load.settings.in_words()} ({load.known.source})", f"  {load.duration.in_words()}"]
     lines += [f"  changed: {change}" for change in load.changes]
     if load.curls:
         lines.append("  tape the corners if they lift")

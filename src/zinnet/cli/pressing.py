@@ -84,7 +84,7 @@ def schedule(
         begun = "a garment" if found.pattern.begun == 1 else f"{found.pattern.begun} garments"
         typer.echo(f"Every {write_seconds(found.pattern.period_s)} {begun} more, {found.pattern.in_work} in work.")
     for row in helped:
-        typer.echo(f"{row.said(team)} saves {write_seconds(row.saves_s)}.")
+        typer.echo(f"{row.in_words(team)} saves {write_seconds(row.saves_s)}.")
 
 
 def recipe(
@@ -136,7 +136,7 @@ def recipe(
     rows = [kept.recipe for kept in workshop.recipes if kept.film == film]
     rows += [habit.recipe for habit in habits() if one.kind in habit.films]
     for row in rows:
-        typer.echo(f"{ORIGINS_SAID[row.origin]}: {row.school}: {row.said()}")
+        typer.echo(f"{ORIGINS_SAID[row.origin]}: {row.school}: {row.in_words()}")
 
 
 def _document(job: Path, fields: dict[str, Any], platen: str | None, dots: int | None) -> Any:

@@ -33,7 +33,7 @@ def next_settings(
         return Advice(start, "a start; look how it weeds")
     last = tests[-1]
     if last.outcome == "clean":
-        return Advice(None, f"clean: keep {last.settings.said()}")
+        return Advice(None, f"clean: keep {last.settings.in_words()}")
     same = [test for test in tests if test.settings.passes == last.settings.passes]
     low, high = _bracket(same, start.force_g)
     least, most = machine.force_low_g, machine.force_high_g

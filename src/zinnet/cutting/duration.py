@@ -22,7 +22,7 @@ class Duration:
     corners: int
     lifts: int
 
-    def said(self) -> str:
+    def in_words(self) -> str:
         """Return it in words."""
         minutes, seconds = divmod(round(self.seconds), 60)
         time = f"{minutes} min {seconds:02} s" if minutes else f"{seconds} s"

@@ -21,7 +21,7 @@ class CutSettings(Frozen):
     speed_mm_s: float = Field(gt=0, le=5000)
     passes: int = Field(default=1, ge=1, le=5)
 
-    def said(self) -> str:
+    def in_words(self) -> str:
         """Return the settings in words."""
         passes = "one pass" if self.passes == 1 else f"{self.passes} passes"
         return f"force {self.force_g:.0f} g, blade {self.blade_mm:.2f} mm out, {self.speed_mm_s:.0f} mm/s, {passes}"

@@ -278,7 +278,7 @@ def trim_json(trim: Trim) -> dict[str, Any]:
         "side_down": trim.side_down,
         "on": trim.on,
         "load": trim.load,
-        "stick_mm": list(trim.stick),
+        "stick_mm": list(trim.stuck_at),
         "new_settings": trim.new_settings,
     }
 

@@ -24,7 +24,7 @@ class Design:
     character: Character
 
     @property
-    def said(self) -> str:
+    def in_words(self) -> str:
         """The look in words."""
         words = f", {self.words} word{'s' if self.words != 1 else ''}" if self.words else ""
         kind = {"compact": "a compact motif", "usual": "a design like this", "busy": "a busy design"}[self.character]

@@ -42,7 +42,7 @@ class Proposal:
 
     def reason(self, unit: Unit) -> str:
         """Say why this width, in the user's unit."""
-        said = f"usual for {self.look.said} on {self.blank_name}"
+        said = f"usual for {self.look.in_words} on {self.blank_name}"
         if self.limit is not None:
             said = f"{write_length(self.usual_mm, unit=unit)} is {said}, but {self.limit}"
         if self.low_mm is not None and self.high_mm is not None:

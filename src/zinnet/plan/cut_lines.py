@@ -20,7 +20,7 @@ class MatContent:
     """All that the lines of a mat depend on: what is nested, where its films are stuck, what is cut beside it."""
 
     mats: tuple[NestedMat, ...]
-    sticks: tuple[tuple[float, float], ...]
+    corners: tuple[tuple[float, float], ...]
     joined: bool
     framed: bool
     weed_lines: bool
@@ -31,7 +31,7 @@ def drawn_lines(content: MatContent) -> tuple[CutPath, ...]:
     """Return the lines in the order in which the nest gives them, no line twice."""
     shapes: list[Shape] = []
     lines: list[CutPath] = []
-    for mat, (x, y) in zip(content.mats, content.sticks, strict=True):
+    for mat, (x, y) in zip(content.mats, content.corners, strict=True):
         found = _shapes(mat, joined=content.joined, framed=content.framed)
         shapes += [Shape(one.name, one.film, moved(one.region, shift(x, y)), one.kind) for one in found]
         if content.weed_lines:

@@ -103,7 +103,7 @@ class LoadedMat:
     @property
     def key(self) -> str:
         """What a yes to its loading is about: another nest, side or film asks again."""
-        return _key(self.mats, tuple((trim.stick, trim.source) for trim in self.trims))
+        return _key(self.mats, tuple((trim.stuck_at, trim.source) for trim in self.trims))
 
     @property
     def is_loaded(self) -> bool:
@@ -150,11 +150,11 @@ class LoadedMat:
     @property
     def _on_bed(self) -> bool:
         """Whether films lie on a mat that is larger than they are, stuck to it somewhere."""
-        return not self.bed.fed and (len(self.trims) > 1 or self.trims[0].stick != (0.0, 0.0))
+        return not self.bed.fed and (len(self.trims) > 1 or self.trims[0].stuck_at != (0.0, 0.0))
 
-    def stick(self, trim: Trim) -> tuple[float, float]:
+    def stuck_at(self, trim: Trim) -> tuple[float, float]:
         """Return where the film's corner lies in the coordinates of the cut."""
-        return trim.stick if self._on_bed else (0.0, 0.0)
+        return trim.stuck_at if self._on_bed else (0.0, 0.0)
 
     @property
     def drawn(self) -> tuple[CutPath, ...]:
@@ -175,8 +175,8 @@ class LoadedMat:
     @property
     def _content(self) -> MatContent:
         cutting = self.cutting
-        sticks = tuple(self.stick(trim) for trim in self.trims)
-        return MatContent(self.mats, sticks, cutting.joined, cutting.framed, cutting.spec.weed_lines)
+        corners = tuple(self.stuck_at(trim) for trim in self.trims)
+        return MatContent(self.mats, corners, cutting.joined, cutting.framed, cutting.spec.weed_lines)
 
     @property
     def setup(self) -> Setup:
@@ -202,7 +202,7 @@ class LoadedMat:
     def test_spots(self) -> tuple[Region, ...]:
         """Where test cuts are made on it."""
         return tuple(
-            moved(mat.test_spot, shift(*self.stick(trim)))
+            moved(mat.test_spot, shift(*self.stuck_at(trim)))
             for trim, mat in zip(self.trims, self.mats, strict=True)
             if mat.test_spot is not None
         )
@@ -238,7 +238,7 @@ class LoadedMat:
         if self.mats[0].nest.mirrored != earlier.mats[0].nest.mirrored:
             found.append(f"{self.trims[0].side_down}; it was {earlier.trims[0].side_down}")
         if self.settings != earlier.settings:
-            found.append(f"{self.settings.said()}; it was {earlier.settings.said()}")
+            found.append(f"{self.settings.in_words()}; it was {earlier.settings.in_words()}")
         if self.films != earlier.films:
             found.append(f"{self.films} after {earlier.films}")
         return tuple(found)

@@ -22,8 +22,8 @@ class Trim:
     """One line of the list: the rectangle (left, top, right, bottom) to cut from a film, and where it goes.
 
     On a roll the rectangle is measured from its free end when its turn comes. ``whole`` says that nothing is cut off:
-    the film goes on the mat as it is. ``load`` counts the times that a mat is loaded, ``stick`` is how far the film's
-    corner lies from the mat's left and top edges.
+    the film goes on the mat as it is. ``load`` counts the times that a mat is loaded, ``stuck_at`` is how far the
+    film's corner lies from the mat's left and top edges.
     """
 
     mat: NestedMat
@@ -32,7 +32,7 @@ class Trim:
     whole: bool
     on: str
     load: int
-    stick: tuple[float, float]
+    stuck_at: tuple[float, float]
     new_settings: bool
 
     @property

@@ -28,7 +28,7 @@ class Offer(Frozen):
     pressed: int = 0
 
     @property
-    def said(self) -> str:
+    def in_words(self) -> str:
         """Where it comes from, in words."""
         tried = f", worked {self.worked} of {self.pressed} times" if self.pressed else ""
         return f"{ORIGINS_SAID[self.recipe.origin]}{tried}"

@@ -69,7 +69,7 @@ class Recipe(Frozen):
                 raise ValueError(f"{name.removesuffix('_s')} lies between 1 and {MOST_S:.0f} s, the lower one first")
         return self
 
-    def said(self, degrees: Degrees = "C") -> str:
+    def in_words(self, degrees: Degrees = "C") -> str:
         """What it says, in one line."""
         parts = []
         if self.by_sheet:

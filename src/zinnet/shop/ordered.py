@@ -44,7 +44,7 @@ class GarmentNeed:
         return max(0, self.line.count - self.there)
 
     @property
-    def said(self) -> str:
+    def in_words(self) -> str:
         """Kind, size and colour in words."""
         return f"{blank_kind(self.kind).name}, {sizes()[self.line.size].name}, {self.line.name or self.line.colour}"
 
@@ -168,7 +168,7 @@ class Ordered:
         each = prices.blank_price(self.facts.job.blank.kind) if spec.blank is None else spec.blank
         for need in self.garments:
             if need.to_buy:
-                yield Bought(need.said, str(need.to_buy), to_cent(each * need.to_buy))
+                yield Bought(need.in_words, str(need.to_buy), to_cent(each * need.to_buy))
         for film in self.films:
             if film.missing_mm:
                 cost = prices.film_m2 * Decimal(repr(film.missing_mm * film.width_mm / SCALE))
@@ -234,7 +234,7 @@ class Ordered:
 def needs_table(ordered: Ordered) -> list[tuple[str, str, str, str]]:
     """Return what is needed, what is there and what is to be bought, line by line in words."""
     unit = ordered.facts.job.unit
-    rows = [(one.said, str(one.line.count), str(one.there), str(one.to_buy or "")) for one in ordered.garments]
+    rows = [(one.in_words, str(one.line.count), str(one.there), str(one.to_buy or "")) for one in ordered.garments]
     for film in ordered.films:
         missing_said = _roll_said(film, unit) if film.missing_mm else ""
         taken, there = (write_area(area, unit=unit) for area in (film.taken_mm2, film.there_mm2))

@@ -30,23 +30,23 @@ CAUTION = "Press and base may be hot already: gloves, nothing left switched on a
 
 
 @dataclass(frozen=True)
-class Step:
+class LayCard:
     """One card of the bench: a title and what to do."""
 
     title: str
     lines: tuple[str, ...]
 
 
-STEPS = (
-    Step(
+CARDS = (
+    LayCard(
         "Find the centre",
         (
             "Fold shoulder to shoulder and neck to neck; press a light crease.",
             "Fold the carrier art to art; crease its upper and lower edge.",
         ),
     ),
-    Step("Lay it", ("Match the creases, carrier up.", "Step back and look: a guide is not to be trusted fully.")),
-    Step("Read the ruler", ()),
+    LayCard("Lay it", ("Match the creases, carrier up.", "LayCard back and look: a guide is not to be trusted fully.")),
+    LayCard("Read the ruler", ()),
 )
 
 
@@ -145,9 +145,9 @@ class Bench(QWidget):
 
     def go_to_step(self, step: int) -> None:
         """Show another card."""
-        self.step = min(max(step, 0), len(STEPS) - 1)
+        self.step = min(max(step, 0), len(CARDS) - 1)
         self.follow()
-        if self.step == len(STEPS) - 1:
+        if self.step == len(CARDS) - 1:
             self.fields["left_mm"].setFocus()
         else:
             self.setFocus()
@@ -157,7 +157,7 @@ class Bench(QWidget):
         if not self.isVisible():
             return
         at, unit = self.placement, self.session.job.unit
-        self.readings.setVisible(self.step == len(STEPS) - 1 and at is not None)
+        self.readings.setVisible(self.step == len(CARDS) - 1 and at is not None)
         if at is not None:
             planned = expected_readings(at)
             for name, _, said in FIELDS:
@@ -207,7 +207,7 @@ class Bench(QWidget):
         at, unit = self.placement, self.session.job.unit
         if at is None:
             return
-        self.go_to_step(len(STEPS) - 1)
+        self.go_to_step(len(CARDS) - 1)
         readings = readings_at(at, right_mm=right_mm, down_mm=down_mm, turn_deg=turn_deg)
         for name, field in self.fields.items():
             field.setText(write_length(round(getattr(readings, name)), unit=unit, with_unit=False))
@@ -260,7 +260,7 @@ class Bench(QWidget):
         painter.end()
 
     def _draw_text(self, painter: QPainter, card: QRectF) -> None:
-        step, garment = STEPS[self.step], self.session.selection.garment
+        step, garment = CARDS[self.step], self.session.selection.garment
         painter.setPen(colour("quiet_ink"))
         painter.setFont(font(20))
         place = (
@@ -268,7 +268,7 @@ class Bench(QWidget):
             if self.session.selection.design is not None
             else "no artwork yet"
         )
-        head = f"Lay · step {self.step + 1} of {len(STEPS)} · {garment.blank.name}, {place}"
+        head = f"Lay · step {self.step + 1} of {len(CARDS)} · {garment.blank.name}, {place}"
         painter.drawText(card.adjusted(42, 34, -30, 0), Qt.AlignmentFlag.AlignTop, head)
         painter.setPen(colour("ink"))
         painter.setFont(font(HUGE, bold=True))
@@ -294,7 +294,7 @@ class Bench(QWidget):
         draw_panel(painter, world, garment.blank, at.panel)
         draw_centre_line(painter, world, garment.blank, at.panel)
         draw_layers(painter, world, design)
-        if self.step < len(STEPS) - 1:
+        if self.step < len(CARDS) - 1:
             return
         if self.found is not None and self.found.contradiction is None:
             self._draw_as_laid(painter, world, at, self.found)

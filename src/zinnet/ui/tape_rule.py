@@ -45,7 +45,7 @@ class TapeRule(QWidget):
         self.pointer = point
         self.update()
 
-    def said(self) -> str:
+    def in_words(self) -> str:
         """Return where the pointer is, in words."""
         unit = self.session.job.unit
         if self.pointer is None:
@@ -79,7 +79,7 @@ class TapeRule(QWidget):
         painter.drawLine(0, 0, self.width(), 0)
         if self.view is not None:
             self._draw_ticks(painter, self.view)
-        text = self.said()
+        text = self.in_words()
         if text:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.setFont(font(PLAIN, bold=True))

@@ -174,7 +174,7 @@ def test_what_would_shorten_it_is_what_planning_with_it_gives():
     found = plan_work(works, Team(cooling=1), seconds=2)
     (first, *_) = helps(found, 2.0)
     assert first.resource == "cooling"
-    assert first.said(found.team) == "A second place to cool"
+    assert first.in_words(found.team) == "A second place to cool"
     with_it = plan_work(works, Team(cooling=2), seconds=2)
     assert first.saves_s == found.total_s - with_it.total_s > 0
     assert helps(plan_work(alike((press(10),), 1), Team()), 1.0) == ()

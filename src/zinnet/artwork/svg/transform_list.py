@@ -39,7 +39,24 @@ def read_transform(text: str | None) -> Matrix:
 
 
 def parse_transform(text: str | None) -> Matrix | None:
-    """Return the matrix of a ``transform`` list in user units (px) and degrees, or None where it can't be read."""
+    """Return the matrix of a ``transform`` list, or None where it can't be read.
+
+    Parameters
+    ----------
+    text
+        The list as it stands in the file, by CSS Transforms 1: lengths in px, mm, in ..., angles in deg, turn ...
+
+    Returns
+    -------
+    A 3 x 3 matrix in user units (px), y down.
+
+    Examples
+    --------
+    >>> parse_transform("translateX(1in) rotate(0.25turn)").round(9).tolist()
+    [[0.0, -1.0, 96.0], [1.0, 0.0, 0.0], [0.0, 0.0, 1.0]]
+    >>> parse_transform("translate(50%)") is None
+    True
+    """
     matrix, at = IDENTITY, 0
     text = text or ""
     if text.strip() in ("", "none"):

@@ -37,7 +37,7 @@ Points = NDArray[np.float64]
 Colour = tuple[float, float, float]
 
 
-class Sheet:
+class MatPage:
     """Draws mat mm (y down) on one page."""
 
     def __init__(self, canvas: "Canvas", height_mm: float) -> None:
@@ -72,7 +72,7 @@ class Sheet:
 def cut_pdf(load: LoadedMat) -> bytes:
     """Return the lines of a mat at life size, to be cut by hand."""
 
-    def draw(sheet: Sheet) -> None:
+    def draw(sheet: MatPage) -> None:
         sheet.pen(INK, LINE_MM)
         for path in load.sheet.paths:
             sheet.lines(path.points, closed=path.closed)
@@ -90,7 +90,7 @@ def print_pdf(facts: Facts, load: LoadedMat) -> bytes:
     bleed = bleed_of(facts.job.cutting)
     mirrored = load.mats[0].nest.mirrored
 
-    def draw(sheet: Sheet) -> None:
+    def draw(sheet: MatPage) -> None:
         for piece, colours in _printed(facts, load):
             around = as_region(shapely.buffer(piece, bleed)) if bleed else piece
             rim = as_region(shapely.difference(around, piece))
@@ -108,7 +108,7 @@ def print_pdf(facts: Facts, load: LoadedMat) -> bytes:
 def _printed(facts: Facts, load: LoadedMat) -> Iterator[tuple[Region, list[tuple[str, Region]]]]:
     """Yield each piece of a mat with its colours, the lowest first, where they lie on the mat."""
     for trim, mat in zip(load.trims, load.mats, strict=True):
-        x, y = load.stick(trim)
+        x, y = load.stuck_at(trim)
         for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
             part = mat.nest.part(placed.piece)
             design = facts.design_of(part)
@@ -122,7 +122,7 @@ def _printed(facts: Facts, load: LoadedMat) -> Iterator[tuple[Region, list[tuple
             yield piece, colours or [(part.layer.layer.colour, piece)]
 
 
-def _trim_marks(sheet: Sheet, box: tuple[float, float, float, float], bleed: float) -> None:
+def _trim_marks(sheet: MatPage, box: tuple[float, float, float, float], bleed: float) -> None:
     """Draw two short lines at each corner of a box, outside the bleed: where to trim."""
     rules = read_toml("cutting")["print"]
     off, long = bleed + rules["mark_off_mm"], rules["mark_mm"]
@@ -135,7 +135,7 @@ def _trim_marks(sheet: Sheet, box: tuple[float, float, float, float], bleed: flo
                 sheet.lines(np.array(ends), closed=False)
 
 
-def _page(load: LoadedMat, said: str, draw: Callable[[Sheet], None]) -> bytes:
+def _page(load: LoadedMat, said: str, draw: Callable[[MatPage], None]) -> bytes:
     from reportlab.pdfgen.canvas import Canvas
 
     width, height = load.size
@@ -146,7 +146,7 @@ def _page(load: LoadedMat, said: str, draw: Callable[[Sheet], None]) -> bytes:
     canvas.setCreator("Zinnet")
     canvas.setViewerPreference("PrintScaling", "None")
     load_font()
-    sheet = Sheet(canvas, height)
+    sheet = MatPage(canvas, height)
     draw(sheet)
     _foot(sheet, height, said)
     canvas.showPage()
@@ -154,7 +154,7 @@ def _page(load: LoadedMat, said: str, draw: Callable[[Sheet], None]) -> bytes:
     return buffer.getvalue()
 
 
-def _foot(sheet: Sheet, height: float, said: str) -> None:
+def _foot(sheet: MatPage, height: float, said: str) -> None:
     """Draw the bar that checks the printer, and what this page is."""
     left, y = 4.0, height + 8.0
     sheet.pen(INK, 0.3)

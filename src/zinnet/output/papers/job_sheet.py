@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 from zinnet.base.units import write_area, write_length, write_seconds
 from zinnet.layers.stack import FilmLayer
 from zinnet.output.papers.loaded import LoadedPicture
-from zinnet.output.papers.pages import WIDTH, Sheet
+from zinnet.output.papers.pages import WIDTH, Paper
 from zinnet.output.papers.worn import WornPicture
 from zinnet.plan.check_list import name_lines
 from zinnet.plan.film_use import film_use
@@ -30,7 +30,7 @@ LEVELS = {"stop": "Stop", "warn": "Look", "confirm": "Say yes", "note": "Note"}
 
 def job_sheet_pdf(facts: Facts, findings: Sequence[Finding], prices: PriceList, *, paper: str = "a4") -> bytes:
     """Return the job sheet as PDF; of stops that were passed it says why, what is open stands at its head."""
-    sheet = Sheet(facts.job.title)
+    sheet = Paper(facts.job.title)
     sheet.head(facts.job.title)
     garments = ", ".join(f"{one.copies} x {one.blank.name}" for one in facts.garments if one.copies)
     sheet.say(f"{garments}. Machine: {facts.cutting.device.name}.")
@@ -48,7 +48,7 @@ def job_sheet_pdf(facts: Facts, findings: Sequence[Finding], prices: PriceList, 
     return sheet.pdf(paper)
 
 
-def _say_findings(sheet: Sheet, findings: Sequence[Finding]) -> None:
+def _say_findings(sheet: Paper, findings: Sequence[Finding]) -> None:
     passed = [one for one in findings if one.passed is not None]
     opened = [one for one in findings if one.passed is None and one.level != "note"]
     if passed:
@@ -62,13 +62,13 @@ def _say_findings(sheet: Sheet, findings: Sequence[Finding]) -> None:
 # the garment
 
 
-def _show_panels(sheet: Sheet, facts: Facts) -> None:
+def _show_panels(sheet: Paper, facts: Facts) -> None:
     """Draw every panel of the job's own size that carries something, with its measures and places beside it."""
     garment = facts.garments[0]
     panels = {design.panel.id: design.panel for design in garment.designs}
     for number, panel in enumerate(list(panels.values())[:MOST_PICTURES]):
         designs = garment.on_panel(panel.id)
-        left, right = Sheet(""), Sheet("")
+        left, right = Paper(""), Paper("")
         left.draw(*PICTURE, WornPicture(garment.blank, panel, designs, facts.job.unit, PICTURE).draw)
         right.under(f"{garment.blank.name}, {panel.name.lower()}, as worn")
         if number == 0:
@@ -109,7 +109,7 @@ def _size_said(facts: Facts, design: FittedDesign) -> str:
     return f"{wide} x {write_length(placement.height_mm, unit=unit)}"
 
 
-def _list_sizes(sheet: Sheet, facts: Facts) -> None:
+def _list_sizes(sheet: Paper, facts: Facts) -> None:
     if len(facts.garments) < 2:
         return
     unit = facts.job.unit
@@ -133,7 +133,7 @@ def _list_sizes(sheet: Sheet, facts: Facts) -> None:
 # film
 
 
-def _list_layers(sheet: Sheet, facts: Facts) -> None:
+def _list_layers(sheet: Paper, facts: Facts) -> None:
     for design in facts.garments[0].designs:
         if design.stack is None:
             continue
@@ -158,7 +158,7 @@ def _layer_row(design: FittedDesign, row: FilmLayer) -> tuple[str, ...]:
     return str(row.layer.order), film, side, str(row.layer.pieces * places), out
 
 
-def _list_mats(sheet: Sheet, facts: Facts) -> None:
+def _list_mats(sheet: Paper, facts: Facts) -> None:
     """List what is cut off which film, and the mats that it goes on, in the order of cutting."""
     if not facts.loads:
         return
@@ -177,7 +177,7 @@ def _list_mats(sheet: Sheet, facts: Facts) -> None:
     sheet.say(f"{mats}; {taken} taken, {worn} on garments, {kept} kept, {waste} waste.")
     sheet.under("On the machine")
     rows = dict.fromkeys(
-        (load.films, load.trims[0].side_down, load.grip, load.settings.said(), load.known.source)
+        (load.films, load.trims[0].side_down, load.grip, load.settings.in_words(), load.known.source)
         for load in facts.loads
     )
     sheet.table(("Film", "Side", "Mat", "Settings", "By"), tuple(rows), widths=(84, 100, 115, 115, 109))
@@ -201,7 +201,7 @@ def _mat_row(load: LoadedMat, trim: Trim, facts: Facts) -> tuple[str, ...]:
     )
 
 
-def _list_names(sheet: Sheet, facts: Facts) -> None:
+def _list_names(sheet: Paper, facts: Facts) -> None:
     lines = name_lines(facts)
     if lines:
         sheet.under("Names")
@@ -222,7 +222,7 @@ def press_lines(press: GarmentPress) -> tuple[tuple[str, str], ...]:
     )
 
 
-def _list_steps(sheet: Sheet, facts: Facts) -> None:
+def _list_steps(sheet: Paper, facts: Facts) -> None:
     """Write the steps of pressing, once for all garments that are pressed alike."""
     alike: dict[tuple[tuple[str, str], ...], list[str]] = {}
     for press in facts.presses:
@@ -233,7 +233,7 @@ def _list_steps(sheet: Sheet, facts: Facts) -> None:
         sheet.table(("No.", "Step"), lines, widths=(26, 479), ticks=True)
 
 
-def _list_costs(sheet: Sheet, costing: Costing) -> None:
+def _list_costs(sheet: Paper, costing: Costing) -> None:
     priced, money = costing.priced, costing.prices.currency
     rows = [(item.name, item.basis, f"{item.amount:.2f}") for item in priced.items]
     rows.append(

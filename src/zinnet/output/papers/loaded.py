@@ -34,7 +34,7 @@ class LoadedPicture:
         canvas.setStrokeColorRGB(*INK)
         canvas.rect(*self._at(0, height), width * self._scale, height * self._scale, stroke=1, fill=0)
         for trim, mat in zip(self.load.trims, self.load.mats, strict=True):
-            there = shift(*self.load.stick(trim))
+            there = shift(*self.load.stuck_at(trim))
             sheet = mat.sheet.outline or shapely.box(0, 0, mat.sheet.width_mm, mat.sheet.height_mm)
             canvas.setDash(1.5, 1.5)
             self._outline(canvas, moved(sheet, there), 0.4)

@@ -1,7 +1,7 @@
 """The check list of names on paper: a box to tick for each garment, so that each one gets its name."""
 
 from zinnet.base.errors import ZinnetError
-from zinnet.output.papers.pages import Sheet
+from zinnet.output.papers.pages import Paper
 from zinnet.plan.check_list import NameLine, name_lines
 from zinnet.plan.model import Facts
 
@@ -11,7 +11,7 @@ def names_list_pdf(facts: Facts) -> bytes:
     lines = name_lines(facts)
     if not lines:
         raise ZinnetError("The job has no list of names to print.")
-    sheet = Sheet(f"{facts.job.title}: check list of names")
+    sheet = Paper(f"{facts.job.title}: check list of names")
     sheet.head(facts.job.title)
     garments = sum(line.count for line in lines)
     sheet.say(f"{garments} garments, {len(lines)} names. Tick each garment when its own pieces lie on it.")

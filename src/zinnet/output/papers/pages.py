@@ -22,8 +22,8 @@ BOX = 8.0
 Draw = Callable[[Any], None]
 
 
-class Sheet:
-    """A sheet that is filled from top to bottom; lengths of columns are in points."""
+class Paper:
+    """Paper that is filled from top to bottom; lengths of columns are in points."""
 
     def __init__(self, title: str) -> None:
         from reportlab.lib.styles import ParagraphStyle
@@ -102,7 +102,7 @@ class Sheet:
         )
         self._flow.append(table)
 
-    def beside(self, left: "Sheet", right: "Sheet", widths: tuple[float, float]) -> None:
+    def beside(self, left: "Paper", right: "Paper", widths: tuple[float, float]) -> None:
         """Put the content of two sheets side by side."""
         from reportlab.platypus import Table
 

@@ -1,13 +1,13 @@
 """The quote on paper: what the customer gets, for how much; nothing of what it costs."""
 
-from zinnet.output.papers.pages import Sheet
+from zinnet.output.papers.pages import Paper
 from zinnet.shop.costing import Costing
 
 
 def quote_pdf(costing: Costing) -> bytes:
     """Return the quote of a job."""
     priced, money = costing.priced, costing.prices.currency
-    sheet = Sheet(f"Quote: {costing.facts.job.title}")
+    sheet = Paper(f"Quote: {costing.facts.job.title}")
     sheet.head(f"Quote: {costing.facts.job.title}")
     count = sum(line.count for line in costing.lines)
     films = ", ".join(nest.film.name for nest in costing.facts.nests)

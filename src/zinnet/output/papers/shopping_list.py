@@ -5,7 +5,7 @@ import io
 from collections.abc import Sequence
 from decimal import Decimal
 
-from zinnet.output.papers.pages import Sheet
+from zinnet.output.papers.pages import Paper
 from zinnet.shop.ordered import Bought
 
 
@@ -20,7 +20,7 @@ def shopping_csv(rows: Sequence[Bought], currency: str) -> str:
 
 def shopping_pdf(title: str, rows: Sequence[Bought], currency: str, said: str) -> bytes:
     """Return the list on paper, each line with a box to tick."""
-    sheet = Sheet(f"{title}: to buy")
+    sheet = Paper(f"{title}: to buy")
     sheet.head(f"To buy for: {title}")
     sheet.say(said)
     if not rows:

@@ -126,7 +126,7 @@ def size_unusual(facts: Facts) -> Iterator[Finding]:
         yield found(
             "size-unusual",
             f"{named(facts, garment, design)}{write_length(width, unit=unit)} wide",
-            f"{placement.place.name.lower()}, {proposal.look.said}: {between(low, high, unit)} (common practice)",
+            f"{placement.place.name.lower()}, {proposal.look.in_words}: {between(low, high, unit)} (common practice)",
             place=place_of(garment, design, art),
             mend=_mended(
                 garment,

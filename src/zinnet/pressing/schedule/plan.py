@@ -35,7 +35,7 @@ class Help:
     resource: Resource
     saves_s: int
 
-    def said(self, team: Team) -> str:
+    def in_words(self, team: Team) -> str:
         """What one more would be called."""
         number = team.count(self.resource) + 1
         ordinal = {2: "A second", 3: "A third", 4: "A fourth"}.get(number, f"A {number}th")

@@ -9,7 +9,7 @@ from zinnet.plan.loading import LoadedMat
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.cutter_page import draw_cutter
 from zinnet.ui.cut.loading_page import picture_box
-from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_pieces, draw_sticks, mat_world
+from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_film_corners, draw_pieces, mat_world
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
 from zinnet.ui.language import tr
 from zinnet.ui.theme import colour, font
@@ -86,7 +86,7 @@ class CutBench(QWidget):
             world = mat_world(load, picture_box(picture, load))
             draw_bed(painter, world, load)
             draw_pieces(painter, world, load, control.sheet_of(load))
-            draw_sticks(painter, world, load, control.session.job.unit)
+            draw_film_corners(painter, world, load, control.session.job.unit)
         loads = control.loads
         wide = picture.left() - card.left() - 80
         text = QRectF(card.left() + 42, card.top() + 34, wide, 30)
@@ -122,10 +122,10 @@ class CutBench(QWidget):
                 "Look at the mat. A: cut them again, L: leave them.",
             ]
         if load.is_loaded:
-            return "Ready to cut", [load.settings.said(), self._duration(load), "space: send it to the cutter"]
+            return "Ready to cut", [load.settings.in_words(), self._duration(load), "space: send it to the cutter"]
         lines = [load.trims[0].side_down, load.grip]
         for trim in load.trims:
-            left, top = load.stick(trim)
+            left, top = load.stuck_at(trim)
             if left or top:
                 where = f"{write_length(left, unit=unit)} from the left, {write_length(top, unit=unit)} from the top"
                 lines.append(f"{trim.source}: {where}")
@@ -133,13 +133,13 @@ class CutBench(QWidget):
                 lines.append(f"{trim.source}: corner on corner")
         if load.curls:
             lines.append("Tape the corners if they lift.")
-        lines.append(load.settings.said())
+        lines.append(load.settings.in_words())
         lines += [f"Other than before: {change}" for change in load.changes]
         lines.append("space: yes, it is loaded like this")
         return f"Load mat {load.numbers}", lines
 
     def _duration(self, load: LoadedMat) -> str:
-        return "" if self.control.sheet_of(load) is None else load.duration.said()
+        return "" if self.control.sheet_of(load) is None else load.duration.in_words()
 
     def _bar(self, painter: QPainter, box: QRectF, share: float) -> None:
         painter.setPen(pen("ink", 1.5))

@@ -9,7 +9,7 @@ from zinnet.cutting.advice import worn_blade
 from zinnet.plan.loading import LoadedMat
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import CutterControl
-from zinnet.ui.cut.mat_drawing import draw_bed, draw_pieces, draw_sticks, mat_world
+from zinnet.ui.cut.mat_drawing import draw_bed, draw_film_corners, draw_pieces, mat_world
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.theme import PLAIN, font
@@ -19,7 +19,7 @@ LIST_WIDTH, TEXT_WIDTH, CHIP = 128, 236, 16
 
 def picture_box(rect: QRectF, load: LoadedMat) -> QRectF:
     """Return where the mat is drawn, with room beside it for measures; at the top, where it is wider than high."""
-    stuck = any(load.stick(trim) != (0.0, 0.0) for trim in load.trims)
+    stuck = any(load.stuck_at(trim) != (0.0, 0.0) for trim in load.trims)
     box = rect.adjusted(70 if stuck else 10, 32 if stuck else 8, -10, -10)
     width, height = load.size
     box.setHeight(min(box.height(), box.width() * height / width))
@@ -45,7 +45,7 @@ class MatPicture(QWidget):
         world = mat_world(load, picture_box(QRectF(self.rect()), load))
         draw_bed(painter, world, load)
         draw_pieces(painter, world, load, self.control.sheet_of(load))
-        draw_sticks(painter, world, load, self.control.session.job.unit)
+        draw_film_corners(painter, world, load, self.control.session.job.unit)
         painter.end()
 
 
@@ -137,7 +137,7 @@ class LoadingPage(CardPage):
         unit = self.control.session.job.unit
         found = [f"<b>{load.grip}</b>"]
         for trim in load.trims:
-            left, top = load.stick(trim)
+            left, top = load.stuck_at(trim)
             where = "its corner on the mat's corner"
             if load.bed.fed:
                 where = "its free end at the start"
@@ -148,7 +148,7 @@ class LoadingPage(CardPage):
             found.append("Roll or bray it flat; tape the corners if they lift.")
         blade = load.cutting.blade
         with_blade = "" if blade is None else f" Blade {blade.number}, {blade.metres:.1f} m cut."
-        found.append(f"{load.settings.said()[0].upper()}{load.settings.said()[1:]}.{with_blade}")
+        found.append(f"{load.settings.in_words()[0].upper()}{load.settings.in_words()[1:]}.{with_blade}")
         found.append(f"<span style='color:#625c50'>{load.known.source}</span>")
         film = load.mats[0].nest.film.id
         worn = worn_blade(blade, self.control.session.workshop.tests, film, load.cutting.machine)
@@ -157,7 +157,7 @@ class LoadingPage(CardPage):
         if load.changes:
             found.append("<b>Other than before:</b> " + "; ".join(load.changes))
         if self.control.sheet_of(load) is not None:
-            found.append(load.duration.said()[0].upper() + load.duration.said()[1:] + ".")
+            found.append(load.duration.in_words()[0].upper() + load.duration.in_words()[1:] + ".")
         return found
 
     def _fill_list(self) -> None:

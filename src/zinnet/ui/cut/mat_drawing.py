@@ -55,7 +55,7 @@ def draw_bed(painter: QPainter, world: QTransform, load: LoadedMat) -> None:
         y = world.map(QPointF(0, k * GRID_MM)).y()
         painter.drawLine(QPointF(mat.left(), y), QPointF(mat.right(), y))
     for trim in load.trims:
-        stick = QTransform.fromTranslate(*load.stick(trim)) * world
+        stick = QTransform.fromTranslate(*load.stuck_at(trim)) * world
         painter.setTransform(stick, True)
         painter.setPen(pen("ink", 1))
         painter.setBrush(film_brush(trim.mat.nest.film))
@@ -75,7 +75,7 @@ def draw_pieces(painter: QPainter, world: QTransform, load: LoadedMat, sheet: Cu
         return
     for trim, mat in zip(load.trims, load.mats, strict=True):
         ink = mark_on(mat.nest.film.colour)
-        painter.setTransform(QTransform.fromTranslate(*load.stick(trim)) * world, True)
+        painter.setTransform(QTransform.fromTranslate(*load.stuck_at(trim)) * world, True)
         line = QPen(ink, 1.2)
         line.setCosmetic(True)
         painter.setPen(line)
@@ -95,10 +95,10 @@ def _draw_spot(painter: QPainter, world: QTransform, spot: BaseGeometry) -> None
     painter.drawPolygon(QPolygonF([QPointF(inner.center().x(), inner.top()), inner.bottomRight(), inner.bottomLeft()]))
 
 
-def draw_sticks(painter: QPainter, world: QTransform, load: LoadedMat, unit: Unit) -> None:
+def draw_film_corners(painter: QPainter, world: QTransform, load: LoadedMat, unit: Unit) -> None:
     """Draw how far each film's corner lies from the mat's left and upper edge, where it does not lie in its corner."""
     for trim in load.trims:
-        left, top = load.stick(trim)
+        left, top = load.stuck_at(trim)
         corner = world.map(QPointF(left, top))
         for end, mm, label in (
             (world.map(QPointF(0, top)), left, QPointF(corner.x() + 8, world.map(QPointF(0, 0)).y() - 18)),

@@ -244,7 +244,7 @@ class TrialPage(CardPage):
         for number, test in enumerate(reversed(rows)):
             cells = (
                 test.at[:16].replace("T", " "),
-                test.settings.said(),
+                test.settings.in_words(),
                 test.outcome,
                 "" if test.blade is None else str(test.blade),
                 f"{test.blade_m:.1f}",

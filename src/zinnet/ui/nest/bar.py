@@ -49,7 +49,7 @@ class NestBar(QWidget):
         self.again.setVisible(not running and bool(plan.mats))
         self.side.setVisible(bool(plan.mats))
         texts = []
-        by_hand = self.hand.said()
+        by_hand = self.hand.in_words()
         if by_hand:
             texts.append(by_hand)
         elif plan.mats and running:

@@ -91,7 +91,7 @@ class HandWork:
         rooms = [*mat.rooms, *([] if mat.test_spot is None else [mat.test_spot])]
         return around(mat.sheet, rooms, index, mat.nest.task.gap_mm)
 
-    def said(self) -> str:
+    def in_words(self) -> str:
         """Return in words how much room the chosen piece has."""
         one = self.lying
         if one is None:

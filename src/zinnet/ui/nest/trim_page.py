@@ -86,7 +86,7 @@ def instruction(trim: Trim, unit: Unit) -> str:
 
 def loading(trim: Trim, unit: Unit) -> str:
     """Return how the film goes on the mat."""
-    left, top = trim.stick
+    left, top = trim.stuck_at
     where = "corner on the mat's corner"
     if left or top:
         where = (

@@ -126,7 +126,7 @@ class OrderPage(CardPage):
         need = self._garment(row)
         if need is None:
             return
-        count, given = QInputDialog.getInt(self, need.said, "How many are there?", need.there, 0, 100_000)
+        count, given = QInputDialog.getInt(self, need.in_words, "How many are there?", need.there, 0, 100_000)
         if given:
             self.say_there(row, count)
 

@@ -260,7 +260,7 @@ class PressControl(QObject):
         run = self.run
         if run is None or not run.is_over:
             return
-        plan, cards, said = self.session.plan, run.cards, run.said()
+        plan, cards, said = self.session.plan, run.cards, run.in_words()
 
         def then(at: str) -> None:
             self.session.apply(set_pressing("pressed", pressed_at=at))

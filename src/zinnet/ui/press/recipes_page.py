@@ -156,7 +156,7 @@ class RecipesPage(CardPage):
         column.addLayout(head)
         if setting is not None:
             where = f"; nearest, known {setting.offer.nearest}: test it on a hem" if setting.offer.nearest else ""
-            column.addWidget(small(f"Now: {setting.recipe.said(degrees)} ({setting.offer.said}){where}"))
+            column.addWidget(small(f"Now: {setting.recipe.in_words(degrees)} ({setting.offer.in_words}){where}"))
             if setting.limit is not None:
                 limit = write_temperature(setting.limit.most_c, degrees=degrees)
                 column.addWidget(small(f"Held to {limit}: {setting.limit.whose}."))
@@ -187,7 +187,7 @@ class RecipesPage(CardPage):
             button.setEnabled(school != chosen)
             button.setStyleSheet("QPushButton { padding: 0px 6px; min-height: 14px; }")
             button.setFixedHeight(ROW_HEIGHT - 2)
-            button.setToolTip(f"Press {film.name} by “{school}” ({offer.said})")
+            button.setToolTip(f"Press {film.name} by “{school}” ({offer.in_words})")
             button.clicked.connect(lambda checked=False, s=school: self._use(film, s))
             self.uses[film.id, school] = button
             column.addWidget(button)

@@ -225,7 +225,7 @@ class TimelinePage(CardPage):
         if control.is_planning:
             self.help.setText(tr("Looking what would shorten it ..."))
         else:
-            said = [f"{row.said(team)} saves {write_seconds(row.saves_s)}." for row in control.helped]
+            said = [f"{row.in_words(team)} saves {write_seconds(row.saves_s)}." for row in control.helped]
             self.help.setText("\n".join(said) or "One more of anything would save nothing.")
         self.picture.show_schedule(found, self.area.width() - 12)
 
