@@ -111,7 +111,7 @@ def test_laying_the_cut_pieces_gives_the_artwork_back(shapes, films, turn, off, 
     for copy in (1, 2):
         laid = {row["order"]: [] for row in said["layers"]}
         for mat, row in zip(plan.mats, said["mats"], strict=True):
-            (sheet,) = [load.sheet for load in plan.loads if mat in load.mats]
+            (sheet,) = [load.cut_sheet() for load in plan.loads if mat in load.mats]
             (piece,) = row["pieces"]
             if piece["copy"] != copy:
                 continue

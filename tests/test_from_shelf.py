@@ -150,8 +150,8 @@ def test_spares_a_test_cut_and_frames_are_nested_too():
     for load in document.plan.loads:
         (mat,) = load.mats
         assert TEST_CUT not in [one.piece for one in mat.layout.placed]
-        assert [path.kind for path in load.sheet.paths].count("frame") == len(mat.layout.placed)
-        assert load.sheet.paths[-1].kind == "frame"
+        assert [path.kind for path in load.cut_sheet().paths].count("frame") == len(mat.layout.placed)
+        assert load.cut_sheet().paths[-1].kind == "frame"
         for region, around in zip(mat.regions, mat.rooms, strict=True):
             assert around.covers(region)
 
@@ -165,7 +165,7 @@ def test_one_frame_around_all_pieces_stays_inside_the_margin():
         margin = room().edge_mm
         inside = shapely.box(margin, margin, mat.sheet.width_mm - margin, mat.sheet.height_mm - margin)
         assert inside.buffer(1e-6).covers(frame)
-        assert [path.kind for path in load.sheet.paths].count("frame") == 1
+        assert [path.kind for path in load.cut_sheet().paths].count("frame") == 1
 
 
 def test_film_with_a_direction_lies_along_the_shelfs_film():
@@ -354,10 +354,10 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
     load = next(load for load in document.plan.loads if trim in load.trims)
     assert load.size == (bed.width_mm, bed.height_mm)
     (first, *_) = trim.mat.layout.placed
-    own = [path for path in load.sheet.paths if path.piece == f"{first.piece}-copy-{first.copy_number}"]
+    own = [path for path in load.cut_sheet().paths if path.piece == f"{first.piece}-copy-{first.copy_number}"]
     cut = shapely.union_all([shapely.Polygon(path.points) for path in own]).bounds
     assert np.array(cut) - trim.mat.regions[0].bounds == pytest.approx(np.tile(trim.stuck_at, 2), abs=0.05)
-    assert set(load.sheet.films) == {one.mat.nest.film.id for one in load.trims}
+    assert set(load.cut_sheet().films) == {one.mat.nest.film.id for one in load.trims}
     alone = trim_list(document.plan.mats, shipped_machines().mat("12x12in"))
     assert len({trim.load for trim in alone}) == len(alone)
 

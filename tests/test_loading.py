@@ -91,7 +91,7 @@ def test_the_machine_follows_the_mat_and_gives_knife_and_overcut_unless_the_user
     wide = boxes(set_nesting("x", mat="roll-24in"))
     assert wide.plan.cutting.machine == "wide"
     assert wide.plan.cutting.knife.offset_mm == 0.3
-    assert "FS" in wide.plan.loads[0].program.head
+    assert "FS" in wide.plan.loads[0].program().head
     wide.apply(set_cutting("x", knife_offset_mm=0.7, overcut_mm=0.0))
     assert (wide.plan.cutting.knife.offset_mm, wide.plan.cutting.knife.overcut_mm) == (0.7, 0.0)
     with pytest.raises(NestError, match="no machine"):
@@ -100,10 +100,10 @@ def test_the_machine_follows_the_mat_and_gives_knife_and_overcut_unless_the_user
 
 def test_passes_cut_every_line_so_often():
     document = boxes(copies=1)
-    once = document.plan.loads[0].program.blocks[0].text
+    once = document.plan.loads[0].program().blocks[0].text
     settings = document.plan.loads[0].settings.model_copy(update={"passes": 2})
     document.apply(set_film_settings("cream", settings))
-    assert document.plan.loads[0].program.blocks[0].text == once * 2
+    assert document.plan.loads[0].program().blocks[0].text == once * 2
 
 
 def test_lines_through_the_waste_stay_in_the_frame_and_off_the_pieces():
@@ -116,19 +116,19 @@ def test_lines_through_the_waste_stay_in_the_frame_and_off_the_pieces():
         )
     )
     for load in document.plan.loads:
-        kinds = [path.kind for path in load.sheet.paths]
+        kinds = [path.kind for path in load.cut_sheet().paths]
         assert "line" in kinds
         assert kinds == sorted(kinds, key=lambda kind: {"frame": 1, "line": 2}.get(kind, 0))
-        frame = shapely.Polygon(next(path.points for path in load.sheet.paths if path.kind == "frame"))
+        frame = shapely.Polygon(next(path.points for path in load.cut_sheet().paths if path.kind == "frame"))
         pieces = shapely.union_all(load.mats[0].regions)
-        for path in load.sheet.paths:
+        for path in load.cut_sheet().paths:
             if path.kind == "line":
                 line = shapely.LineString(path.points)
                 assert frame.buffer(0.1).covers(line)
                 assert line.distance(pieces) > 0.5
     document.apply(set_nesting("x", weed_frame="none"))
     nested(document)
-    assert all(path.kind != "line" for load in document.plan.loads for path in load.sheet.paths)
+    assert all(path.kind != "line" for load in document.plan.loads for path in load.cut_sheet().paths)
 
 
 def test_the_test_cut_lies_in_its_spot_and_is_a_square_with_a_triangle_that_is_cut_first():
@@ -141,7 +141,7 @@ def test_the_test_cut_lies_in_its_spot_and_is_a_square_with_a_triangle_that_is_c
     triangle, square = (shapely.Polygon(block.path.points) for block in program.blocks)
     assert square.symmetric_difference(spot).area < 0.1
     assert square.contains(triangle)
-    assert not any(path.piece.startswith("test-cut") for path in load.sheet.paths)
+    assert not any(path.piece.startswith("test-cut") for path in load.cut_sheet().paths)
     assert boxes().plan.loads[0].test_program(settings) is None
 
 
@@ -168,7 +168,7 @@ def test_films_that_share_a_mat_but_not_their_settings_are_found():
     nested(document)
     (load,) = document.plan.loads
     assert load.set_otherwise == ()
-    assert load.sheet.films == tuple(dict.fromkeys(path.film for path in load.sheet.paths))
+    assert load.cut_sheet().films == tuple(dict.fromkeys(path.film for path in load.cut_sheet().paths))
     assert len(load.mats) == 2
     assert load.stem.startswith("mat-01-02-")
     other = load.settings.model_copy(update={"force_g": 150.0})
@@ -299,8 +299,8 @@ def test_a_broken_mat_goes_on_where_it_stopped_and_its_journal_is_forgotten_when
     document = boxes(copies=6)
     store = WorkshopStore(tmp_path / "workshop.sqlite")
     load = cutting_run.prepare(document.plan, 1, loaded=True)
-    report, first = sent(load, load.program, StandIn(failure=Failure("jam", len(load.program.text) // 2)))
-    cutting_run.write_down(document.plan, load, load.program, report, store)
+    report, first = sent(load, load.program(), StandIn(failure=Failure("jam", len(load.program().text) // 2)))
+    cutting_run.write_down(document.plan, load, load.program(), report, store)
     broken = cutting_run.broken_mat(load)
     assert (broken.done, broken.doubtful) == (report.done, report.doubtful)
     with pytest.raises(CutError, match="nobody knows"):
@@ -313,19 +313,19 @@ def test_a_broken_mat_goes_on_where_it_stopped_and_its_journal_is_forgotten_when
     with pytest.raises(CutError, match="cut already"):
         cutting_run.program_left(load, None)
     cutting_run.forget_journal(load)
-    assert cutting_run.program_left(load, None) is load.program
+    assert cutting_run.program_left(load, None) is load.program()
     assert len(first.head.strokes) + len(second.head.strokes) >= 5
     whats = [entry.what for entry in CutBook(store).entries()]
     assert whats == ["cut", "cut, broken off"]
     (blade,) = CutBook(store).blades()
-    cut = sum(block.path.length_mm for block in load.program.blocks)
+    cut = sum(block.path.length_mm for block in load.program().blocks)
     assert blade.metres == pytest.approx(cut / 1000), "the blade may have gone over a line in doubt: it is counted"
 
 
 def test_lines_that_were_left_in_doubt_are_not_cut_behind_ones_back_later():
     document = boxes(copies=8)
     load = cutting_run.prepare(document.plan, 1, loaded=True)
-    report, _ = sent(load, load.program, StandIn(failure=Failure("jam", 250)))
+    report, _ = sent(load, load.program(), StandIn(failure=Failure("jam", 250)))
     left = cutting_run.program_left(load, cutting_run.broken_mat(load), again=False)
     again, _ = sent(load, left, StandIn(failure=Failure("noise", 200)))
     assert not again.is_whole
@@ -367,9 +367,9 @@ def test_metres_of_the_blade_count_every_pass_and_lines_in_doubt_after_a_break(t
     twice = plain.settings.model_copy(update={"passes": 2})
     document.apply(set_film_settings(plain.mats[0].nest.film.id, twice))
     load = cutting_run.prepare(document.plan, 1, loaded=True)
-    lengths = {block.path.name: block.path.length_mm for block in load.program.blocks}
+    lengths = {block.path.name: block.path.length_mm for block in load.program().blocks}
     done, doubtful = list(lengths)[:1], list(lengths)[1:2]
     report = Report("failed", tuple(done), tuple(doubtful), (), "jam")
-    cutting_run.write_down(document.plan, load, load.program, report, store)
+    cutting_run.write_down(document.plan, load, load.program(), report, store)
     (blade,) = book.blades()
     assert blade.metres == pytest.approx(2 * (lengths[done[0]] + lengths[doubtful[0]]) / 1000)

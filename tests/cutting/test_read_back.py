@@ -66,10 +66,10 @@ def read_back(document, folder):
     plan, worst = document.plan, 0.0
     passed = {finding.id for finding in plan.open_stops}
     for load in plan.loads:
-        sheet = load.sheet
+        sheet = load.cut_sheet()
         svg = outlines_by_svgelements(_svg(load))
         dxf, layers = outlines_by_gdal(cut_dxf(sheet).encode(), sheet.height_mm, folder / f"{load.stem}.dxf")
-        hpgl = outlines_by_ezdxf(load.program.text.encode(), sheet.height_mm)
+        hpgl = outlines_by_ezdxf(load.program().text.encode(), sheet.height_mm)
         pdf = outlines_by_pdfium(_pdf(load), below_mm=sheet.height_mm)
         assert layers == [path.film for path in sheet.paths]
         for outlines in (svg, dxf, hpgl, pdf):
@@ -85,7 +85,7 @@ def read_back(document, folder):
 def _svg(load):
     from zinnet.cutting.svg_file import cut_svg
 
-    return cut_svg(load.sheet)
+    return cut_svg(load.cut_sheet())
 
 
 def _pdf(load):
@@ -117,7 +117,7 @@ def _assert_right_side(plan, load, outlines):
             )
             own = [
                 shapely.Polygon(line)
-                for line, path in zip(outlines, load.sheet.paths, strict=True)
+                for line, path in zip(outlines, load.cut_sheet().paths, strict=True)
                 if path.piece == f"{placed.piece}-copy-{placed.copy_number}" and path.kind in OWN
             ]
             whole = shapely.Polygon()

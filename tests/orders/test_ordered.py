@@ -164,7 +164,7 @@ def test_the_work_is_the_sum_of_its_parts_by_the_clock():
     spans = {span.name: span.seconds for span in order.spans}
     assert spans["Preparing"] == stages["Preparing"]
     assert spans["Weeding"] == stages["Weeding"]
-    cut = sum(load.duration.seconds for load in document.plan.loads)
+    cut = sum(load.duration().seconds for load in document.plan.loads)
     assert spans["Loading and cutting"] == pytest.approx(cut + 90 * len(document.plan.loads))
     assert spans["Pressing"] >= 9 * max(step.seconds for step in document.plan.presses[0].presses)
     assert order.total_s == pytest.approx(sum(spans.values()))

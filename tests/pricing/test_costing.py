@@ -67,7 +67,7 @@ def test_the_example_of_the_guide_is_what_comes_out():
     assert [one.price for one in priced.lines] == [Decimal("6.49")]
     (use,) = film_use(costing.facts).films
     assert use.taken_mm2 - use.kept_mm2 == pytest.approx(50_000)
-    assert costing.facts.loads[0].duration.seconds == pytest.approx(20.656, abs=5e-4)
+    assert costing.facts.loads[0].duration().seconds == pytest.approx(20.656, abs=5e-4)
 
 
 def test_every_amount_is_that_of_a_reckoning_of_its_own():
@@ -86,7 +86,7 @@ def test_every_amount_is_that_of_a_reckoning_of_its_own():
     )
     assert covers > 0
     assert amounts.pop("Cover sheets") == rounded(covers * usual.cover_sheet / usual.cover_sheet_uses)
-    cut_s = sum(load.duration.seconds for load in plan.loads)
+    cut_s = sum(load.duration().seconds for load in plan.loads)
     hours = {"Preparing": 600.0, "Loading and cutting": 90.0 * len(plan.loads) + 0.25 * cut_s}
     hours["Pressing"] = hours["Weeding"] = press_s = 0.0
     for garment, press in zip(plan.garments, plan.presses, strict=True):

@@ -84,7 +84,7 @@ def test_film_mats_settings_and_times_are_the_plans(demo, text):
         assert (
             f"{load.films} {load.trims[0].side_down} {load.grip} {load.settings.in_words()} {load.known.source}" in text
         )
-        assert write_seconds(load.duration.seconds) in text
+        assert write_seconds(load.duration().seconds) in text
     use = film_use(demo.plan)
     for area in (use.taken_mm2, use.pieces_mm2, use.kept_mm2, use.waste_mm2):
         assert write_area(area) in text

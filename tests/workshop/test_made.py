@@ -44,7 +44,7 @@ def test_what_a_plan_made_is_written_down_as_it_was_planned(book):
         assert film.waste_mm2 == pytest.approx(use.waste_mm2)
         assert film.heat_c == pytest.approx(160.0)
     hands = sum(3 * task.load("person") for task in tasks_of(plan.presses[0].steps))
-    assert made.planned_s == pytest.approx(hands + sum(load.duration.seconds for load in plan.loads))
+    assert made.planned_s == pytest.approx(hands + sum(load.duration().seconds for load in plan.loads))
     assert book.entries() == [made]
 
 

@@ -69,14 +69,14 @@ def program_left(load: LoadedMat, broken: Broken | None, *, again: bool | None =
     if was_cut(load):
         raise CutError(f"Mat {load.numbers} is cut already; say that other film is on it before it is cut again.")
     if broken is None:
-        return load.program
+        return load.program()
     if broken.doubtful and again is None:
         raise CutError(
             f"Of {', '.join(broken.doubtful)} nobody knows whether they are cut: look at the mat, then say whether "
             "they are cut again or left."
         )
     doubtful = broken.doubtful
-    return rest_of(load.program, (*broken.done, *doubtful), doubtful if again else ())
+    return rest_of(load.program(), (*broken.done, *doubtful), doubtful if again else ())
 
 
 def send(
@@ -89,7 +89,7 @@ def send(
     """Start to send; the journal follows every line. Lines of the mat that are not in the program are done with."""
     journal = journal_of(load)
     to_cut = {block.path.name for block in program.blocks}
-    done_before = tuple(block.path.name for block in load.program.blocks if block.path.name not in to_cut)
+    done_before = tuple(block.path.name for block in load.program().blocks if block.path.name not in to_cut)
 
     def change(sending: Sending) -> None:
         report = sending.report
@@ -145,7 +145,7 @@ def in_words(report: Report, count: int) -> str:
 
 def journal_of(load: LoadedMat) -> Path:
     """Return where the journal of a mat lies; another nest or other lines have another one."""
-    return platformdirs.user_state_path("zinnet") / "cutting" / f"{load.lines_key}.json"
+    return platformdirs.user_state_path("zinnet") / "cutting" / f"{load.lines_key()}.json"
 
 
 def keep_journal(path: Path, broken: Broken) -> None:
@@ -158,13 +158,13 @@ def keep_journal(path: Path, broken: Broken) -> None:
 
 def finish_journal(load: LoadedMat) -> None:
     """Keep that all of a mat is cut, so that it is not cut again by mistake."""
-    keep_journal(journal_of(load), Broken(tuple(block.path.name for block in load.program.blocks), ()))
+    keep_journal(journal_of(load), Broken(tuple(block.path.name for block in load.program().blocks), ()))
 
 
 def was_cut(load: LoadedMat) -> bool:
     """Tell whether all of a mat is cut already."""
     kept = _journal(load)
-    names = {block.path.name for block in load.program.blocks}
+    names = {block.path.name for block in load.program().blocks}
     return kept is not None and not kept.doubtful and names <= set(kept.done)
 
 

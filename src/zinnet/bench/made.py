@@ -42,7 +42,7 @@ def made_of(facts: Facts, **said: Any) -> Made:
         blank=blank_said(facts),
         garments=sum(garment.copies for garment in facts.garments),
         films=tuple(films),
-        planned_s=pressed + sum(load.duration.seconds for load in facts.loads),
+        planned_s=pressed + sum(load.duration().seconds for load in facts.loads),
         **said,
     )
 

@@ -109,7 +109,7 @@ def send(
     broken = cutting_run.broken_mat(load)
     program = cutting_run.program_left(load, broken, again=again)
     if broken is not None:
-        typer.echo(f"It was begun before: {len(load.program.blocks) - len(program.blocks)} lines are left out.")
+        typer.echo(f"It was begun before: {len(load.program().blocks) - len(program.blocks)} lines are left out.")
     report = _followed(cutting_run.send(load, cutting_run.port_of(load, port), program), f"mat {load.numbers}")
     cutting_run.write_down(document.plan, load, program, report, WorkshopStore())
     said = cutting_run.in_words(report, len(program.blocks))
@@ -214,7 +214,7 @@ def card_lines(load: Any) -> list[str]:
         lines.append(
             f"  {trim.source}: {trim.side_down}, {left:.1f} mm from the left, {top:.1f} mm from the upper edge"
         )
-    lines += [f"  {load.settings.in_words()} ({load.known.source})", f"  {load.duration.in_words()}"]
+    lines += [f"  {load.settings.in_words()} ({load.known.source})", f"  {load.duration().in_words()}"]
     lines += [f"  changed: {change}" for change in load.changes]
     if load.curls:
         lines.append("  tape the corners if they lift")

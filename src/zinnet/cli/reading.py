@@ -2,14 +2,26 @@
 
 import json
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any, Literal, cast
 
 import typer
 
 from zinnet.base.errors import ZinnetError
 
+if TYPE_CHECKING:
+    from zinnet.bench.document import Document
+    from zinnet.blanks.model import BlankSpec
+    from zinnet.films.support import Method
+    from zinnet.job.model import Design, FamilyMember
+    from zinnet.nesting.model import Turns, TurnsWord
+    from zinnet.placement.place import PlacementSpec
+    from zinnet.plan.model import Plan
+    from zinnet.workshop.model import Workshop
 
-def blank(name: str, measures: list[str] | None, outline: Path | None = None) -> Any:
+type WeedFrame = Literal["none", "piece", "mat"]
+
+
+def blank(name: str, measures: list[str] | None, outline: Path | None = None) -> "BlankSpec":
     """Return the blank that a name and typed measures say, with an outline of one's own where one is named."""
     from zinnet.blanks.catalogue import read_blank_name
     from zinnet.blanks.model import Measure
@@ -28,7 +40,7 @@ def blank(name: str, measures: list[str] | None, outline: Path | None = None) ->
     return spec.model_copy(update={"outline": read_outline(outline.name, read(outline))})
 
 
-def kept_blank(name: str) -> Any:
+def kept_blank(name: str) -> "BlankSpec | None":
     """Return the blank that was kept in the workshop under a name, or None."""
     from zinnet.workshop.store import WorkshopStore
 
@@ -38,7 +50,7 @@ def kept_blank(name: str) -> Any:
     return next((kept.spec for kept in store.blanks() if kept.name == name), None)
 
 
-def family(text: str | None, spec: Any) -> Any:
+def family(text: str | None, spec: "BlankSpec") -> "tuple[FamilyMember, ...]":
     """Return the other sizes of a job, typed as ``toddler,adult-l=4`` or ``all``."""
     from zinnet.blanks.catalogue import blank_kind, size_of
     from zinnet.job.model import FamilyMember
@@ -58,7 +70,7 @@ def family(text: str | None, spec: Any) -> Any:
     return tuple(members)
 
 
-def designs(texts: list[str]) -> Any:
+def designs(texts: list[str]) -> "tuple[Design, ...]":
     """Return more designs, typed as ``FILE=PLACE``."""
     from zinnet.job.model import Design
 
@@ -72,7 +84,7 @@ def designs(texts: list[str]) -> Any:
     return tuple(found)
 
 
-def placement(place: str | None, school: str | None, width: str | None) -> Any:
+def placement(place: str | None, school: str | None, width: str | None) -> "PlacementSpec":
     """Return the placement that the options say; what is left out is proposed."""
     from zinnet.placement.guides import place_names
     from zinnet.placement.guides import school as known_school
@@ -140,14 +152,14 @@ def not_negative(text: str, option: str) -> float:
     return length
 
 
-def method(text: str) -> Any:
+def method(text: str) -> "Method":
     """Return how films lie."""
     if text not in ("auto", "stack", "cut-away", "lap"):
         raise ZinnetError(f"There is no method “{text}”; use auto, stack, cut-away or lap.")
-    return text
+    return cast("Method", text)
 
 
-def workshop(films: Path | None, *, shelf: bool = False) -> Any:
+def workshop(films: Path | None, *, shelf: bool = False) -> "Workshop":
     """Return the user's workshop, its films those of a file where one is given; the shelf is read where it is asked."""
     from zinnet.films.own import read_films
     from zinnet.workshop.opening import open_workshop
@@ -167,7 +179,7 @@ def refuse_unknown_film(film: str) -> None:
         raise ZinnetError(f"There is no film “{film}”; use one of {known}, or add it to films.toml.")
 
 
-def opened_job(path: Path, *, with_shelf: bool = False) -> Any:
+def opened_job(path: Path, *, with_shelf: bool = False) -> "Document":
     """Return the document of a job file; the shelf is read where the job is cut from it, or where it is asked for."""
     from zinnet.bench.document import Document
     from zinnet.workshop.opening import open_workshop
@@ -179,7 +191,7 @@ def opened_job(path: Path, *, with_shelf: bool = False) -> Any:
     return document
 
 
-def plan_and_size(job: Path, size: str | None) -> tuple[Any, int]:
+def plan_and_size(job: Path, size: str | None) -> "tuple[Plan, int]":
     """Return the plan of a job file, and the number of a size of it, from 0."""
     plan = opened_job(job).plan
     sizes = [garment.size for garment in plan.garments]
@@ -188,7 +200,7 @@ def plan_and_size(job: Path, size: str | None) -> tuple[Any, int]:
     return plan, 0 if size is None else sizes.index(size)
 
 
-def document(path: Path) -> Any:
+def document(path: Path) -> "Document":
     """Return the document of a job file, or of artwork as it is proposed for a tee."""
     from zinnet.bench.document import Document
     from zinnet.job.model import Design, Job
@@ -199,7 +211,7 @@ def document(path: Path) -> Any:
     return Document(open_settings(), Job(title=path.stem, designs=(Design.of(path.name, read(path)),)))
 
 
-def turns(text: str) -> Any:
+def turns(text: str) -> "Turns":
     """Return the allowed turns in degrees, or ``any``."""
     import math
 
@@ -231,7 +243,7 @@ def print_json(data: Any) -> None:
     typer.echo(json.dumps(data, indent=1, ensure_ascii=False))
 
 
-def nested_job(path: Path) -> Any:
+def nested_job(path: Path) -> "Document":
     """Return the document of a job file, all its films nested on what the workshop holds."""
     from zinnet.bench.nesting import nest_document
 
@@ -240,15 +252,15 @@ def nested_job(path: Path) -> Any:
     return document
 
 
-def weed_frame(name: str) -> Any:
+def weed_frame(name: str) -> "WeedFrame":
     """Return a kind of weed frame. Raises :class:`ZinnetError` where there is none of the name."""
     if name not in ("none", "piece", "mat"):
         raise ZinnetError(f"There is no weed frame “{name}”; write none, piece or mat.")
-    return name
+    return cast("WeedFrame", name)
 
 
-def turns_word(name: str) -> Any:
+def turns_word(name: str) -> "TurnsWord":
     """Return how pieces may be turned. Raises :class:`ZinnetError` where there is no such word."""
     if name not in ("quarter", "half", "any", "none"):
         raise ZinnetError(f"There are no turns “{name}”; write quarter, half, any or none.")
-    return name
+    return cast("TurnsWord", name)

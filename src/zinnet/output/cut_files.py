@@ -69,13 +69,13 @@ def log_export(plan: Plan, store: WorkshopStore, folder: Path) -> None:
 
 def _content(load: LoadedMat, name: str, arcs: bool) -> bytes:
     if name == "svg":
-        return cut_svg(load.sheet, arcs=arcs).encode()
+        return cut_svg(load.cut_sheet(), arcs=arcs).encode()
     if name == "dxf":
-        return cut_dxf(load.sheet).encode()
+        return cut_dxf(load.cut_sheet()).encode()
     if name == "hpgl":
-        return load.program.text.encode()
+        return load.program().text.encode()
     if name == "pdf":
         return cut_pdf(load)
     if name == "png":
-        return preview_png(load.sheet)
+        return preview_png(load.cut_sheet())
     raise CutError(f"There is no format “{name}”; use {', '.join(FORMATS)}.")

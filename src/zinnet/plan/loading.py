@@ -156,14 +156,12 @@ class LoadedMat:
         """Return where the film's corner lies in the coordinates of the cut."""
         return trim.stuck_at if self._on_bed else (0.0, 0.0)
 
-    @property
-    def drawn(self) -> tuple[CutPath, ...]:
-        """Its lines in the order in which the nest gives them, no line twice."""
+    def drawn_lines(self) -> tuple[CutPath, ...]:
+        """Return its lines in the order in which the nest gives them, no line twice."""
         return drawn_lines(self._content)
 
-    @property
-    def sheet(self) -> CutSheet:
-        """All that is cut on it, in the order of cutting. The head comes from the mat's lower left corner."""
+    def cut_sheet(self) -> CutSheet:
+        """Return all that is cut on it, in the order of cutting. The head comes from the mat's lower left corner."""
         width, height = self.size
         return CutSheet(self.stem, width, height, ordered_lines(self._content, height))
 
@@ -183,19 +181,16 @@ class LoadedMat:
         """How the machine is told to cut it."""
         return self.cutting.setup(self.settings)
 
-    @property
     def program(self) -> Program:
-        """The HP-GL program that cuts it."""
+        """Return the HP-GL program that cuts it."""
         return _program(self._content, self.size, self.setup)
 
-    @property
     def duration(self) -> Duration:
-        """How long it takes to cut."""
+        """Return how long it takes to cut."""
         return _duration(self._content, self.size[1], self.settings)
 
-    @property
     def lines_key(self) -> str:
-        """What a record of lines that are cut is about: these very lines of this very mat."""
+        """Return what a record of lines that are cut is about: these very lines of this very mat."""
         return f"{self.key}-{_lines_digest(self._content, self.size[1])}"
 
     @property

@@ -121,7 +121,7 @@ class Costing:
 
     def _stages(self) -> Iterator[Stage]:
         times = self.prices.time
-        cut_s = sum(load.duration.seconds for load in self.facts.loads)
+        cut_s = sum(load.duration().seconds for load in self.facts.loads)
         mats = len(self.facts.loads)
         watched = mats * times.mat_s + times.attended_share * cut_s
         yield Stage("Preparing", times.job_s, self._counts(), "a job")
@@ -145,7 +145,7 @@ class Costing:
         return tuple(tasks_of(press.steps) for press in self.facts.presses)
 
     def _machines(self) -> Iterator[Item]:
-        cut_s = sum(load.duration.seconds for load in self.facts.loads)
+        cut_s = sum(load.duration().seconds for load in self.facts.loads)
         pressed = self._by_garment(lambda garment: sum(task.load("press") for task in self._tasks[garment]))
         press_s = float(sum(pressed))
         for name, seconds, rate, weights in (

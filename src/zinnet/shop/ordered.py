@@ -181,7 +181,7 @@ class Ordered:
         """The parts of the work one after another, by the clock; the press by a schedule that is made quickly."""
         facts, times, press = self.facts, self.costing.prices.time, self.facts.job.pressing
         stages = {stage.name: stage.seconds for stage in self.costing.stages}
-        cut_s = sum(load.duration.seconds for load in facts.loads)
+        cut_s = sum(load.duration().seconds for load in facts.loads)
         team = team_of(press.presses, press.people, press.cooling)
         return (
             Span("Preparing", stages["Preparing"]),

@@ -74,7 +74,7 @@ def cut_pdf(load: LoadedMat) -> bytes:
 
     def draw(sheet: MatPage) -> None:
         sheet.pen(INK, LINE_MM)
-        for path in load.sheet.paths:
+        for path in load.cut_sheet().paths:
             sheet.lines(path.points, closed=path.closed)
 
     return _page(load, f"Mat {load.numbers}, {load.films}, as it is cut: {load.trims[0].side_down}", draw)

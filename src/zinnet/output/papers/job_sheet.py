@@ -197,7 +197,7 @@ def _mat_row(load: LoadedMat, trim: Trim, facts: Facts) -> tuple[str, ...]:
         f"{size}{', as it is' if trim.whole else start}",
         str(len(parts)),
         str(counters),
-        write_seconds(load.duration.seconds) if trim is load.trims[0] else "with it",
+        write_seconds(load.duration().seconds) if trim is load.trims[0] else "with it",
     )
 
 

@@ -41,10 +41,10 @@ class Run:
 
 def _prepared(load: LoadedMat) -> tuple[CutSheet, bool]:
     """Put all in order that is asked of a mat later; return its lines, and whether they are cut already."""
-    assert load.program.text
-    assert load.duration.seconds >= 0
-    assert load.lines_key
-    return load.sheet, cutting_run.was_cut(load)
+    assert load.program().text
+    assert load.duration().seconds >= 0
+    assert load.lines_key()
+    return load.cut_sheet(), cutting_run.was_cut(load)
 
 
 class CutterControl(QObject):
@@ -262,7 +262,7 @@ class CutterControl(QObject):
 
     def _finished(self, run: Run, report: Report) -> str:
         """Return how long it took against the estimate, and how it came out on the stand-in."""
-        stand_in, expected = self.stand_in, run.load.duration.seconds
+        stand_in, expected = self.stand_in, run.load.duration().seconds
         if stand_in is None:
             return f"It took {report.seconds:.0f} s; {expected:.0f} s were estimated."
         took = f"It took {stand_in.head.seconds - run.begun_s:.0f} s of its time; {expected:.0f} s were estimated."

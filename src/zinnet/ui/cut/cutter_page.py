@@ -70,7 +70,7 @@ def _state(control: CutterControl, load: LoadedMat) -> tuple[set[str], set[str],
     run = control.run
     if run is not None and not run.is_test and run.load.key == load.key:
         names = {block.path.name for block in run.program.blocks}
-        before = {block.path.name for block in load.program.blocks} - names
+        before = {block.path.name for block in load.program().blocks} - names
         report = run.sending.report
         current = run.sending.current if control.is_running else None
         return before | set(report.done), set(report.doubtful), current
@@ -190,7 +190,7 @@ class CutterPage(CardPage):
             said = f"Broken off: {len(broken.done)} lines are cut. "
             said += f"In doubt: {names}. Look at the mat: are they cut?" if names else "The rest can be sent."
             self.said.setText(said)
-            self.bar.setValue(round(100 * len(broken.done) / max(1, len(load.program.blocks))))
+            self.bar.setValue(round(100 * len(broken.done) / max(1, len(load.program().blocks))))
         elif load.key in control.finished:
             off = " Take the test cut off." if load.test_spots else ""
             bend = f"Cut. Bend the mat away from the film, not the film from the mat.{off}"
@@ -199,7 +199,7 @@ class CutterPage(CardPage):
             self.said.setText(tr("Its lines are being put in order ..."))
         else:
             loaded = "" if load.is_loaded else " Say yes to its loading first."
-            self.said.setText(f"{load.settings.in_words()}; {load.duration.in_words()}.{loaded}")
+            self.said.setText(f"{load.settings.in_words()}; {load.duration().in_words()}.{loaded}")
 
     def _show_running(self, load: LoadedMat, state: str, current: str | None) -> None:
         self.head.setText(f"Mat {load.numbers}, {load.films}")

@@ -157,7 +157,7 @@ class LoadingPage(CardPage):
         if load.changes:
             found.append("<b>Other than before:</b> " + "; ".join(load.changes))
         if self.control.sheet_of(load) is not None:
-            found.append(load.duration.in_words()[0].upper() + load.duration.in_words()[1:] + ".")
+            found.append(load.duration().in_words()[0].upper() + load.duration().in_words()[1:] + ".")
         return found
 
     def _fill_list(self) -> None:
