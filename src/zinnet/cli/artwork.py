@@ -1,12 +1,16 @@
 """Commands of artwork: text and inspect."""
 
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
 from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
+
+if TYPE_CHECKING:
+    from zinnet.artwork.source import Source
+    from zinnet.steps.model import Step
 
 
 def text(
@@ -154,7 +158,7 @@ def alter(
     _write_design(source_of(artwork.name, reading.read(artwork)), steps, width, out)
 
 
-def _write_design(source: Any, steps: tuple[Any, ...], width: str, out: Path) -> None:
+def _write_design(source: "Source", steps: "tuple[Step, ...]", width: str, out: Path) -> None:
     """Write a design after its steps: one path for each colour, side by side, in mm."""
     from zinnet.cutting.svg_file import layers_svg
     from zinnet.layers.split import split_artwork

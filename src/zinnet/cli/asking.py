@@ -1,13 +1,16 @@
 """Commands that answer questions: about pieces and film, and about a job and the shelf."""
 
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
 from zinnet.base.errors import NestError
 from zinnet.cli import reading
 from zinnet.cli.nesting import sources_of
+
+if TYPE_CHECKING:
+    from zinnet.nesting.model import NestTask
 
 app = typer.Typer(help="Ask what fits, what is missing, and what would do.", no_args_is_help=True)
 
@@ -198,7 +201,7 @@ def _task(
     turn: str,
     *,
     copies: int = 1,
-) -> Any:
+) -> "NestTask":
     from dataclasses import replace
 
     from zinnet.nesting.from_svg import pieces_of_svg

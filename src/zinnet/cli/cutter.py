@@ -7,12 +7,18 @@ import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
 from zinnet.base.errors import CutError, ZinnetError
 from zinnet.cli import reading
+
+if TYPE_CHECKING:
+    from zinnet.bench.document import Document
+    from zinnet.cutting.link import Report, Sending
+    from zinnet.cutting.stand_in.cutter import Failure
+    from zinnet.plan.loading import LoadedMat
 
 JobFile = Annotated[Path, typer.Argument(help="A job file.")]
 Passes = Annotated[
@@ -206,7 +212,7 @@ def try_cut(
         typer.echo(f"The blade is likely worn: {advice.worn}.")
 
 
-def card_lines(load: Any) -> list[str]:
+def card_lines(load: "LoadedMat") -> list[str]:
     """Return the loading card of a mat as text."""
     lines = [f"Mat {load.numbers}: {load.films}", f"  {load.grip}"]
     for trim in load.trims:
@@ -221,7 +227,7 @@ def card_lines(load: Any) -> list[str]:
     return lines
 
 
-def _followed(running: Any, what: str) -> Any:
+def _followed(running: "Sending", what: str) -> "Report":
     """Follow what is being sent to its end, with a bar on a terminal; Ctrl+C stops the cutter. Return the report."""
     from rich.progress import Progress
 
@@ -248,7 +254,7 @@ def _told_to_end() -> Iterator[threading.Event]:
             signal.signal(one, handler)
 
 
-def _document(job: Path, passes: list[str] | None) -> Any:
+def _document(job: Path, passes: list[str] | None) -> "Document":
     """Return the document of a job file, nested, with stops passed for the reasons that were typed."""
     from zinnet.job.edits import pass_finding
 
@@ -265,14 +271,14 @@ def _document(job: Path, passes: list[str] | None) -> Any:
     return document
 
 
-def _set(document: Any, fields: dict[str, Any]) -> None:
+def _set(document: "Document", fields: dict[str, Any]) -> None:
     from zinnet.job.edits import set_cutting
 
     if fields:
         document.apply(set_cutting("how it is cut", **fields))
 
 
-def _failure(text: str | None) -> Any:
+def _failure(text: str | None) -> "Failure | None":
     from zinnet.cutting.stand_in.cutter import FAILURES, Failure
 
     if text is None:

@@ -1,12 +1,15 @@
 """Commands of the log: what was made, with what, how it did, and doing it again."""
 
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
 from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
+
+if TYPE_CHECKING:
+    from zinnet.workshop.madebook import MadeBook
 
 app = typer.Typer(help="What was made, with what, and how it did.", no_args_is_help=True)
 
@@ -134,7 +137,7 @@ def _picture(path: Path | None) -> bytes | None:
     return data
 
 
-def _book() -> Any:
+def _book() -> "MadeBook":
     from zinnet.workshop.madebook import MadeBook
     from zinnet.workshop.store import WorkshopStore
 

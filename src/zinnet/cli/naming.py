@@ -1,12 +1,15 @@
 """The command of lists of names: names."""
 
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
+
+if TYPE_CHECKING:
+    from zinnet.bench.document import Document
 
 
 def names(
@@ -66,7 +69,7 @@ def names(
 NAMED = ("missing-glyph", "name-too-long", "name-twice", "outside-usable-area", "too-thin", "no-film")
 
 
-def _write_list(path: Path, document: Any) -> None:
+def _write_list(path: Path, document: "Document") -> None:
     from zinnet.base.files import write_whole
     from zinnet.output.papers.names_list import names_list_pdf
     from zinnet.plan.check_list import name_lines, name_list_csv

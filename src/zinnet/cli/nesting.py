@@ -1,12 +1,15 @@
 """Commands of nesting: nest (pieces, or a job), and film (what a job takes of it)."""
 
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from zinnet.base.errors import NestError
 from zinnet.cli import reading
+
+if TYPE_CHECKING:
+    from zinnet.nesting.sheet import Sheet
 
 Json = Annotated[bool, typer.Option("--json", help="As JSON.")]
 
@@ -147,14 +150,14 @@ def sources_of(
     scraps: list[Path],
     keep_out: Path | None,
     margin_mm: float,
-) -> list[tuple[Any, tuple[float, float]]]:
+) -> list[tuple["Sheet", tuple[float, float]]]:
     """Return what is cut from, scraps first, each with where its corner lies in its own file (mm)."""
     from zinnet.base.units import read_size
     from zinnet.nesting.from_svg import region_of_svg, scrap_of
     from zinnet.nesting.sheet import Sheet, spoiled
 
     bad = None if keep_out is None else region_of_svg(reading.read(keep_out), keep_out.name)
-    found: list[tuple[Any, tuple[float, float]]] = []
+    found: list[tuple[Sheet, tuple[float, float]]] = []
     for path in scraps:
         one, corner = scrap_of(region_of_svg(reading.read(path), path.name), path.stem, margin_mm=margin_mm)
         found.append((spoiled(one, bad, corner), corner))

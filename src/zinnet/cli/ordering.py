@@ -2,12 +2,15 @@
 
 import datetime
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
+
+if TYPE_CHECKING:
+    from zinnet.shop.ordered import Ordered
 
 
 def order(
@@ -89,7 +92,7 @@ def _day(text: str) -> datetime.date:
         raise ZinnetError(f"--due {text} is no date; write it like 2026-12-01.") from None
 
 
-def _write_list(path: Path, ordered: Any, today: datetime.date) -> None:
+def _write_list(path: Path, ordered: "Ordered", today: datetime.date) -> None:
     from zinnet.base.files import write_whole
     from zinnet.output.papers.shopping_list import shopping_csv, shopping_pdf
 

@@ -1,12 +1,15 @@
 """Commands of pressing: press, schedule, recipe."""
 
 from pathlib import Path
-from typing import Annotated, Any, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 import typer
 
 from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
+
+if TYPE_CHECKING:
+    from zinnet.bench.document import Document
 
 JobFile = Annotated[Path, typer.Argument(help="The job file.")]
 Json = Annotated[bool, typer.Option("--json", help="As JSON.")]
@@ -139,7 +142,7 @@ def recipe(
         typer.echo(f"{ORIGINS_SAID[row.origin]}: {row.school}: {row.in_words()}")
 
 
-def _document(job: Path, fields: dict[str, Any], platen: str | None, dots: int | None) -> Any:
+def _document(job: Path, fields: dict[str, Any], platen: str | None, dots: int | None) -> "Document":
     """Return the document of a job file with what was typed about pressing."""
     from zinnet.job.edits import choose_platen, set_blank, set_pressing
 

@@ -1,12 +1,15 @@
 """Commands of the shelf: what is on it, what a cut takes and leaves, CSV, and backups."""
 
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
 from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
+
+if TYPE_CHECKING:
+    from zinnet.workshop.stock import Stock, StockItem
 
 app = typer.Typer(help="Film on the shelf: rolls, sheets and scraps.", no_args_is_help=True)
 
@@ -206,18 +209,18 @@ def _changes(
     return fields
 
 
-def _stock() -> Any:
+def _stock() -> "Stock":
     from zinnet.workshop.stock import Stock
     from zinnet.workshop.store import WorkshopStore
 
     return Stock(WorkshopStore())
 
 
-def _item(fields: dict[str, Any]) -> Any:
+def _item(fields: dict[str, Any]) -> "StockItem":
     from zinnet.workshop.stock import stock_item
 
     return stock_item(fields)
 
 
-def _row(item: Any) -> dict[str, Any]:
+def _row(item: "StockItem") -> dict[str, Any]:
     return {**item.model_dump(mode="json"), "area_mm2": item.area_mm2, "worth": item.worth}
