@@ -116,6 +116,12 @@ def fill(rings: Sequence[NDArray[np.float64]], rule: FillRule) -> Region:
     """Return the region that SVG's fill rule gives for closed rings, each of shape (n, 2).
 
     Open rings are closed by a straight line, as SVG fills them. See SVG 2, 13.3.2 'fill-rule'.
+
+    Examples
+    --------
+    >>> outer, inner = (np.array(shapely.box(*box).exterior.coords) for box in ((0, 0, 10, 10), (2, 2, 8, 8)))
+    >>> fill([outer, inner], "evenodd").area, fill([outer, inner], "nonzero").area
+    (64.0, 100.0)
     """
     closed = [_close(ring) for ring in rings]
     closed = [ring for ring in closed if len(ring) >= 4]

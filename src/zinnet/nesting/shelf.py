@@ -13,7 +13,20 @@ Row = tuple[Piece, int]
 
 
 def shelf_nest(task: NestTask) -> Layout:
-    """Return a layout of the pieces' boxes in columns along x, the tallest first, on the plain sheets in order."""
+    """Return a layout of the pieces' boxes in columns along x, the tallest first, on the plain sheets in order.
+
+    Examples
+    --------
+    >>> from zinnet.geometry.region import as_region
+    >>> from zinnet.nesting.sheet import Sheet
+    >>> import shapely
+    >>> task = NestTask(
+    ...     (Piece("card", as_region(shapely.box(0, 0, 50, 30)), 5),), (Sheet(width_mm=120, height_mm=100),), gap_mm=2
+    ... )
+    >>> layout = shelf_nest(task)
+    >>> [len(sheet.placed) for sheet in layout.sheets], layout.unplaced
+    ([3, 2], ())
+    """
     waiting: list[Row] = [(piece, copy) for piece in task.pieces for copy in range(1, piece.copies + 1)]
     sheets: list[SheetLayout] = []
     for index, sheet in enumerate(task.sheets):

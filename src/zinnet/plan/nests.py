@@ -129,7 +129,21 @@ class NestedMat:
 def film_nests(
     requests: tuple[CutRequest, ...], spec: NestSpec, joined: bool, mat: Mat, stock: tuple[StockItem, ...]
 ) -> tuple[FilmNest, ...]:
-    """Return what is cut from each film and side, in the order of the layers, not nested yet."""
+    """Return what is cut from each film and side, in the order of the layers, not nested yet.
+
+    Parameters
+    ----------
+    requests
+        What is cut of each design on each size, and of the words of each name.
+    spec
+        How the user wants the pieces nested.
+    joined
+        Whether outlines of one film that overlap are cut as one.
+    mat
+        The mat that the film is stuck on.
+    stock
+        What is on the shelf; it counts only where the job is cut from there.
+    """
     by_film: dict[tuple[str, bool], list[CutPart]] = {}
     films: dict[tuple[str, bool], Film] = {}
     copies: dict[str, int] = {}

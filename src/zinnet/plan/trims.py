@@ -80,7 +80,14 @@ class _Loading:
 def trim_list(mats: Sequence[NestedMat], bed: Mat, *, share: bool = False) -> tuple[Trim, ...]:
     """Return the trim list of the mats; those of one kind of film follow one another, so that settings change least.
 
-    With ``share``, films of one kind are stuck on one mat beside one another as long as there is room.
+    Parameters
+    ----------
+    mats
+        The nested mats of the job.
+    bed
+        The mat of the machine.
+    share
+        Whether films of one kind are stuck on one mat beside one another as long as there is room.
     """
     return _trims(tuple(mats), bed, share)
 

@@ -28,7 +28,21 @@ class HeatSpot:
 
 
 def heat_map(presses: Sequence[HeatPress]) -> tuple[HeatSpot, ...]:
-    """Return the parts of a panel by their seconds of heat, the coolest first."""
+    """Return the parts of a panel by their seconds of heat, the coolest first.
+
+    Parameters
+    ----------
+    presses
+        Each with the boxes of its platen on the panel, in mm, and how many seconds it lies there.
+
+    Examples
+    --------
+    Two presses of a platen whose positions lap over one another:
+
+    >>> left, right = shapely.box(0, 0, 100, 100), shapely.box(80, 0, 180, 100)
+    >>> [(spot.seconds, spot.region.area) for spot in heat_map([HeatPress((left,), 10), HeatPress((right,), 15)])]
+    [(10.0, 8000.0), (15.0, 8000.0), (25.0, 2000.0)]
+    """
     boxes = [as_region(box) for press in presses for box in press.boxes]
     seconds = np.array([press.seconds for press in presses for _ in press.boxes])
     if not boxes:
