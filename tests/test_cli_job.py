@@ -166,3 +166,21 @@ def test_every_key_says_its_type_range_and_meaning_and_none_is_about_nothing():
         lists = {name for name, field in model.model_fields.items() if "tuple" in str(field.annotation)}
         assert set(model.model_fields) - named - lists <= {"pressed_at"}, f"a field of {group} has no key"
     assert {"width_mm", "height_mm", "turn_deg"} <= set(PlacementSpec.model_fields)
+
+
+def test_film_and_nests_are_said_in_words_too_and_pieces_need_a_file_to_write(job, reeds):
+    said = done("nest", job, "--steps", "1")
+    assert said.splitlines()[0].startswith("mat 1: ")
+    lines = done("film", job).splitlines()
+    assert all("taken" in line and "on garments" in line for line in lines)
+    assert len(lines) == len({line.split(":")[0] for line in lines}) >= 2
+    assert "--out" in refused("nest", reeds / "reeds.svg", "--sheet", "300x200mm")
+
+
+def test_a_job_is_shown_in_words_with_what_there_is_to_say_of_it(job):
+    lines = done("job", "show", job).splitlines()
+    assert lines[0].startswith("Reed band: ")
+    assert lines[1].split() == ["2", "x", "adult-m,", "1", "x", "adult-l"]
+    assert any(line.startswith("design 1: reeds.svg: full-front") for line in lines)
+    assert any("#d62828: scarlet" in line for line in lines)
+    assert any(word in lines[-1] for word in ("warn", "note", "confirm"))
