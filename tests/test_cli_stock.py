@@ -49,7 +49,7 @@ def placed_shapes(sheet):
 def test_pieces_go_on_the_scrap_first_and_keep_out_of_its_hole_and_its_spot(files):
     out = files / "layout.json"
     arguments = ("--scrap", files / "scrap.svg", "--keep-out", files / "spot.svg", "--roll", "300x1000mm")
-    options = ("--copies", 3, "--gap", "2mm", "--margin", "2mm", "--seconds", 3, "--out", out)
+    options = ("--copies", 3, "--gap", "2mm", "--margin", "2mm", "--steps", 16, "--out", out)
     done = run("nest", files / "pieces.svg", *arguments, *options)
     assert (done.returncode, done.stderr) == (0, "")
     layout = json.loads(out.read_text())

@@ -14,6 +14,7 @@ from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
 from zinnet.base.errors import NestError, ZinnetError
 from zinnet.bench.document import Document
+from zinnet.bench.nesting import nest_document
 from zinnet.films.catalogue import CutSide
 from zinnet.geometry.region import as_region
 from zinnet.job.edits import (
@@ -102,7 +103,8 @@ def ids(document):
 
 
 def test_scraps_are_used_first_and_the_trim_list_says_what_to_take():
-    document = nested(on_shelf(stock(SCRAP, ROLL), BY_TIME, copies=12), 1.2)
+    document = on_shelf(stock(SCRAP, ROLL), copies=12)
+    nest_document(document, steps=4)
     plan = document.plan
     assert plan.mats[0].item.kind == "scrap"
     whole = [trim for trim in plan.trims if trim.whole]

@@ -89,7 +89,7 @@ def test_the_answer_for_free_shapes_is_never_less_than_boxes_nor_more_than_the_f
 def test_the_largest_size_of_free_shapes_is_at_least_that_of_their_boxes(short_trials):
     task = triangle(8, SMALL)
     found = largest_size(task)
-    assert found.factor > 1
+    assert found.factor > 0.96, "boxes of 44 x 40 mm fit eight times at 0.9649"
     assert not found.exact
     assert 8 * task.pieces[0].region.area * found.factor**2 <= 170 * 120
 
