@@ -108,9 +108,9 @@ def test_frame_and_marks_are_cut_but_are_no_part_of_the_piece():
         zip(plain.plan.mats, marked.plan.mats, strict=True), sheets, strict=True
     ):
         assert after.film_mm2 == pytest.approx(before.film_mm2)
-        assert framed.sheet.pieces[-1].endswith("-frame")
-        assert [path.kind for path in framed.sheet.paths].count("mark") == 3
-        assert len(outlines_in_svg(cut_svg(framed.sheet, arcs=False))) == len(bare.sheet.paths) + 4
+        assert framed.cut_sheet().pieces[-1].endswith("-frame")
+        assert [path.kind for path in framed.cut_sheet().paths].count("mark") == 3
+        assert len(outlines_in_svg(cut_svg(framed.cut_sheet(), arcs=False))) == len(bare.cut_sheet().paths) + 4
         (placed,) = after.layout.placed
         room = after.nest.part(placed.piece).room
         assert room.area > 1.1 * after.nest.part(placed.piece).region.area
