@@ -27,7 +27,26 @@ class Advice(NamedTuple):
 def next_settings(
     film: Film, machine: Machine, start: CutSettings, tests: Sequence[CutTest], *, blade_first: bool = False
 ) -> Advice:
-    """Return what to try next, after test cuts of one sitting: one film, one machine, one blade, the last one last."""
+    """Return what to try next, after test cuts of one sitting: one film, one machine, one blade, the last one last.
+
+    Parameters
+    ----------
+    film : Film
+        What is cut.
+    machine : Machine
+        Its range of force and speed.
+    start : CutSettings
+        With which the sitting began.
+    tests : test cuts
+        Of one film, machine and blade, the last one last.
+    blade_first : bool
+        Whether the blade is let out before the force goes up.
+
+    Returns
+    -------
+    Advice
+        What to set and why; no settings where the last cut was clean, or nothing is left to try.
+    """
     rules = read_toml("cutting")["advice"]
     if not tests:
         return Advice(start, "a start; look how it weeds")

@@ -34,6 +34,16 @@ def spans_of(points: Points) -> list[Span]:
     """Return a polyline (n, 2) as lines and arcs: an arc stands for three or more chords that stay within tolerance.
 
     The tolerance holds at the chords' ends and in their middles, so that the arc is as near as the chords are.
+
+    Parameters
+    ----------
+    points : array (n, 2), mm
+        A polyline.
+
+    Returns
+    -------
+    list of Span, mm
+        End to end, from the first point to the last.
     """
     found: list[Span] = []
     at, last = 0, len(points) - 1

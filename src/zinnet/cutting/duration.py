@@ -35,6 +35,20 @@ def duration_of(paths: Sequence[CutPath], settings: CutSettings, home: tuple[flo
 
     A run from stop to stop takes length / speed + speed / acceleration, or 2 sqrt(length / acceleration) where it is
     too short to come to speed (uniform acceleration).
+
+    Parameters
+    ----------
+    paths : lines, mm
+        In the order of cutting.
+    settings : CutSettings, mm/s
+        Speed, acceleration and passes.
+    home : (x, y), mm
+        Where the knife begins and ends.
+
+    Returns
+    -------
+    Duration, s
+        Cutting, ways and lifts by themselves.
     """
     how, passes = motion(), settings.passes
     runs = [runs_mm(path) for path in paths]

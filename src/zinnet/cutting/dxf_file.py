@@ -15,6 +15,21 @@ def cut_dxf(sheet: CutSheet) -> str:
     """Return the DXF of a mat, its lower left corner at the origin. Raises :class:`CutError` where it is not sound.
 
     Each line carries its own name and its kind as extended data of the application ZINNET.
+
+    Parameters
+    ----------
+    sheet : CutSheet, mm
+        Lines as they are cut.
+
+    Returns
+    -------
+    str
+        A DXF of release R2010 in mm.
+
+    Raises
+    ------
+    CutError
+        The audit of the DXF library finds an error.
     """
     from ezdxf.filemanagement import new
 

@@ -58,7 +58,20 @@ def cut_hpgl(sheet: CutSheet, setup: Setup | None = None) -> str:
 
 
 def program_of(sheet: CutSheet, setup: Setup | None = None) -> Program:
-    """Return the program that cuts a mat, part by part."""
+    """Return the program that cuts a mat, part by part.
+
+    Parameters
+    ----------
+    sheet : CutSheet, mm
+        Lines as they are cut.
+    setup : Setup
+        Knife, force, speed and passes; None for a knife without offset and the machine's own.
+
+    Returns
+    -------
+    Program, plotter units
+        A head, a block for each line and a tail, so that a broken run can go on.
+    """
     setup = setup or Setup()
     head = ["IN;DF;PA;SP1;"]
     if setup.speed_mm_s is not None:

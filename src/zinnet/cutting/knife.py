@@ -46,6 +46,20 @@ def axis_path(tip: Points, offset_mm: float, heading: float) -> Points:
 
     ``heading`` is the direction (radians) in which the knife points when it is lowered; the axis first swings about the
     line's start, so that the knife stands along it. Headings are as in the coordinates, whichever way y runs.
+
+    Parameters
+    ----------
+    tip : array (n, 2), mm
+        The line to be cut.
+    offset_mm : float, mm
+        From the axis to the knife's tip.
+    heading : float, radians
+        Where the knife points when it is lowered.
+
+    Returns
+    -------
+    array (m, 2), mm
+        The way of the axis.
     """
     steps = np.diff(tip, axis=0)
     moving = np.hypot(steps[:, 0], steps[:, 1]) > 0
@@ -67,6 +81,20 @@ def heading_after(axis: Points, offset_mm: float, heading: float) -> float:
 
     Along a straight way of length s the angle a between heading and way falls: tan(a/2) = tan(a0/2) exp(-s/offset),
     the pursuit curve (tractrix).
+
+    Parameters
+    ----------
+    axis : array (n, 2), mm
+        The way of the axis.
+    offset_mm : float, mm
+        From the axis to the knife's tip.
+    heading : float, radians
+        Where the knife points at the first point.
+
+    Returns
+    -------
+    float, radians
+        Where it points at the last.
     """
     for step in np.diff(axis, axis=0):
         way = math.atan2(step[1], step[0])

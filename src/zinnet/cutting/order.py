@@ -38,6 +38,18 @@ def in_cutting_order(paths: Sequence[CutPath], home: tuple[float, float] = HOME)
     """Return the lines in the order in which they are cut, each begun where that is best.
 
     Pieces come first, then weed frames, then lines through the waste. The knife comes from ``home`` and goes back.
+
+    Parameters
+    ----------
+    paths : lines, mm
+        In any order.
+    home : (x, y), mm
+        Where the knife begins and ends.
+
+    Returns
+    -------
+    lines, mm
+        All of those given, closed ones begun at another point where that is shorter.
     """
     groups = [[path for path in paths if path.kind not in LAST]]
     groups += [[path for path in paths if path.kind == kind] for kind in LAST]
@@ -51,7 +63,20 @@ def in_cutting_order(paths: Sequence[CutPath], home: tuple[float, float] = HOME)
 
 
 def ways_mm(paths: Sequence[CutPath], home: tuple[float, float] = HOME) -> NDArray[np.float64]:
-    """Return the ways of the lifted knife: from ``home`` to the first line, on to each next one, and back."""
+    """Return the ways of the lifted knife: from ``home`` to the first line, on to each next one, and back.
+
+    Parameters
+    ----------
+    paths : n lines, mm
+        In the order of cutting.
+    home : (x, y), mm
+        Where the knife begins and ends.
+
+    Returns
+    -------
+    array (n + 1,), mm
+        Straight ways.
+    """
     starts = np.array([path.points[0] for path in paths] + [home])
     ends = np.array([home] + [path.points[-1] for path in paths])
     return np.asarray(np.hypot(*(starts - ends).T))
@@ -66,6 +91,16 @@ def must_precede(paths: Sequence[CutPath]) -> NDArray[np.int64]:
     """Return pairs (m, 2): the first is cut before the second.
 
     What lies inside a closed line goes before it, and so does what is small beside a larger one.
+
+    Parameters
+    ----------
+    paths : n lines, mm
+        In any order.
+
+    Returns
+    -------
+    int array (m, 2)
+        Indices of lines; without a circle.
     """
     closed = [k for k, path in enumerate(paths) if path.closed]
     shapes = [Polygon(paths[k].points) for k in closed]

@@ -110,6 +110,16 @@ def simplified(points: Points) -> Points:
     """Return a closed ring (n, 2) with as few points as stay within the tolerance; its sharpest corner is kept.
 
     It is the line simplification of Douglas and Peucker (1973), as GEOS does it.
+
+    Parameters
+    ----------
+    points : array (n, 2), mm
+        A closed ring; the last point is the first.
+
+    Returns
+    -------
+    array (m, 2), mm
+        A closed ring, m no more than n.
     """
     turns = turns_deg(points, closed=True)
     start = int(np.argmax(turns))
@@ -123,6 +133,18 @@ def turns_deg(points: Points, *, closed: bool) -> NDArray[np.float64]:
     """Return by how many degrees a line turns at each of its points, 0 to 180; a closed one's last point is left out.
 
     An open line turns at neither end.
+
+    Parameters
+    ----------
+    points : array (n, 2), mm
+        A line; a closed one's last point is its first.
+    closed : bool
+        Whether it turns at its first point too.
+
+    Returns
+    -------
+    array (n,), degrees
+        Of a closed line (n - 1,).
     """
     steps = np.diff(points, axis=0)
     angles = np.arctan2(steps[:, 1], steps[:, 0])

@@ -84,6 +84,22 @@ def known_settings(film: Film, machine_name: str, machine: Machine, tests: tuple
 
     Where the latest test with them was not clean any more, others that are still clean come before them. Without any
     clean test they are the typical ones.
+
+    Parameters
+    ----------
+    film : Film
+        What is cut.
+    machine_name : str
+        By which tests are logged.
+    machine : Machine
+        For what is typical.
+    tests : test cuts
+        The whole log.
+
+    Returns
+    -------
+    Known
+        The settings and where they come from.
     """
     own = [test for test in tests if (test.film, test.machine) == (film.id, machine_name)]
     by_settings: dict[CutSettings, list[CutTest]] = {}

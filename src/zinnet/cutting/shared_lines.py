@@ -16,6 +16,16 @@ def cut_once(paths: Sequence[CutPath]) -> tuple[CutPath, ...]:
 
     Outlines go before frames, so that pieces stay whole and frames give way. A path of which nothing is left is gone;
     one of which a stretch is left is open, in parts where need be.
+
+    Parameters
+    ----------
+    paths : lines, mm
+        The more important ones first.
+
+    Returns
+    -------
+    lines, mm
+        No stretch of them is cut twice.
     """
     if len(paths) < 2:
         return tuple(paths)

@@ -27,7 +27,20 @@ def path_data(rings: Iterable[NDArray[np.float64]]) -> str:
 
 
 def cut_svg(sheet: CutSheet, *, arcs: bool = True) -> str:
-    """Return the cut file of a mat: outlines without fill, a tenth of a mm thin; ``arcs`` where they save points."""
+    """Return the cut file of a mat: outlines without fill, a tenth of a mm thin; ``arcs`` where they save points.
+
+    Parameters
+    ----------
+    sheet : CutSheet, mm
+        Lines as they are cut.
+    arcs : bool
+        Whether arcs may stand for chords.
+
+    Returns
+    -------
+    str
+        An SVG in mm, y down.
+    """
     lines = [HEAD.format(width=sheet.width_mm, height=sheet.height_mm)]
     lines.append(f'<g id="{escape(sheet.name)}" fill="none" stroke="#000000" stroke-width="0.1">\n')
     for film in sheet.films:

@@ -16,6 +16,18 @@ def faces_of(regions: Sequence[Region]) -> tuple[NDArray[np.object_], NDArray[np
     """Return the faces into which all borders cut the plane, and which regions cover each: shape (faces, regions).
 
     Faces that no region covers are left out.
+
+    Parameters
+    ----------
+    regions : n valid regions
+        All in one unit.
+
+    Returns
+    -------
+    faces : array (m,) of Polygon
+        They do not overlap, and together they are the union of the regions.
+    covers : bool array (m, n)
+        Whether face i lies in region j.
     """
     borders = shapely.union_all([shapely.boundary(region) for region in regions], grid_size=SNAP)
     faces = shapely.get_parts(shapely.polygonize([borders]))
@@ -29,7 +41,20 @@ def faces_of(regions: Sequence[Region]) -> tuple[NDArray[np.object_], NDArray[np
 
 
 def simplify_shared(regions: Sequence[Region], tolerance: float) -> list[Region]:
-    """Return the regions with fewer points; a border that two share, or an overlap, is the same for both."""
+    """Return the regions with fewer points; a border that two share, or an overlap, is the same for both.
+
+    Parameters
+    ----------
+    regions : n valid regions
+        All in one unit.
+    tolerance : float, the regions' unit
+        How far a border may move.
+
+    Returns
+    -------
+    list of n regions
+        In the order of those given; neighbours have neither gap nor overlap between them that was not there.
+    """
     faces, covered = faces_of(regions)
     if len(faces) == 0:
         return [EMPTY for _ in regions]

@@ -29,7 +29,18 @@ class Subpath:
 
 
 def lines_as_cubics(points: Points) -> Points:
-    """Return the polyline (n, 2) as straight cubics (n - 1, 4, 2)."""
+    """Return the polyline (n, 2) as straight cubics (n - 1, 4, 2).
+
+    Parameters
+    ----------
+    points : array (n, 2)
+        Any unit.
+
+    Returns
+    -------
+    array (n - 1, 4, 2)
+        The same unit; inner control points at the thirds of each line.
+    """
     start, end = points[:-1], points[1:]
     return np.stack([start, (2 * start + end) / 3, (start + 2 * end) / 3, end], axis=1)
 
@@ -39,6 +50,18 @@ def segments_needed(cubics: Points, tolerance: float) -> NDArray[np.intp]:
 
     The bound is h^2/8 times the largest second derivative, which for a cubic is at most
     6 max(|P0 - 2 P1 + P2|, |P1 - 2 P2 + P3|) (Farin, *Curves and Surfaces for CAGD*; from memory).
+
+    Parameters
+    ----------
+    cubics : array (n, 4, 2)
+        Control points, any unit.
+    tolerance : float, the same unit
+        How far a chord may be off.
+
+    Returns
+    -------
+    int array (n,)
+        At least 1 each.
     """
     second = np.diff(cubics, n=2, axis=1)
     bend = 6 * np.sqrt((second**2).sum(axis=2)).max(axis=1, initial=0.0)
@@ -47,7 +70,20 @@ def segments_needed(cubics: Points, tolerance: float) -> NDArray[np.intp]:
 
 
 def flatten(subpath: Subpath, tolerance: float) -> Points:
-    """Return the subpath as a polyline (n, 2) within ``tolerance`` of the curve, in the same unit."""
+    """Return the subpath as a polyline (n, 2) within ``tolerance`` of the curve, in the same unit.
+
+    Parameters
+    ----------
+    subpath : Subpath
+        Cubics, any unit.
+    tolerance : float, the same unit
+        How far the polyline may be off.
+
+    Returns
+    -------
+    array (n, 2)
+        Of a closed subpath the last point is the first.
+    """
     cubics = subpath.cubics
     counts = segments_needed(cubics, tolerance)
     which = np.repeat(np.arange(len(cubics)), counts)
@@ -95,6 +131,26 @@ def arc_as_cubics(
     """Return an elliptical arc as cubics (n, 4, 2), by SVG 2's implementation notes, appendix B.2.4.
 
     Steps of at most 45 degrees keep the cubics within 1e-6 of the radius.
+
+    Parameters
+    ----------
+    start : (x, y)
+        Any unit.
+    radii : (rx, ry), the same unit
+        Scaled up where they can't reach (B.2.5).
+    tilt_deg : float, degrees
+        From the x axis to the first radius, positive from x towards y.
+    large : bool
+        Whether the arc spans more than 180 degrees.
+    sweep : bool
+        Whether its angle increases.
+    end : (x, y), the same unit
+        Where the arc ends.
+
+    Returns
+    -------
+    array (n, 4, 2)
+        Empty where it starts where it ends.
     """
     if start == end:
         return np.empty((0, 4, 2))

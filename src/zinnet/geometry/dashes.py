@@ -16,6 +16,22 @@ def dash(
 
     ``pattern`` holds dash and gap lengths in turn, an odd number of them counts twice; ``offset`` is how far into
     the pattern each outline begins. All lengths are in the outlines' own unit.
+
+    Parameters
+    ----------
+    subpaths : subpaths
+        Any unit.
+    pattern : lengths, the same unit
+        A dash, a gap, a dash ...; none is negative.
+    offset : float, the same unit
+        How far into the pattern each outline begins.
+    tolerance : float, the same unit
+        How far curves may be off.
+
+    Returns
+    -------
+    open subpaths, or None
+        None where there would be far too many.
     """
     lengths = np.array([*pattern, *pattern] if len(pattern) % 2 else list(pattern), dtype=np.float64)
     period = float(lengths.sum())

@@ -107,7 +107,20 @@ def without_specks(region: Region, width: float) -> Region:
 
 
 def is_dust(part: Polygon, width: float) -> bool:
-    """Tell whether a part is nowhere wider than ``width``, by the ratio of its area to its outline."""
+    """Tell whether a part is nowhere wider than ``width``, by the ratio of its area to its outline.
+
+    Parameters
+    ----------
+    part : Polygon
+        Any unit.
+    width : float, the same unit
+        Twice the area over the outline's length is the width of a long thin part.
+
+    Returns
+    -------
+    bool
+        True for a part that no knife could follow.
+    """
     length = part.exterior.length
     return bool(length == 0 or 2 * part.area / length < width)
 
@@ -166,7 +179,20 @@ def _close(ring: NDArray[np.float64]) -> NDArray[np.float64]:
 
 
 def winding(points: NDArray[np.float64], rings: Sequence[NDArray[np.float64]]) -> NDArray[np.int64]:
-    """Return how often the rings wind around each point (n, 2), by counting signed crossings of a ray."""
+    """Return how often the rings wind around each point (n, 2), by counting signed crossings of a ray.
+
+    Parameters
+    ----------
+    points : array (n, 2)
+        Any unit.
+    rings : arrays (m, 2), the same unit
+        The last point of each is its first.
+
+    Returns
+    -------
+    int array (n,)
+        Positive where the rings go round from x towards y.
+    """
     start = np.concatenate([ring[:-1] for ring in rings])
     end = np.concatenate([ring[1:] for ring in rings])
     turns = np.empty(len(points), dtype=np.int64)
@@ -182,6 +208,16 @@ def refuse_tangles(rings: Sequence[NDArray[np.float64]]) -> None:
     """Raise where outlines cross one another so often that no cutter could follow them.
 
     The number of crossings is estimated from a sample, so that the answer comes at once.
+
+    Parameters
+    ----------
+    rings : arrays (m, 2)
+        Any unit.
+
+    Raises
+    ------
+    ArtworkError
+        More crossings are to be expected than can be worked out.
     """
     count = sum(map(len, rings))
     if count < MANY_POINTS:
@@ -207,7 +243,20 @@ def rings_of(region: BaseGeometry) -> list[NDArray[np.float64]]:
 
 
 def grown_simplified(region: Region, tolerance: float) -> Region:
-    """Return a simpler region that covers this one and reaches at most 2 x ``tolerance`` beyond it."""
+    """Return a simpler region that covers this one and reaches at most 2 x ``tolerance`` beyond it.
+
+    Parameters
+    ----------
+    region : Region
+        Any unit.
+    tolerance : float, the same unit
+        Half of what the result may reach beyond.
+
+    Returns
+    -------
+    Region
+        It covers all of the one given.
+    """
     outer = shapely.buffer(region, tolerance, join_style="mitre", mitre_limit=2.0)
     simple = as_region(shapely.simplify(outer, tolerance * 0.98))
     if not simple.is_valid:

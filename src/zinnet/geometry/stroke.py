@@ -30,6 +30,26 @@ def stroke(
     """Return the area that a stroke of ``width`` along the subpaths paints (SVG 2, 13.5).
 
     All lengths are in one unit. Mitres longer than ``miter_limit`` widths become bevels, as SVG asks.
+
+    Parameters
+    ----------
+    subpaths : subpaths
+        Any unit.
+    width : float, the same unit
+        0 or less paints nothing.
+    cap : 'butt', 'round' or 'square'
+        How open ends end.
+    join : 'miter', 'round' or 'bevel'
+        How corners are met.
+    miter_limit : float, widths
+        The longest mitre.
+    tolerance : float, the same unit
+        How far curves may be off.
+
+    Returns
+    -------
+    Region
+        Valid; empty where nothing is painted.
     """
     if width <= 0:
         return EMPTY

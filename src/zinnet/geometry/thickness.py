@@ -67,20 +67,59 @@ def offset(region: Region, distance: float, *, corners: Corners = "round", toler
 
 
 def opened(region: Region, width: float) -> Region:
-    """Return where the region is at least ``width`` wide; corners stay sharp."""
+    """Return where the region is at least ``width`` wide; corners stay sharp.
+
+    Parameters
+    ----------
+    region : Region
+        Any unit.
+    width : float, the same unit
+        What is narrower is gone.
+
+    Returns
+    -------
+    Region
+        The opening of mathematical morphology, with mitred corners.
+    """
     thin = thin_parts(region, width)
     return region if thin.is_empty else without(region, thin)
 
 
 def swept(region: Region, width: float) -> Region:
-    """Return what a disc ``width`` across can reach within the region, and its corners: nothing of it is thinner."""
+    """Return what a disc ``width`` across can reach within the region, and its corners: nothing of it is thinner.
+
+    Parameters
+    ----------
+    region : Region
+        Any unit.
+    width : float, the same unit
+        The disc's diameter.
+
+    Returns
+    -------
+    Region
+        Part of ``opened``.
+    """
     core = offset(region, -width / 2 * (1 - SLACK))
     reached = common(offset(core, width / 2, corners="mitre"), region)
     return Region([part for part in reached.geoms if shapely.intersects(part, core)])
 
 
 def closed(region: Region, gap: float) -> Region:
-    """Return the region with every gap narrower than ``gap`` filled; corners stay sharp."""
+    """Return the region with every gap narrower than ``gap`` filled; corners stay sharp.
+
+    Parameters
+    ----------
+    region : Region
+        Any unit.
+    gap : float, the same unit
+        What is wider stays open.
+
+    Returns
+    -------
+    Region
+        The closing of mathematical morphology, with mitred corners.
+    """
     narrow = narrow_gaps(region, gap)
     return region if narrow.is_empty else union([region, offset(narrow, gap * SEAM)])
 
@@ -101,7 +140,20 @@ def thin_parts(region: Region, width: float) -> Region:
 
 
 def narrow_gaps(region: Region, gap: float) -> Region:
-    """Return the gaps and counters of a region that are narrower than ``gap``."""
+    """Return the gaps and counters of a region that are narrower than ``gap``.
+
+    Parameters
+    ----------
+    region : Region
+        Any unit.
+    gap : float, the same unit
+        What is wider is not returned.
+
+    Returns
+    -------
+    Region
+        It has no area in common with the region.
+    """
     grown = offset(region, gap / 2 * (1 - SLACK))
     filled = offset(grown, -gap / 2 * REACH, corners="mitre")
     return _substance(without(filled, region), gap)
@@ -115,7 +167,20 @@ def _substance(region: Region, width: float) -> Region:
 
 
 def thickened(region: Region, width: float) -> Region:
-    """Return the region with every stroke at least ``width`` wide; what is wide enough stays as it is."""
+    """Return the region with every stroke at least ``width`` wide; what is wide enough stays as it is.
+
+    Parameters
+    ----------
+    region : Region
+        Any unit.
+    width : float, the same unit
+        The least width of the result.
+
+    Returns
+    -------
+    Region
+        It covers the region.
+    """
     region = _simpler(region, width)
     for _ in range(MOST_GROWTHS):
         thin = thin_parts(region, width)
@@ -138,19 +203,60 @@ def _simpler(region: Region, width: float) -> Region:
 
 
 def thinned(region: Region, by: float, *, least: float) -> Region:
-    """Return the region with ``by`` taken off all its edges, but nothing made narrower than ``least``."""
+    """Return the region with ``by`` taken off all its edges, but nothing made narrower than ``least``.
+
+    Parameters
+    ----------
+    region : Region
+        Any unit.
+    by : float, the same unit
+        What is taken off every edge.
+    least : float, the same unit
+        The least width that stays.
+
+    Returns
+    -------
+    Region
+        The region covers it.
+    """
     strokes = thin_parts(region, least + 2 * by)
     return union([offset(region, -by, corners="mitre"), strokes])
 
 
 def rounded(region: Region, radius: float) -> Region:
-    """Return the region smoothed: its corners, bumps and nicks no sharper than ``radius``."""
+    """Return the region smoothed: its corners, bumps and nicks no sharper than ``radius``.
+
+    Parameters
+    ----------
+    region : Region
+        Any unit.
+    radius : float, the same unit
+        The least radius of a convex or concave corner.
+
+    Returns
+    -------
+    Region
+        Closed, then opened, with round corners.
+    """
     filled = offset(offset(region, radius), -radius)
     return offset(offset(filled, -radius), radius)
 
 
 def without_holes(region: Region, *, most_area: float | None = None) -> Region:
-    """Return the region with its counters filled, all or those up to an area."""
+    """Return the region with its counters filled, all or those up to an area.
+
+    Parameters
+    ----------
+    region : Region
+        Any unit.
+    most_area : float, that unit squared
+        Larger counters stay; None fills all.
+
+    Returns
+    -------
+    Region
+        It covers the region.
+    """
     kept = []
     for part in region.geoms:
         holes = [] if most_area is None else [h for h in part.interiors if shapely.Polygon(h).area > most_area]
@@ -175,7 +281,22 @@ def small(parts: list[Polygon], limit: float) -> list[Polygon]:
 
 
 def without_small(region: Region, *, part: float, counter: float) -> Region:
-    """Return the region without the parts and counters whose longer side is shorter than the limits."""
+    """Return the region without the parts and counters whose longer side is shorter than the limits.
+
+    Parameters
+    ----------
+    region : Region
+        Any unit.
+    part : float, the same unit
+        Parts whose longer side is shorter are dropped.
+    counter : float, the same unit
+        Counters whose longer side is shorter are filled.
+
+    Returns
+    -------
+    Region
+        Empty where no part is large enough.
+    """
     parts = list(region.geoms)
     lost = {id(one) for one in small(parts, part)}
     kept = []

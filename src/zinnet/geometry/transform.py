@@ -17,7 +17,18 @@ IDENTITY.flags.writeable = False
 
 
 def affine(a: float, b: float, c: float, d: float, e: float, f: float) -> Matrix:
-    """Return the matrix that SVG writes as ``matrix(a b c d e f)``."""
+    """Return the matrix that SVG writes as ``matrix(a b c d e f)``.
+
+    Parameters
+    ----------
+    a, b, c, d, e, f : float
+        x' = a x + c y + e, y' = b x + d y + f.
+
+    Returns
+    -------
+    array (3, 3)
+        For column vectors (x, y, 1).
+    """
     return np.array([[a, c, e], [b, d, f], [0.0, 0.0, 1.0]])
 
 
@@ -42,7 +53,22 @@ def turn(angle_deg: float) -> Matrix:
 
 
 def similarity(*, factor: float, turn_deg: float, x: float, y: float) -> Matrix:
-    """Return scale, then turn about the origin, then shift."""
+    """Return scale, then turn about the origin, then shift.
+
+    Parameters
+    ----------
+    factor : float
+        Positive; lengths are multiplied by it.
+    turn_deg : float, degrees
+        Positive from x towards y.
+    x, y : float, the unit of the points
+        Where the origin goes.
+
+    Returns
+    -------
+    array (3, 3)
+        For column vectors (x, y, 1).
+    """
     return shift(x, y) @ turn(turn_deg) @ scale(factor)
 
 
@@ -64,7 +90,20 @@ def is_mirrored(matrix: Matrix) -> bool:
 
 
 def apply(matrix: Matrix, points: NDArray[np.float64]) -> NDArray[np.float64]:
-    """Return points of shape (..., 2) moved by the matrix."""
+    """Return points of shape (..., 2) moved by the matrix.
+
+    Parameters
+    ----------
+    matrix : array (3, 3)
+        An affine map of the plane.
+    points : array (..., 2)
+        Any unit.
+
+    Returns
+    -------
+    array (..., 2)
+        A new one.
+    """
     return points @ matrix[:2, :2].T + matrix[:2, 2]
 
 

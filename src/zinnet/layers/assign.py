@@ -44,6 +44,24 @@ def assign_films(
     Below glass film that is stuck on is looked at first, elsewhere film that is pressed.
 
     Like colours are one, and colours that come to the same film are one layer, unless ``share`` is off.
+
+    Parameters
+    ----------
+    layers : colour layers
+        From the bottom up.
+    spec : LayersSpec
+        What the user chose.
+    stock : films
+        Those to choose from.
+    share : bool
+        Whether colours that come to one film become one layer.
+    glass : bool
+        Whether the blank is glass, so that adhesive film is looked at first.
+
+    Returns
+    -------
+    an Assigned for each film, and for each colour without one
+        Those of the lowest layers first.
     """
     if not share:
         return tuple(Assigned((one.colour,), one.colour, *_film(one.colour, spec, stock, glass)) for one in layers)

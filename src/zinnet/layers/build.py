@@ -38,6 +38,24 @@ def build_layers(
     """Return the layers of split artwork with their films.
 
     Where no length in mm is asked for they are built once at the larger size of the split, and scaled down from there.
+
+    Parameters
+    ----------
+    split : Split, mm
+        The colours at the size that is to be cut.
+    spec : LayersSpec
+        Films, laps and repairs that the user chose.
+    stock : films
+        Those to choose from.
+    seen : 'front' or 'through-glass'
+        From which side the films are looked at.
+    share : bool
+        Whether colours that come to one film become one layer.
+
+    Returns
+    -------
+    LayerStack, mm
+        Every layer as worn, lowest first.
     """
     glass = seen == "through-glass"
     assigned = assign_films(split.layers, spec, stock, share=share, glass=glass)
@@ -90,7 +108,20 @@ def usual_most_films() -> int:
 
 
 def proposed_lap_mm(split: Split, films: Sequence[Film | None]) -> float:
-    """Return the lap that hides the misfit to be expected: laying by hand, and shrink from the middle to the edge."""
+    """Return the lap that hides the misfit to be expected: laying by hand, and shrink from the middle to the edge.
+
+    Parameters
+    ----------
+    split : Split, mm
+        The colours at the size that is to be cut.
+    films : a Film or None each
+        The films of the colours.
+
+    Returns
+    -------
+    float, mm
+        Between the least and the most that is usual, in steps that can be set.
+    """
     limits = read_toml("limits")["lap"]
     shrink = max((kind_of(film).shrink_share for film in films if film is not None), default=0.0)
     misfit = float(limits["low_mm"]) + shrink * max(split.width_mm, split.height_mm) / 2

@@ -26,7 +26,20 @@ class Spot:
 
 @stage(most=64)
 def depth_map(regions: tuple[Region, ...], thickness_um: tuple[float, ...]) -> tuple[Spot, ...]:
-    """Return the films at every point, as regions that do not overlap."""
+    """Return the films at every point, as regions that do not overlap.
+
+    Parameters
+    ----------
+    regions : n regions, mm
+        As worn, lowest first.
+    thickness_um : n numbers, micrometres
+        Of each film.
+
+    Returns
+    -------
+    spots
+        They do not overlap; each names its films, lowest first, and their sum.
+    """
     return tuple(
         Spot(layers, region, sum(thickness_um[index] for index in layers)) for layers, region in depths(regions)
     )
@@ -51,6 +64,22 @@ def cut_away_advice(
     ``piles`` are the layers that lie on one another somewhere, each from the lowest to the one that is seen, which
     stays. ``extra_mm`` is what each adds to the outlines when it is cut away; their sum is the least of all choices.
     ``fixed`` layers are not cut away. None where no choice is enough.
+
+    Parameters
+    ----------
+    piles : tuples of layer numbers
+        Lowest first.
+    extra_mm : a length each, mm
+        What cutting a layer away adds to its outline.
+    most : int
+        How many films may lie anywhere.
+    fixed : layer numbers
+        Those that are not cut away.
+
+    Returns
+    -------
+    layer numbers, or None
+        None where no choice is enough.
     """
     from scipy.optimize import Bounds, LinearConstraint, milp
 

@@ -96,7 +96,18 @@ def small_counters(row: FilmLayer, limit_mm: float) -> list[Polygon]:
 
 @stage(most=64)
 def details(row: FilmLayer) -> tuple[Detail, ...]:
-    """Return every place of a layer that its film can't hold, each measured; none for a layer without film."""
+    """Return every place of a layer that its film can't hold, each measured; none for a layer without film.
+
+    Parameters
+    ----------
+    row : FilmLayer, mm
+        A layer with what its film can hold.
+
+    Returns
+    -------
+    details, mm
+        Thin strokes, slivers, tight gaps, small parts and counters, each with its measure and its place.
+    """
     if row.film is None:
         return ()
     kind, region = kind_of(row.film), row.layer.region
@@ -125,7 +136,24 @@ def details(row: FilmLayer) -> tuple[Detail, ...]:
 
 
 def narrowest(look: Look, region: Region, place: Polygon, limit: float) -> float:
-    """Return how wide the narrowest spot of a place is: the least limit at which ``look`` still finds it."""
+    """Return how wide the narrowest spot of a place is: the least limit at which ``look`` still finds it.
+
+    Parameters
+    ----------
+    look : function of a region and a limit
+        Such as ``thin_strokes``.
+    region : Region, mm
+        In which the place was found.
+    place : Polygon, mm
+        What was found at the limit.
+    limit : float, mm
+        At which it was found.
+
+    Returns
+    -------
+    float, mm
+        Found by halving.
+    """
     left, top, right, bottom = place.bounds
     room = AROUND * limit
     near = common(region, shapely.box(left - room, top - room, right + room, bottom + room))

@@ -82,7 +82,20 @@ class Relations:
 
 @stage(most=32)
 def relations(split: Split, groups: tuple[tuple[str, ...], ...]) -> Relations:
-    """Return the parts of groups of colours and how they lie: what lies over what decides, then the larger is lower."""
+    """Return the parts of groups of colours and how they lie: what lies over what decides, then the larger is lower.
+
+    Parameters
+    ----------
+    split : Split, mm
+        The colours.
+    groups : tuples of colours
+        Each comes from one film.
+
+    Returns
+    -------
+    Relations, mm
+        The regions by group, lowest first, and which lies over which.
+    """
     by_colour = {layer.colour: layer for layer in split.layers}
     parts = [_part([by_colour[colour] for colour in group]) for group in groups]
     under = _under(parts)

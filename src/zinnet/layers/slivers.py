@@ -42,6 +42,20 @@ def give_slivers(
     """Return the layers' regions, and what is seen of them, with each sliver given to the neighbour it borders most.
 
     A sliver without neighbour is dropped.
+
+    Parameters
+    ----------
+    layers : n colour layers, mm
+        As drawn, lowest first.
+    seen : n regions, mm
+        What is seen of each.
+    widths_mm : n numbers, mm
+        The least width that each film holds.
+
+    Returns
+    -------
+    regions, seen: two lists of n regions, mm
+        In the order of the layers.
     """
     cut, shown = [layer.region for layer in layers], list(seen)
     for index, (layer, width) in enumerate(zip(layers, widths_mm, strict=True)):

@@ -96,6 +96,25 @@ def split_artwork(artwork: Artwork, *, width_mm: float, height_mm: float | None 
 
     The height follows, unless ``height_mm`` stretches it. The work is done once for a round width at which neither
     side is smaller, and scaled down from there.
+
+    Parameters
+    ----------
+    artwork : Artwork
+        Shapes in the units of their file.
+    width_mm : float, mm
+        The width of the artwork's box.
+    height_mm : float, mm
+        Its height, where it is stretched.
+
+    Returns
+    -------
+    Split, mm
+        One region a colour, lowest first, y down, the box's corner at the origin.
+
+    Raises
+    ------
+    ArtworkError
+        Nothing is painted that can be cut: no width, no height, or nowhere thick enough.
     """
     round_width = 2 ** (math.ceil(2 * math.log2(width_mm)) / 2)
     split = _split_at(artwork, round_width)
@@ -240,6 +259,20 @@ def move_parts(split: Split, matrices: Sequence[Matrix], which: Callable[[Region
 
     ``which`` tells for the parts of a region, in their order, the index of the matrix. The box's size is kept: it
     is that of the artwork before, from which lengths are read.
+
+    Parameters
+    ----------
+    split : Split, mm
+        The colours.
+    matrices : arrays (3, 3)
+        The moves to choose from.
+    which : function of a region
+        The index of the matrix for each of its parts.
+
+    Returns
+    -------
+    Split, mm
+        The same box.
     """
 
     def apart(region: Region) -> Region:

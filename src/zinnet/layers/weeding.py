@@ -68,6 +68,18 @@ def weed_map(layer: ColourLayer, frame: Box) -> WeedMap:
 
     First comes the open waste, what lies at the frame and is largest first; then the counters, those nearest the open
     first; of both, what touches small parts that must stay comes last.
+
+    Parameters
+    ----------
+    layer : ColourLayer, mm
+        As worn.
+    frame : (left, top, right, bottom), mm
+        The weed frame.
+
+    Returns
+    -------
+    WeedMap, mm
+        The pieces of waste in the order of weeding, with how long each takes.
     """
     limits = read_toml("limits")["weeding"]
     region = layer.region
@@ -125,7 +137,20 @@ def _longer(line: LineString, by: float) -> LineString:
 
 
 def weed_lines(region: Region, frame: Box) -> tuple[LineString, ...]:
-    """Return straight cuts through the open waste, upright and level, where it is large; they stay off the artwork."""
+    """Return straight cuts through the open waste, upright and level, where it is large; they stay off the artwork.
+
+    Parameters
+    ----------
+    region : Region, mm
+        What must stay whole.
+    frame : (left, top, right, bottom), mm
+        The weed frame.
+
+    Returns
+    -------
+    lines, mm
+        None crosses the region.
+    """
     limits = read_toml("limits")["weeding"]
     left, top, right, bottom = frame
     blocked = offset(without_holes(region), limits["line_clear_mm"])

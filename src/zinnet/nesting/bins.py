@@ -33,7 +33,19 @@ ROOM_MM = 0.05
 
 
 def fill_in_steps(task: NestTask, pieces: list[Piece], steps: int, on_better: Callable[[Layout], None]) -> None:
-    """Fill the task's sheets by a search of a given width, on one core: the same steps find the same each time."""
+    """Fill the task's sheets by a search of a given width, on one core: the same steps find the same each time.
+
+    Parameters
+    ----------
+    task : NestTask, mm
+        Sheets, pieces and gap.
+    pieces : pieces, mm
+        Those to place.
+    steps : int
+        How wide the search is.
+    on_better : function of a Layout
+        Told each better layout.
+    """
     deadline = time.monotonic() + MOST_S
     run_until(deadline, partial(_fill_in_steps, task, shuffled(task, pieces), steps, deadline), on_better)
 

@@ -143,5 +143,22 @@ class Around:
 
 
 def around(sheet: Sheet, regions: Sequence[Region], index: int | None, gap_mm: float) -> Around:
-    """Return what lies around one of the pieces of a sheet, or around a piece from elsewhere (None)."""
+    """Return what lies around one of the pieces of a sheet, or around a piece from elsewhere (None).
+
+    Parameters
+    ----------
+    sheet : Sheet, mm
+        The film.
+    regions : regions, mm
+        The pieces where they lie on the sheet.
+    index : int or None
+        The piece that is moved; None for one from elsewhere.
+    gap_mm : float, mm
+        What pieces must lie apart.
+
+    Returns
+    -------
+    Around, mm
+        What the piece must keep off.
+    """
     return Around(sheet, [region for k, region in enumerate(regions) if k != index], gap_mm)

@@ -45,6 +45,24 @@ def compacted(
 
     ``regions`` lie apart by the gap; those in ``fixed`` stay. It ends before ``deadline`` (monotonic seconds), or
     where a step gains next to nothing.
+
+    Parameters
+    ----------
+    regions : n regions, mm
+        Where they lie; apart by the gap.
+    walls : Walls, mm
+        Between which they stay.
+    gap_mm : float, mm
+        The least distance.
+    fixed : indices
+        Those that stay where they are.
+    deadline : float, s
+        By ``time.monotonic``.
+
+    Returns
+    -------
+    n pairs (dx, dy), mm
+        After these moves they lie apart by the gap as before.
     """
     total = np.zeros((len(regions), 2))
     step = STEPS_MM[0]

@@ -14,6 +14,25 @@ def pieces_of_svg(data: bytes, name: str, *, turns: Turns) -> list[Piece]:
 
     A piece is named by its ``id``, else by its place among the pieces from 0. Where the file states no
     physical size, one unit is one mm.
+
+    Parameters
+    ----------
+    data : bytes
+        The SVG file.
+    name : str
+        The file's name, for messages.
+    turns : Turns
+        How the pieces may be turned.
+
+    Returns
+    -------
+    pieces, mm
+        About their own origin.
+
+    Raises
+    ------
+    ArtworkError
+        The file can't be read, or paints nothing.
     """
     found = []
     for index, (own_id, artwork) in enumerate(direct_children(data, name)):

@@ -22,6 +22,22 @@ def grown(region: Region, half_gap_mm: float, tolerance_mm: float, *, with_holes
 
     It reaches at most about ``2.5 x tolerance_mm`` farther. Holes too small for anything are filled, all of them
     unless ``with_holes``.
+
+    Parameters
+    ----------
+    region : Region, mm
+        A piece.
+    half_gap_mm : float, mm
+        Two grown pieces that do not overlap lie apart by twice this.
+    tolerance_mm : float, mm
+        How much simpler the outline may be.
+    with_holes : bool
+        Whether other pieces may lie in its holes.
+
+    Returns
+    -------
+    Region, mm
+        It covers the piece grown by half the gap.
     """
     shape = as_region(shapely.simplify(region if with_holes else filled(region), STRAIGHT_MM))
     distance = half_gap_mm

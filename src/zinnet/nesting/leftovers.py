@@ -35,7 +35,22 @@ class Left:
 
 
 def left_of(sheet: Sheet, pieces: list[Region], *, reach_mm: float) -> Left:
-    """Return what is left of a sheet after the cut; a roll is cut straight off at ``reach_mm`` and its margin."""
+    """Return what is left of a sheet after the cut; a roll is cut straight off at ``reach_mm`` and its margin.
+
+    Parameters
+    ----------
+    sheet : Sheet, mm
+        The film before the cut.
+    pieces : regions, mm
+        Where they lay on it.
+    reach_mm : float, mm
+        How far along x they reach.
+
+    Returns
+    -------
+    Left, mm
+        The rest of a roll, or the scrap with its outline.
+    """
     film = film_of(sheet)
     if sheet.kind == "roll":
         end = min(sheet.width_mm, reach_mm + sheet.margin_mm)
@@ -48,7 +63,22 @@ def left_of(sheet: Sheet, pieces: list[Region], *, reach_mm: float) -> Left:
 
 
 def rectangles_in(region: Region, *, least_mm: float, most: int = 3) -> list[Box]:
-    """Return the largest upright rectangles in a region, one after the other, none narrower than ``least_mm``."""
+    """Return the largest upright rectangles in a region, one after the other, none narrower than ``least_mm``.
+
+    Parameters
+    ----------
+    region : Region, mm
+        What is left.
+    least_mm : float, mm
+        The least width and height.
+    most : int
+        How many at most.
+
+    Returns
+    -------
+    (left, top, right, bottom) each, mm
+        The largest first; they do not overlap.
+    """
     found: list[Box] = []
     rest = region
     while len(found) < most and not shapely.buffer(rest, -0.49 * least_mm, quad_segs=2).is_empty:

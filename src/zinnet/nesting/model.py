@@ -273,7 +273,18 @@ def rank(task: NestTask, layout: Layout) -> Rank:
 
 
 def check_task(task: NestTask) -> None:
-    """Raise :class:`NestError` where the task can't be nested at all."""
+    """Raise :class:`NestError` where the task can't be nested at all.
+
+    Parameters
+    ----------
+    task : NestTask, mm
+        The task.
+
+    Raises
+    ------
+    NestError
+        A name stands twice, a piece has no area, there is no sheet, or margins leave nothing of it.
+    """
     names = [piece.name for piece in task.pieces]
     if len(set(names)) != len(names):
         raise NestError("Two pieces have the same name; give each its own id.")

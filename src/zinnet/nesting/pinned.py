@@ -35,7 +35,20 @@ def without_pinned(task: NestTask) -> NestTask:
 
 
 def with_pinned(task: NestTask, layout: Layout) -> Layout:
-    """Return the layout of the whole task: what was nested around the pinned pieces, and these."""
+    """Return the layout of the whole task: what was nested around the pinned pieces, and these.
+
+    Parameters
+    ----------
+    task : NestTask, mm
+        The whole task.
+    layout : Layout, mm
+        Of the task without what is pinned.
+
+    Returns
+    -------
+    Layout, mm
+        Its copies are numbered through the whole task.
+    """
     if not task.pinned:
         return layout
     used = Counter(sheet.sheet for sheet in task.pinned)

@@ -47,7 +47,22 @@ class Largest:
 
 
 def all_fit(task: NestTask, *, seconds: float | None = None, goes_on: GoesOn = always) -> bool:
-    """Tell whether all pieces of a task fit on its sheets; False also where no nest was found in the time."""
+    """Tell whether all pieces of a task fit on its sheets; False also where no nest was found in the time.
+
+    Parameters
+    ----------
+    task : NestTask, mm
+        Sheets, pieces and gap.
+    seconds : float, s
+        How long to search; None takes the task's own.
+    goes_on : function
+        Asked on the way; False ends the search.
+
+    Returns
+    -------
+    bool
+        True only where a verified layout holds them all.
+    """
     return _nest_of_all(task, seconds or TRIAL_S, goes_on) is not None
 
 
@@ -113,7 +128,25 @@ def _count_of_rectangles(task: NestTask, size: tuple[float, float]) -> int:
 
 
 def how_many(task: NestTask, *, goes_on: GoesOn = always) -> int:
-    """Return how many sets of the task's pieces fit on its sheets, none of them endless."""
+    """Return how many sets of the task's pieces fit on its sheets, none of them endless.
+
+    Parameters
+    ----------
+    task : NestTask, mm
+        One set of pieces, and sheets that end.
+    goes_on : function
+        Asked on the way; False ends the search with the most found so far.
+
+    Returns
+    -------
+    int, sets
+        What a nest or, for rectangles, a pattern was found for.
+
+    Raises
+    ------
+    NestError
+        A sheet has no end.
+    """
     if any(sheet.copies is None for sheet in task.sheets):
         raise NestError("On endless film any number fits; say how long it is.")
     size = as_rectangles(task)
@@ -200,6 +233,18 @@ def largest_size(task: NestTask, *, goes_on: GoesOn = always) -> Largest:
     """Return the largest factor at which all pieces of the task fit on its sheets; gap and margins stay.
 
     Raises :class:`NestError` where they do not fit at any size.
+
+    Parameters
+    ----------
+    task : NestTask, mm
+        The pieces at factor 1.
+    goes_on : function
+        Asked on the way; False ends the search with the largest found so far.
+
+    Returns
+    -------
+    Largest
+        The factor, and whether it is exact.
     """
     size = as_rectangles(task)
     if size is not None:
@@ -256,6 +301,24 @@ def missing_length(
     """Return how much of a roll of a width the pieces need that found no room; 0 where none is missing.
 
     Raises :class:`NestError` where a piece is wider than the roll.
+
+    Parameters
+    ----------
+    task : NestTask, mm
+        What was nested.
+    layout : Layout, mm
+        With what found no room.
+    width_mm : float, mm
+        The roll's width.
+    margin_mm : float, mm
+        Along each of its edges.
+    seconds : float, s
+        How long to search; None takes the task's own.
+
+    Returns
+    -------
+    float, mm
+        The length of roll that holds the rest.
     """
     if not layout.unplaced:
         return 0.0

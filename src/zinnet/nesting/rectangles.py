@@ -30,6 +30,27 @@ def how_many_rectangles(
 
     Without ``may_turn`` the first of ``size`` goes across the film, and the other answers are 0. Mixed patterns are
     those of five blocks around one another (after Morabito and Morales 1998; from memory), each block again so.
+
+    Parameters
+    ----------
+    size : (width, height), mm
+        One rectangle.
+    film : (width, length), mm
+        What they lie on.
+    gap_mm : float, mm
+        Between them; none at the film's edges.
+    may_turn : bool
+        Whether a quarter turn is allowed.
+
+    Returns
+    -------
+    Counts
+        The long side along the film, the short one along it, and mixed.
+
+    Raises
+    ------
+    NestError
+        A length is 0 or less, or the gap is negative.
     """
     if min(*size, *film) <= 0 or gap_mm < 0:
         raise NestError("Rectangles and film have lengths above zero; type others.")

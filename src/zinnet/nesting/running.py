@@ -194,6 +194,19 @@ class NestRun:
 
 
 def nest_all(tasks: Sequence[NestTask], *, at_once: int = 2) -> list[Layout]:
-    """Return the layout of each task, some of them nested side by side."""
+    """Return the layout of each task, some of them nested side by side.
+
+    Parameters
+    ----------
+    tasks : nest tasks
+        Independent of each other.
+    at_once : int
+        How many processes work at a time.
+
+    Returns
+    -------
+    list of Layout
+        In the order of the tasks, each verified.
+    """
     with ThreadPoolExecutor(max_workers=at_once) as pool:
         return list(pool.map(lambda task: NestRun(task).wait(), tasks))

@@ -15,7 +15,20 @@ from zinnet.nesting.sheet import Sheet, film_of
 
 
 def regions_on(sheet: SheetLayout, pieces: dict[str, Region]) -> list[Region]:
-    """Return each placed piece's region on its sheet, in the order of the placements."""
+    """Return each placed piece's region on its sheet, in the order of the placements.
+
+    Parameters
+    ----------
+    sheet : SheetLayout, mm
+        The placements.
+    pieces : regions by name, mm
+        About their own origin.
+
+    Returns
+    -------
+    list of Region, mm
+        On the sheet, in the order of the placements.
+    """
     return [moved(pieces[placed.piece], placed.matrix) for placed in sheet.placed]
 
 
@@ -28,7 +41,20 @@ class Fault(Frozen):
 
 
 def faults(task: NestTask, layout: Layout) -> list[Fault]:
-    """Return what is wrong with a layout, one record each; an empty list means it holds."""
+    """Return what is wrong with a layout, one record each; an empty list means it holds.
+
+    Parameters
+    ----------
+    task : NestTask, mm
+        What was asked for.
+    layout : Layout, mm
+        What is to be judged, wherever it came from.
+
+    Returns
+    -------
+    list of Fault
+        Wrong counts alone, where there are any; else gaps too small, margins and turns that are not allowed.
+    """
     found = count_faults(task, layout)
     if found:
         return found

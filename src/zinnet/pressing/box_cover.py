@@ -70,6 +70,16 @@ def fewest_boxes(task: Boxes) -> BoxCover:
     """Return the fewest boxes that cover a region; of as few, such that leave every part whole that fits in one.
 
     A region that is very much larger than a box is covered in rows, which nobody would better by hand.
+
+    Parameters
+    ----------
+    task : Boxes, mm
+        The region, the box, and where it may not go.
+
+    Returns
+    -------
+    BoxCover, mm
+        The middles of the boxes, and what stays bare.
     """
     parts = list(task.film.geoms)
     left_mm, top_mm, right_mm, bottom_mm = task.film.bounds

@@ -15,13 +15,46 @@ def temperature_after(start_c: float, seconds: float, *, cold_plate: bool = Fals
     """Return the temperature in degC of what was at ``start_c`` and cooled for so long.
 
     Newton's law of cooling: T = T_air + (T_start - T_air) e^(-t / tau).
+
+    Parameters
+    ----------
+    start_c : float, degC
+        At the beginning.
+    seconds : float, s
+        How long it cools.
+    cold_plate : bool
+        Whether it lies under a cold metal plate or stone.
+    air_c : float, degC
+        The room's; None for the usual one.
+
+    Returns
+    -------
+    float, degC
+        Between the two.
     """
     air = press_numbers().room.air_c if air_c is None else air_c
     return air + (start_c - air) * math.exp(-max(seconds, 0.0) / cooling_constant(cold_plate=cold_plate))
 
 
 def seconds_to(target_c: float, start_c: float, *, cold_plate: bool = False, air_c: float | None = None) -> float:
-    """Return how many seconds it takes to cool to ``target_c``; infinity where the air is warmer than that."""
+    """Return how many seconds it takes to cool to ``target_c``; infinity where the air is warmer than that.
+
+    Parameters
+    ----------
+    target_c : float, degC
+        To cool to.
+    start_c : float, degC
+        At the beginning.
+    cold_plate : bool
+        Whether it lies under a cold metal plate or stone.
+    air_c : float, degC
+        The room's; None for the usual one.
+
+    Returns
+    -------
+    float, s
+        0 where it is as cool already, infinite where the room is warmer.
+    """
     air = press_numbers().room.air_c if air_c is None else air_c
     if start_c <= target_c:
         return 0.0

@@ -58,7 +58,20 @@ def label_limit(dots: int | None) -> Limit | None:
 
 
 def heat_limits(fabric: Fabric | None, dots: int | None) -> tuple[Limit, ...]:
-    """Return all limits of a garment, the lowest first."""
+    """Return all limits of a garment, the lowest first.
+
+    Parameters
+    ----------
+    fabric : Fabric or None
+        Where it is known.
+    dots : int or None
+        Of the iron on the care label; None where it was not read.
+
+    Returns
+    -------
+    limits, degC
+        The lowest first.
+    """
     found = [label_limit(dots)]
     if fabric is not None and fabric.most_c is not None:
         found.append(Limit(fabric.most_c, f"what {fabric.name} bears (typical, from memory)"))

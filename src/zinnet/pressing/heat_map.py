@@ -62,6 +62,19 @@ def most_heat(spots: Sequence[HeatSpot], film: Region) -> float:
 
 
 def heat_at(presses: Sequence[HeatPress], x: float, y: float) -> float:
-    """Return the seconds of heat at one point."""
+    """Return the seconds of heat at one point.
+
+    Parameters
+    ----------
+    presses : presses, mm and s
+        Where the platen lay and for how long.
+    x, y : float, mm
+        On the panel.
+
+    Returns
+    -------
+    float, s
+        Of all presses that cover the point.
+    """
     point = shapely.Point(x, y)
     return sum(press.seconds for press in presses for box in press.boxes if box.covers(point))

@@ -48,6 +48,28 @@ def offers(
 
     ``beside`` holds the kinds of film in the same job. Where no habit is about just this, the nearest are returned,
     each with why. Empty for film that is not pressed, and where no recipe is near enough to be tried.
+
+    Parameters
+    ----------
+    film : Film
+        What is pressed.
+    fabric : Fabric or None
+        On what.
+    heat_source : HeatSource
+        By what it is pressed.
+    beside : film kinds
+        Of the same job.
+    is_last : bool
+        Whether nothing is pressed after it.
+    kept : recipes
+        The user's own.
+    log : presses
+        What held and what did not.
+
+    Returns
+    -------
+    offers
+        The first is proposed; empty where none is near enough.
     """
     if kind_of(film).bond == "glue":
         return ()

@@ -67,7 +67,24 @@ def shrink_before(piece: PressPiece, steps: Sequence[PressStep], other: str) -> 
 def misfits_of(
     work: PanelWork, steps: Sequence[PressStep], meetings: Sequence[Meeting], seen_mm: float
 ) -> tuple[Misfit, ...]:
-    """Return how far the edges of pieces that meet are off, the farthest first."""
+    """Return how far the edges of pieces that meet are off, the farthest first.
+
+    Parameters
+    ----------
+    work : PanelWork, mm
+        The pieces and how they shrink.
+    steps : press steps
+        In their order.
+    meetings : Meetings, mm
+        Which edges meet, and how far out.
+    seen_mm : float, mm
+        The misfit that is seen where the lap is smaller.
+
+    Returns
+    -------
+    misfits, mm
+        The largest first.
+    """
     found = []
     for meeting in meetings:
         if not {meeting.under, meeting.over} <= {piece.key for piece in work.pieces}:

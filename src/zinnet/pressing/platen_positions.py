@@ -89,6 +89,26 @@ def cover(
     Film that is larger than the platen is pressed in parts that overlap; a part that fits is pressed whole. Of as few
     positions, those are taken that press least twice, ``done`` counted in. ``turns`` allows the platen to be turned,
     also along its diagonal.
+
+    Parameters
+    ----------
+    films : regions, mm
+        What is to be pressed, on the panel.
+    platen : Platen, mm
+        Its width and height.
+    keep_outs : keep-outs, mm
+        What must stay cool.
+    overlap_mm : float, mm
+        Of neighbouring positions.
+    done : Region, mm
+        What was pressed before.
+    turns : bool
+        Whether the platen may be turned.
+
+    Returns
+    -------
+    Coverage, mm and degrees
+        The positions, and what no position can reach.
     """
     films = [film for film in films if not film.is_empty]
     if not films:

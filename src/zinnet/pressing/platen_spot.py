@@ -15,6 +15,20 @@ def platen_spot(one: Platen, art: Box, panel: Panel) -> tuple[float, float] | No
 
     What is only raised, like a pocket, is filled up with a pad. None where there is no such spot; the spot nearest
     to the artwork's middle where there are several. Artwork larger than the platen has none either.
+
+    Parameters
+    ----------
+    one : Platen, mm
+        Its width and height.
+    art : (left, top, right, bottom), mm
+        The artwork's box on the panel.
+    panel : Panel, mm
+        With its keep-outs.
+
+    Returns
+    -------
+    (x, y), mm, or None
+        The middle of the platen.
     """
     left, top, right, bottom = art
     slack_x, slack_y = one.width_mm - (right - left), one.height_mm - (bottom - top)

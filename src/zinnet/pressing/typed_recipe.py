@@ -15,6 +15,25 @@ def typed_recipe(typed: Mapping[str, str | None], *, origin: Origin, degrees: De
     """Return a recipe from typed texts: heat, time, tack, back, wait (a number or a range), pressure and peel.
 
     Raises :class:`SettingsError` where one of them can't be read.
+
+    Parameters
+    ----------
+    typed : texts by field
+        As the user wrote them.
+    origin : Origin
+        Whose recipe it is.
+    degrees : 'C' or 'F'
+        In which the heat is typed.
+
+    Returns
+    -------
+    Recipe, degC and s
+        Every number a range.
+
+    Raises
+    ------
+    SettingsError
+        One of the texts can't be read; the message says which.
     """
     said: dict[str, Any] = {
         "school": "the film's sheet" if origin == "maker" else "my own",

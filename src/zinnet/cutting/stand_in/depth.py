@@ -27,6 +27,20 @@ def depth_um(film: LoadedFilm, settings: CutSettings, blade_m: float) -> float:
     """Return how deep the cut is: force against hardness, no deeper than the blade is let out.
 
     A blade loses half its sharpness in its half life; speed takes a little, another pass adds a share.
+
+    Parameters
+    ----------
+    film : LoadedFilm
+        Its hardness and thickness.
+    settings : CutSettings
+        Force in g, speed in mm/s, passes, and how far the blade is let out in mm.
+    blade_m : float, metres
+        What the blade has cut.
+
+    Returns
+    -------
+    float, micrometres
+        From the film's face down.
     """
     rules = read_toml("cutting")["stand_in"]
     sharp = 0.5 ** (blade_m / rules["blade_half_m"])

@@ -12,6 +12,18 @@ def lower_bound(works: Sequence[GarmentWork], team: Team) -> int:
     The longest garment by itself; and for each resource its whole load over its units, with the shortest time before
     it is first needed and after it is last needed. A single press that needs several heats changes at least between
     all of them once.
+
+    Parameters
+    ----------
+    works : garment works, s
+        What is to be done.
+    team : Team
+        Presses, people, places to cool, and how long a change of heat takes.
+
+    Returns
+    -------
+    int, s
+        0 without work.
     """
     if not works:
         return 0

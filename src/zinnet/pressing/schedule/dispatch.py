@@ -45,6 +45,28 @@ def dispatch(
 
     With ``phases`` all presses of a phase are done before the next one's; hands may be ahead. ``fixed`` are slots that
     are done or under way; nothing else begins before ``now_s``.
+
+    Parameters
+    ----------
+    works : garment works, s
+        What is to be done.
+    team : Team
+        Presses, people and places to cool.
+    rule : Rule
+        Which task comes first of those that can begin.
+    most_in_work : int
+        Garments begun and not done.
+    phases : Phases
+        Presses of one heat after those of another.
+    fixed : slots, s
+        Done or under way.
+    now_s : int, s
+        Nothing else begins before.
+
+    Returns
+    -------
+    slots, s
+        One a task.
     """
     return _Dispatch(works, team, rule, most_in_work, phases).run(fixed, now_s)
 

@@ -38,6 +38,34 @@ def solve(
     ``most_s`` asks for a schedule of so many seconds at most; without one the ``hint`` comes back. Garments of one kind
     are done in their order: any schedule can be relabelled so, task by task. ``fixed`` are slots that are done or under
     way; nothing else begins before ``now_s``.
+
+    Parameters
+    ----------
+    works : garment works, s
+        What is to be done.
+    team : Team
+        Presses, people and places to cool.
+    seconds : float, s
+        How long to search.
+    hint : slots, s
+        A schedule that holds, to begin with.
+    bound_s : int, s
+        What is known that none undercuts.
+    fixed : slots, s
+        Done or under way.
+    now_s : int, s
+        Nothing else begins before.
+    most_s : int, s
+        How long the schedule may be.
+    stop : Event
+        Ends it sooner.
+
+    Returns
+    -------
+    slots : slots, s
+        The best found; never worse than the hint.
+    bound : int, s
+        What no schedule undercuts.
     """
     from ortools.sat.python import cp_model
 

@@ -51,7 +51,28 @@ def plan_work(
     stop: threading.Event | None = None,
     better: Better = lambda found: None,
 ) -> Schedule:
-    """Return the best schedule found in so many seconds; each better one is told on the way."""
+    """Return the best schedule found in so many seconds; each better one is told on the way.
+
+    Parameters
+    ----------
+    works : garment works, s
+        What is to be done.
+    team : Team
+        Presses, people and places to cool.
+    seconds : float, s
+        How long to search.
+    progress : Progress
+        What earlier searches found.
+    stop : Event
+        Ends it sooner.
+    better : function of a Schedule
+        Told each better one.
+
+    Returns
+    -------
+    Schedule, s
+        With the bound that tells how good it is.
+    """
     works = tuple(works)
     if not works:
         return Schedule(works, team, (), 0)
@@ -123,6 +144,24 @@ def replan(found: Schedule, *, garment: int, task: int, longer_s: int, now_s: in
     """Return the schedule anew from a moment at which a task under way turns out to take so many seconds longer.
 
     What was begun stays as it was; all else is planned again.
+
+    Parameters
+    ----------
+    found : Schedule, s
+        That is being worked by.
+    garment, task : int
+        The task under way, by numbers from 0.
+    longer_s : int, s
+        How much longer it takes.
+    now_s : int, s
+        When this turns out.
+    seconds : float, s
+        How long to search.
+
+    Returns
+    -------
+    Schedule, s
+        What was begun stays in it.
     """
     begun = tuple(slot for slot in found.slots if slot.start <= now_s)
     works = list(found.works)

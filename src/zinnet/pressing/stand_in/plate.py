@@ -29,7 +29,26 @@ def at_rest(air_c: float) -> State:
 
 
 def system(plate: Plate, *, heating: bool, shut: bool, air_c: float) -> tuple[NDArray[np.float64], State]:
-    """Return the matrix A and the vector b of x' = A x + b."""
+    """Return the matrix A and the vector b of x' = A x + b.
+
+    Parameters
+    ----------
+    plate : Plate
+        Its heat capacities, losses and lags.
+    heating : bool
+        Whether the heater is on.
+    shut : bool
+        Whether the press is shut.
+    air_c : float, degC
+        The room's.
+
+    Returns
+    -------
+    A : array (4, 4), 1/s
+        Of the state: the element's power in W; plate, sensor and garment in degC.
+    b : array (4,), a second
+        The element and the room.
+    """
     a = np.zeros((4, 4))
     b = np.zeros(4)
     held = plate.garment_w_c if shut else 0.0
@@ -47,7 +66,26 @@ def system(plate: Plate, *, heating: bool, shut: bool, air_c: float) -> tuple[ND
 
 
 def after(state: State, seconds: float, *, heating: bool, shut: bool, air_c: float | None = None) -> State:
-    """Return the state so many seconds later, exact while nothing is switched."""
+    """Return the state so many seconds later, exact while nothing is switched.
+
+    Parameters
+    ----------
+    state : array (4,)
+        The element's power in W; plate, sensor and garment in degC.
+    seconds : float, s
+        Nothing is switched for so long.
+    heating : bool
+        Whether the heater is on.
+    shut : bool
+        Whether the press is shut.
+    air_c : float, degC
+        The room's; None for the usual one.
+
+    Returns
+    -------
+    array (4,)
+        By the matrix exponential.
+    """
     numbers = press_numbers()
     air = numbers.room.air_c if air_c is None else air_c
     step, drift = _step(heating, shut, air, round(seconds, 9))
