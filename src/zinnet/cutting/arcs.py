@@ -9,6 +9,8 @@ from numpy.typing import NDArray
 from zinnet.cutting.tolerances import lines
 
 Points = NDArray[np.float64]
+Spots = NDArray[np.complex128]
+"""Points as numbers x + iy."""
 LEAST_CHORDS = 3
 MOST_SWEEP = math.radians(170)
 MOST_RADIUS_MM = 1000.0
@@ -46,63 +48,60 @@ def spans_of(points: Points) -> list[Span]:
         End to end, from the first point to the last.
     """
     found: list[Span] = []
+    spots = np.asarray(points[:, 0] + 1j * points[:, 1])
+    begins_arc = ~np.isnan(_bulges(_runs(spots, LEAST_CHORDS + 1)))
     at, last = 0, len(points) - 1
     while at < last:
-        reach, bulge = _longest_arc(points, at)
-        if reach - at >= LEAST_CHORDS:
-            found.append(Span((float(points[reach][0]), float(points[reach][1])), bulge))
-            at = reach
+        if at < len(begins_arc) and begins_arc[at]:
+            at, bulge = _longest_arc(spots, at)
         else:
-            at += 1
-            found.append(Span((float(points[at][0]), float(points[at][1]))))
+            at, bulge = at + 1, 0.0
+        found.append(Span((float(points[at][0]), float(points[at][1])), bulge))
     return found
 
 
-def _longest_arc(points: Points, at: int) -> tuple[int, float]:
-    """Return how far one arc reaches from a point, and its bulge: doubling first, then halving the rest."""
+def _runs(spots: Spots, count: int) -> Spots:
+    """Return every run of so many spots one after another: (n - count + 1, count), empty where there are fewer."""
+    if len(spots) < count:
+        return np.empty((0, count), dtype=np.complex128)
+    return np.lib.stride_tricks.sliding_window_view(spots, count)
+
+
+def _longest_arc(spots: Spots, at: int) -> tuple[int, float]:
+    """Return how far one arc reaches from a spot where one begins, and its bulge: doubling, then halving the rest."""
     good, bulge, step = at, 0.0, LEAST_CHORDS
-    last = len(points) - 1
+    last = len(spots) - 1
     while step and good < last:
         end = min(good + step, last)
-        tried = _bulge(points[at : end + 1])
-        if tried is not None:
+        tried = float(_bulges(spots[at : end + 1]))
+        if not math.isnan(tried):
             good, bulge = end, tried
             step *= 2
-        elif step == LEAST_CHORDS and good == at:
-            break
         else:
             step = (end - good) // 2
     return good, bulge
 
 
-def _bulge(points: Points) -> float | None:
-    """Return the bulge of the arc through the ends and the middle point, or None where it is none."""
-    first, middle, last = points[0], points[len(points) // 2], points[-1]
-    centre = _centre(first, middle, last)
-    if centre is None:
-        return None
-    radius = float(np.hypot(*(first - centre)))
-    if radius > MOST_RADIUS_MM:
-        return None
-    tolerance = lines().arc_tolerance_mm
-    middles = (points[:-1] + points[1:]) / 2
-    off = np.abs(np.hypot(*(points - centre).T) - radius)
-    sagitta = np.abs(np.hypot(*(middles - centre).T) - radius)
-    if off.max() > tolerance or sagitta.max() > 2 * lines().simplify_mm:
-        return None
-    steps = np.diff(np.arctan2(*(points - centre).T[::-1]))
-    steps -= 2 * np.pi * np.rint(steps / (2 * np.pi))
-    sweep = float(steps.sum())
-    if abs(sweep) > MOST_SWEEP or not (np.all(steps > 0) or np.all(steps < 0)):
-        return None
-    return math.tan(sweep / 4)
-
-
-def _centre(a: Points, b: Points, c: Points) -> Points | None:
-    """Return the centre of the circle through three points, or None where they lie on a line."""
-    (bx, by), (cx, cy) = b - a, c - a
-    double = 2 * (bx * cy - by * cx)
-    if abs(double) < 1e-9:
-        return None
-    b2, c2 = bx * bx + by * by, cx * cx + cy * cy
-    return np.asarray(a + np.array([cy * b2 - by * c2, bx * c2 - cx * b2]) / double)
+def _bulges(runs: Spots) -> NDArray[np.float64]:
+    """Return for runs of spots (..., k) the bulges (...) of arcs through both ends and the middle; nan for no arc."""
+    first, last = runs[..., 0], runs[..., -1]
+    to_middle, to_last = runs[..., runs.shape[-1] // 2] - first, last - first
+    double = 2 * (to_middle.real * to_last.imag - to_middle.imag * to_last.real)
+    with np.errstate(invalid="ignore", divide="ignore"):
+        to_centre = 1j * (to_last * np.abs(to_middle) ** 2 - to_middle * np.abs(to_last) ** 2) / double
+        from_centre = runs - (first + to_centre)[..., None]
+        radius = np.abs(to_centre)
+        off = np.abs(np.abs(from_centre) - radius[..., None])
+        sagitta = np.abs(np.abs(from_centre[..., :-1] + from_centre[..., 1:]) / 2 - radius[..., None])
+        steps = np.angle(from_centre[..., 1:] / from_centre[..., :-1])
+        sweep = steps.sum(axis=-1)
+        limits = lines()
+        is_arc = (
+            (np.abs(double) >= 1e-9)
+            & (radius <= MOST_RADIUS_MM)
+            & (off.max(axis=-1) <= limits.arc_tolerance_mm)
+            & (sagitta.max(axis=-1) <= 2 * limits.simplify_mm)
+            & (np.abs(sweep) <= MOST_SWEEP)
+            & ((steps.min(axis=-1) > 0) | (steps.max(axis=-1) < 0))
+        )
+        return np.where(is_arc, np.tan(sweep / 4), np.nan)

@@ -3,7 +3,6 @@
 A stretch of the way that is turned round is gone through backwards, and each of its lines is too.
 """
 
-import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -59,6 +58,8 @@ class _Way:
 
     def __init__(self, tour: Tour, order: Order) -> None:
         self._tour = tour
+        self._begins, self._ends = _as_complex(tour.begins), _as_complex(tour.ends)
+        self._first, self._last = _as_complex(tour.first[None]), _as_complex(tour.last[None])
         self._earlier: list[list[int]] = [[] for _ in order]
         self._later: list[list[int]] = [[] for _ in order]
         for first, second in tour.before.tolist():
@@ -70,10 +71,9 @@ class _Way:
         """Take another order; ``turned`` says of each line whether it is gone through backwards."""
         tour, count = self._tour, len(order)
         self.order, self.turned = order, turned
-        back = turned[order][:, None]
-        begins, ends = tour.begins[order], tour.ends[order]
-        self._in = np.vstack([tour.first, np.where(back, ends, begins), tour.last])
-        self._out = np.vstack([tour.first, np.where(back, begins, ends), tour.last])
+        back, begins, ends = turned[order], self._begins[order], self._ends[order]
+        self._in = np.concatenate([self._first, np.where(back, ends, begins), self._last])
+        self._out = np.concatenate([self._first, np.where(back, begins, ends), self._last])
         place = np.empty(count, dtype=np.int64)
         place[order] = np.arange(count)
         self._place = place
@@ -83,7 +83,7 @@ class _Way:
             first, second = place[tour.before[:, 0]], place[tour.before[:, 1]]
             np.maximum.at(self._low, second, first)
             np.minimum.at(self._high, first, second)
-        self._steps = np.hypot(*(self._in[1:] - self._out[:-1]).T)
+        self._steps = np.abs(self._in[1:] - self._out[:-1])
 
     def length(self) -> float:
         """Return how long the way is."""
@@ -111,7 +111,7 @@ class _Way:
         if limit - i >= 2:
             before, here = end[i], start[i + 1]
             last, after = end[i + 2 : limit + 1], start[i + 3 : limit + 2]
-            gain = steps[i] + steps[i + 2 : limit + 1] - _far(last, before) - _far(after, here)
+            gain = steps[i] + steps[i + 2 : limit + 1] - np.abs(last - before) - np.abs(after - here)
             k = int(np.argmax(gain))
             if gain[k] > GAIN:
                 return self._reverse(i, i + 1 + k)
@@ -119,7 +119,7 @@ class _Way:
         if i - limit >= 2:
             here, after = end[i + 1], start[i + 2]
             first, before = start[limit + 2 : i + 1], end[limit + 1 : i]
-            gain = steps[i + 1] + steps[limit + 1 : i] - _far(first, after) - _far(before, here)
+            gain = steps[i + 1] + steps[limit + 1 : i] - np.abs(first - after) - np.abs(before - here)
             k = int(np.argmax(gain))
             if gain[k] > GAIN:
                 return self._reverse(limit + 1 + k, i)
@@ -155,15 +155,15 @@ class _Way:
     def _carry(self, i: int) -> tuple[int, ...] | None:
         """Carry a few points from a place to where they cost less; return the places whose neighbours changed."""
         start, end, steps, count = self._in, self._out, self._steps, len(self.order)
-        into_head, from_head = _far(end[:-1], start[i + 1]), _far(start[1:], start[i + 1])
+        into_head, from_head = np.abs(end[:-1] - start[i + 1]), np.abs(start[1:] - start[i + 1])
         for size in range(1, min(LONGEST_SEGMENT, count - i) + 1):
             j = i + size - 1
-            saved = steps[i] + steps[j + 1] - math.dist(end[i], start[j + 2])
+            saved = steps[i] + steps[j + 1] - abs(end[i] - start[j + 2])
             if saved <= GAIN:
                 continue
             low, high, inner = self._bounds(i, j)
-            straight = into_head + _far(start[1:], end[j + 1]) - steps
-            turned = _far(end[:-1], end[j + 1]) + from_head - steps
+            straight = into_head + np.abs(start[1:] - end[j + 1]) - steps
+            turned = np.abs(end[:-1] - end[j + 1]) + from_head - steps
             if inner:
                 turned[:] = np.inf
             cost = np.minimum(straight, turned)
@@ -209,5 +209,6 @@ class _Way:
         return [k for k in (a - 1, a, middle - 1, middle, c - 1, c) if 0 <= k < count]
 
 
-def _far(points: Points, point: Points) -> NDArray[np.float64]:
-    return np.asarray(np.hypot(points[..., 0] - point[0], points[..., 1] - point[1]))
+def _as_complex(points: Points) -> NDArray[np.complex128]:
+    """Return points (n, 2) as numbers x + iy, so that a distance is one operation."""
+    return np.asarray(points[..., 0] + 1j * points[..., 1])
