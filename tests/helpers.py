@@ -2,6 +2,7 @@
 
 import contextlib
 import io
+import os
 import re
 import subprocess
 import sys
@@ -29,6 +30,11 @@ LANTERN = (
     '<path fill="#e9a53a" fill-rule="evenodd" d="M0 0H60V80H0Z M15 15V60H45V15Z"/>'
     '<circle cx="30" cy="38" r="9" fill="#d62828"/>'
 )
+
+
+def cases(short: int, long: int) -> int:
+    """Return how many random cases a test looks at, in the usual run and in the long one."""
+    return long if os.environ.get("ZINNET_TESTS") == "long" else short
 
 
 def first_of(plan):

@@ -1,8 +1,9 @@
 """A small sample of the damaged files of the fuzz benchmark: artwork or a sentence, never a traceback."""
 
 from benchmarks.fuzz import attempt, inputs
+from tests.helpers import cases
 
-FILES = 150
+FILES = cases(60, 600)
 
 
 def test_damaged_files_are_read_or_refused_with_a_sentence():

@@ -11,7 +11,7 @@ import zipfile
 
 import pytest
 
-from tests.helpers import LANTERN, RED_AND_BLUE, crashed, document_of, nested, svg
+from tests.helpers import LANTERN, RED_AND_BLUE, cases, crashed, document_of, nested, svg
 from zinnet.base.errors import JobFileError
 from zinnet.bench.document import (
     AutomaticCopy,
@@ -182,7 +182,7 @@ while True:
 def test_a_kill_while_saving_leaves_the_old_or_the_new_file(saved):
     document, path = saved
     rng = random.Random(2)
-    for _ in range(8):
+    for _ in range(cases(3, 30)):
         process = subprocess.Popen([sys.executable, "-c", SAVER, str(path)], stdout=subprocess.PIPE)
         process.stdout.readline()
         time.sleep(rng.uniform(0.0, 0.03))

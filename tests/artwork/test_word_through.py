@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 import shapely
 
-from tests.helpers import svg
+from tests.helpers import cases, svg
 from zinnet.artwork.lettering.fonts import fonts
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec, OutlineRing, outlined_name
 from zinnet.artwork.lettering.word_through import WordThroughSpec, crossing, word_through
@@ -16,7 +16,7 @@ from zinnet.artwork.source import ArtworkFile, WordThroughArt, artwork_of
 from zinnet.base.errors import ArtworkError
 from zinnet.layers.split import split_artwork
 
-CASES = 50
+CASES = cases(12, 50)
 
 
 def thinner_than(region, width):

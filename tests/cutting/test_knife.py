@@ -5,9 +5,10 @@ from itertools import pairwise
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.helpers import cases
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.lettering.word import word_regions
 from zinnet.cutting.hpgl import Setup, program_of
@@ -15,7 +16,7 @@ from zinnet.cutting.knife import Knife, aligning_stroke, axis_path, heading_afte
 from zinnet.cutting.paths import CutPath, CutSheet, Shape, paths_of
 from zinnet.geometry.region import as_region, union
 
-STEP_MM = 0.01
+STEP_MM = 0.02
 
 
 def trailed(axis, offset, tip):
@@ -43,6 +44,7 @@ def star(seed, corners, low, high):
     return np.vstack([ring, ring[:1]])
 
 
+@settings(max_examples=cases(8, 100))
 @given(st.integers(0, 10_000), st.integers(3, 24), st.floats(0.2, 1.0), st.floats(-3.2, 3.2))
 def test_the_tip_follows_random_polygons_corners_included(seed, corners, offset, heading):
     path = star(seed, corners, 4, 40)

@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 import shapely
 
+from tests.helpers import cases
 from tests.layers.test_build import RED, body_of, stack_of
 from zinnet.layers.depth import cut_away_advice, films_at
 
@@ -28,7 +29,7 @@ def random_stack(seed, method="stack", **spec):
     return stack_of(body_of(found), method=method, attributes='viewBox="-50 -50 200 200"', **spec)
 
 
-@pytest.mark.parametrize("seed", range(100))
+@pytest.mark.parametrize("seed", range(cases(25, 100)))
 def test_the_depth_map_is_what_counting_gives(seed):
     stack = random_stack(seed, random.Random(seed).choice(["stack", "lap", "auto"]))
     rng = np.random.default_rng(seed)
@@ -48,7 +49,7 @@ def test_the_depth_map_is_what_counting_gives(seed):
         assert len(films_at(stack.spots, *points[0]).layers) == counted[0]
 
 
-@pytest.mark.parametrize("seed", range(40))
+@pytest.mark.parametrize("seed", range(cases(10, 40)))
 def test_the_advice_is_the_best_of_all_choices(seed):
     most = 2 + seed % 2
     stack = random_stack(seed, most_films=most)

@@ -5,10 +5,11 @@ import time
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import affinity
 
+from tests.helpers import cases
 from zinnet.geometry.region import Region
 from zinnet.nesting.compact import Walls, compacted
 from zinnet.nesting.grown import grown, single_outline
@@ -58,6 +59,7 @@ def star(rng, x, y):
     return Region([max(shapely.get_parts(shape), key=lambda part: part.area)])
 
 
+@settings(max_examples=cases(6, 100))
 @given(st.integers(0, 100_000), st.sampled_from([0.0, 0.5, 2.0, 6.0]))
 def test_random_pieces_keep_gap_and_walls_and_never_reach_farther(seed, gap):
     rng = np.random.default_rng(seed)

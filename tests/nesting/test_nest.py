@@ -8,6 +8,7 @@ import pytest
 import shapely
 from shapely import affinity
 
+from tests.helpers import cases
 from zinnet.base.errors import NestError
 from zinnet.geometry.region import Region, as_region
 from zinnet.nesting.engine import engine_nest
@@ -113,7 +114,7 @@ def random_task(seed):
 def test_random_nests_keep_gap_and_margin():
     """A narrow search on each: a wide one on many is a benchmark."""
     engine_led = 0
-    for seed in range(40):
+    for seed in range(cases(15, 40)):
         task = replace(random_task(seed), steps=1)
         found = [shelf_nest(task)]
 

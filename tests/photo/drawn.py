@@ -1,6 +1,7 @@
 """Photos with known truth, drawn by the project itself: a garment on a floor with a sheet on it, seen by a camera."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import cv2
 import numpy as np
@@ -62,6 +63,7 @@ def _covered_by(middle, turn, wide, high, side):
     return across * np.clip(0.5 + (high / 2 - np.abs(v)) * PX_MM, 0, 1)
 
 
+@lru_cache(maxsize=16)
 def photo(seed, *, most_tilt=35.0, paper="a4", size=(1200, 900), **how):
     """Return a photo by a camera tilted by at most so many degrees."""
     luck = np.random.default_rng(seed)

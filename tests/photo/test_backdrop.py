@@ -5,6 +5,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.helpers import cases
 from tests.photo.drawn import photo
 from zinnet.camera.backdrop import lay_below
 from zinnet.camera.found_sheet import PhotoError, find_sheet
@@ -24,31 +25,29 @@ def moved(matrix, spot):
     return np.array((x / w, y / w))
 
 
-def straight_of(drawn, found, spot_px):
-    """Return where a pixel of the photo is on the straightened one."""
+def straight_of(drawn, found, *spots_px):
+    """Return the straightened photo, and where pixels of the photo are on it."""
     straight = straightened(drawn.picture, found)
-    (flat,) = on_plane(found, np.array([spot_px]))
-    return straight, tuple(moved(np.linalg.inv(straight.to_sheet), flat))
+    to_straight = np.linalg.inv(straight.to_sheet)
+    return straight, [tuple(moved(to_straight, flat)) for flat in on_plane(found, np.array(spots_px))]
 
 
-@pytest.mark.parametrize("seed", range(8))
+@pytest.mark.parametrize("seed", range(cases(3, 8)))
 def test_lengths_on_the_straightened_photo_are_those_of_the_garment(seed):
     drawn = photo(seed)
     found = find_sheet(drawn.picture, "a4")
-    straight, one = straight_of(drawn, found, drawn.px(450, 800))
-    _, other = straight_of(drawn, found, drawn.px(950, 900))
+    straight, (one, other) = straight_of(drawn, found, drawn.px(450, 800), drawn.px(950, 900))
     measured = length_on(found, straight, one, other)
     assert measured.mm == pytest.approx(np.hypot(500, 100), rel=0.01)
     assert measured.mm == pytest.approx(np.hypot(*np.subtract(one, other)) / straight.px_mm, rel=1e-6)
 
 
-@pytest.mark.parametrize("seed", range(8))
+@pytest.mark.parametrize("seed", range(cases(3, 8)))
 def test_what_was_up_stays_up(seed):
     drawn = photo(seed)
     found = find_sheet(drawn.picture, "a4")
     x, y = found.corners.mean(axis=0)
-    straight, here = straight_of(drawn, found, (x, y))
-    _, above = straight_of(drawn, found, (x, y - 20))
+    straight, (here, above) = straight_of(drawn, found, (x, y), (x, y - 20))
     assert above[1] < here[1]
     assert abs(above[0] - here[0]) < 0.15 * (here[1] - above[1])
     assert straight.picture.shape[2] == 3

@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.helpers import RED_AND_BLUE, document_of
+from tests.helpers import RED_AND_BLUE, cases, document_of
 from tests.pressing.simulated import random_job, wrongs
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.geometry.region import union
@@ -32,9 +32,9 @@ def kinds(document):
     return [step.kind for step in steps_of(document)]
 
 
-@pytest.mark.parametrize("seeds", [range(k, k + 12) for k in range(0, 72, 12)])
-def test_no_step_of_a_random_job_goes_wrong_unless_a_finding_says_so(seeds):
-    for seed in seeds:
+@pytest.mark.parametrize("first", range(0, cases(24, 72), 6))
+def test_no_step_of_a_random_job_goes_wrong_unless_a_finding_says_so(first):
+    for seed in range(first, first + 6):
         assert wrongs(random_job(seed)) == [], seed
 
 

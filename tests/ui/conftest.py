@@ -1,10 +1,14 @@
 """The real window on a virtual screen."""
 
+from dataclasses import replace
+
 import pytest
 from PySide6.QtCore import QSettings
 from pytestqt.qtbot import QtBot
 
 from zinnet.demo import demo_document
+from zinnet.nesting.running import NestRun
+from zinnet.ui import nester
 from zinnet.ui.session import Session
 from zinnet.ui.theme import NIGHT, use_theme
 from zinnet.ui.window import MainWindow
@@ -47,3 +51,9 @@ def demo(window, qtbot):
     window.session.show_document(demo_document())
     qtbot.wait(30)
     return window
+
+
+@pytest.fixture
+def narrow_nests(monkeypatch):
+    """Let the window's nests be found by the narrowest search, where a test is about what follows them."""
+    monkeypatch.setattr(nester, "NestRun", lambda task: NestRun(replace(task, steps=1)))

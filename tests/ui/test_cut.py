@@ -205,6 +205,7 @@ def test_the_bench_goes_from_yes_to_cut_to_the_next_mat_by_the_space_bar(cut, wi
     assert window.station == "cut"
 
 
+@pytest.mark.usefixtures("narrow_nests")
 def test_no_way_of_the_window_sends_or_writes_a_wrong_side(cut, window, qtbot, tmp_path):
     session, said = cut.session, []
     session.said.connect(said.append)
@@ -230,6 +231,7 @@ def test_no_way_of_the_window_sends_or_writes_a_wrong_side(cut, window, qtbot, t
     assert list((tmp_path / "out").glob("*.svg"))
 
 
+@pytest.mark.usefixtures("narrow_nests")
 def test_the_sheet_sets_machine_knife_names_and_formats(cut, window, qtbot, tmp_path):
     sheet = window.properties.sheets["cut"]
     sheet.machine.setCurrentIndex(sheet.machine.findData("wide"))

@@ -22,6 +22,7 @@ def settled(window, qtbot):
     qtbot.waitUntil(lambda: not window.session.background.is_busy, timeout=20_000)
 
 
+@pytest.mark.usefixtures("narrow_nests")
 @pytest.mark.parametrize("way", ["new", "open", "save"])
 def test_after_a_demo_a_job_of_ones_own_has_ones_own_books(window, qtbot, tmp_path, monkeypatch, way):
     session, own = window.session, window.session.books.store

@@ -56,6 +56,7 @@ def test_the_first_look_offers_what_to_do(window, qtbot):
     assert "Wrenfield" in window.windowTitle()
 
 
+@pytest.mark.usefixtures("narrow_nests")
 def test_a_whole_visit(demo, qtbot, tmp_path):
     """Open the demo, measure on the tape, drag, see numbers and findings follow, mend, undo, export."""
     session = demo.session

@@ -4,6 +4,7 @@ import random
 
 import pytest
 
+from tests.helpers import cases
 from tests.pressing.schedule.checking import faults
 from tests.pressing.schedule.examples import alike, cool, hands, press, pressed_by_hand
 from zinnet.pressing.schedule.bound import lower_bound
@@ -32,7 +33,7 @@ def is_whole(works, slots):
     ]
 
 
-@pytest.mark.parametrize("seed", range(12))
+@pytest.mark.parametrize("seed", range(cases(4, 12)))
 def test_every_rule_does_every_task_once_and_nothing_twice_at_once(seed):
     works, team = random_run(seed)
     for rule in RULES:
@@ -43,7 +44,7 @@ def test_every_rule_does_every_task_once_and_nothing_twice_at_once(seed):
             assert max(slot.end for slot in slots) >= lower_bound(works, team)
 
 
-@pytest.mark.parametrize("seed", range(12))
+@pytest.mark.parametrize("seed", range(cases(4, 12)))
 def test_no_more_garments_are_in_work_than_allowed(seed):
     works, team = random_run(seed)
     for most in (1, 2):
@@ -54,7 +55,7 @@ def test_no_more_garments_are_in_work_than_allowed(seed):
             assert sum(begun[g] <= moment < last[g] for g in begun) <= most
 
 
-@pytest.mark.parametrize("seed", range(12))
+@pytest.mark.parametrize("seed", range(cases(4, 12)))
 def test_every_way_to_part_a_run_is_sound(seed):
     works, team = random_run(seed)
     first = all_at_once(works)
@@ -72,7 +73,7 @@ def test_every_way_to_part_a_run_is_sound(seed):
     assert found.total_s <= max(slot.end for slot in whole)
 
 
-@pytest.mark.parametrize("seed", range(8))
+@pytest.mark.parametrize("seed", range(cases(3, 8)))
 def test_what_is_under_way_is_kept_whatever_the_moment(seed):
     works, team = random_run(seed)
     first = by_rules(works, team, 0)
