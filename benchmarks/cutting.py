@@ -7,15 +7,17 @@ from pathlib import Path
 
 import numpy as np
 
-from tests.cutting.breaks import send_until_whole
+from tests.cutting.breaks import SETTINGS, random_program, send_until_whole
 from tests.cutting.test_read_back import random_job, read_back
 from zinnet.cutting.advice import next_settings
+from zinnet.cutting.link import PortSettings, Sending
 from zinnet.cutting.settings import CutTest, typical_settings
 from zinnet.cutting.stand_in.depth import depth_um, loaded_film, outcome_of
+from zinnet.cutting.stand_in.port import StandInPort
 from zinnet.films.catalogue import Film, film_kinds
 from zinnet.machines.cutters import shipped_machines
 
-JOBS, MATS, FILMS, MOST_TESTS = 100, 1000, 200, 5
+JOBS, MATS, STOPS, FILMS, MOST_TESTS = 100, 1000, 20, 200, 5
 
 
 def files() -> None:
@@ -34,6 +36,22 @@ def link() -> None:
         if seed % 100 == 99:
             print(f"  {seed + 1} mats, {sum(kinds.values())} failures", flush=True)
     print(f"{MATS} mats in {time.monotonic() - begun:.0f} s; failures: {dict(kinds)}; nothing was left unsaid")
+    halts = sorted(map(_halt_s, range(STOPS)))
+    print(f"stopped {STOPS} times: the head stands after {halts[STOPS // 2]:.3f} s, at most {halts[-1]:.3f} s")
+
+
+def _halt_s(seed: int) -> float:
+    """Return how long it takes from stop until the head stands, in the middle of a mat."""
+    luck = np.random.default_rng(seed)
+    with StandInPort(times=1.0) as port:
+        sending = Sending(random_program(luck), PortSettings(port.name), SETTINGS).start()
+        time.sleep(luck.uniform(0.05, 1.5))
+        begun = time.monotonic()
+        sending.stop()
+        sending.wait(60)
+        while port.cutter.is_busy:
+            time.sleep(0.001)
+        return time.monotonic() - begun
 
 
 def advice() -> None:

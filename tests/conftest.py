@@ -9,7 +9,12 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 from hypothesis import settings
 
+from tests.helpers import NestHere
 from zinnet.base.stages import StageCache
+from zinnet.cutting import tour
+from zinnet.nesting import questions as nesting_questions
+from zinnet.nesting import running
+from zinnet.shop import questions as shop_questions
 
 settings.register_profile("short", deadline=None, max_examples=20, derandomize=True)
 settings.register_profile("long", deadline=None, max_examples=200)
@@ -46,12 +51,27 @@ def stages():
         yield
 
 
+@pytest.fixture(autouse=True, scope="session")
+def short_search():
+    """Look for a short way of the knife for less long than a user's cutter waits: how short it gets is a benchmark."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(tour, "MOST_UPSETS", 6)
+        yield
+
+
 @pytest.fixture(autouse=True)
 def own_folders(tmp_path, monkeypatch):
     """Keep every test out of the user's folders."""
     for name in XDG:
         monkeypatch.setenv(name, str(tmp_path / name.lower()))
     return tmp_path
+
+
+@pytest.fixture
+def nests_here(monkeypatch):
+    """Nest by the narrowest search in this process, where a test is about what follows a nest."""
+    for module in (running, nesting_questions, shop_questions):
+        monkeypatch.setattr(module, "NestRun", NestHere)
 
 
 def pytest_xdist_auto_num_workers(config):

@@ -7,6 +7,7 @@ import re
 import subprocess
 import sys
 import xml.etree.ElementTree as ET
+from collections.abc import Callable
 from dataclasses import replace
 from functools import reduce
 from unittest import mock
@@ -21,7 +22,7 @@ from zinnet.bench.nesting import nest_document
 from zinnet.geometry.region import union
 from zinnet.job.edits import open_artwork
 from zinnet.nesting import bins, worker
-from zinnet.nesting.model import Layout, NestTask
+from zinnet.nesting.model import Layout, NestTask, check_task
 from zinnet.workshop.model import standard_workshop
 
 NS = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
@@ -111,6 +112,30 @@ def narrow_nest(task: NestTask) -> Layout:
             worker.nest(replace(task, steps=1), found.append)
         NESTS[task.key] = found[-1].model_copy(update={"verified": True})
     return NESTS[task.key]
+
+
+class NestHere:
+    """A nest that the narrowest search has found, in this process, when it is begun."""
+
+    is_running = False
+
+    def __init__(self, task: NestTask, on_better: Callable[[Layout], None] | None = None) -> None:
+        check_task(task)
+        self.best = narrow_nest(task)
+        if on_better is not None:
+            on_better(self.best)
+
+    def wait(self) -> Layout:
+        """Return what was found."""
+        return self.best
+
+    cancel = wait
+
+
+def times(count):
+    """Return what lets a search go on so often as it asks."""
+    left = iter(range(count))
+    return lambda: next(left, None) is not None
 
 
 def outlines_in_svg(text: str) -> list[np.ndarray]:

@@ -11,6 +11,8 @@ from zinnet.job.file import load_job
 from zinnet.job.keys import GROUPS, job_keys
 from zinnet.placement.place import PlacementSpec
 
+pytestmark = pytest.mark.usefixtures("nests_here")
+
 REED = (
     '<path fill="#f4ead5" d="M0 0H90V70H0Z M20 15V55H70V15Z" fill-rule="evenodd"/>'
     '<rect x="25" y="20" width="40" height="30" fill="#d62828"/>'

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 import shapely
 
-from tests.helpers import document_of, narrow_nest, nested, svg
+from tests.helpers import document_of, narrow_nest, nested, svg, times
 from zinnet import cli
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
@@ -242,12 +242,7 @@ def test_by_hand_survives_saving(tmp_path):
     assert put in again.plan.mats[0].layout.placed
 
 
-def times(count):
-    """Return what lets a search go on so often as it asks."""
-    left = iter(range(count))
-    return lambda: next(left, None) is not None
-
-
+@pytest.mark.usefixtures("nests_here")
 def test_questions_about_a_job():
     plan = nested(on_shelf(stock(SCRAP, {**ROLL, "length_mm": 300.0}, {"film": "mint"}), copies=4)).plan
     (scrap,) = scraps_that_do(plan)
@@ -372,6 +367,7 @@ def test_without_any_film_every_question_has_an_answer_in_words(monkeypatch):
         answers_in_words.largest(plan, always, "mm")
 
 
+@pytest.mark.usefixtures("nests_here")
 def test_answers_are_sentences_with_numbers(short_trials):
     scrap = {**SCRAP, "length_mm": 100.0, "width_mm": 90.0, "outline": None}
     document = nested(on_shelf(stock(scrap), BY_TIME, copies=9))
@@ -448,6 +444,7 @@ def test_the_loads_of_a_roll_are_divided_between_the_sides_of_its_film():
     assert boxes[0][2] <= boxes[1][0] + 1e-6
 
 
+@pytest.mark.usefixtures("nests_here")
 def test_an_order_counts_film_of_the_shelf_once_for_both_sides():
     nests, spec = both_sides({"film": "white-adhesive", "kind": "sheet", "length_mm": 290.0, "width_mm": 150.0})
     rows = nested_in_turn(nests, spec)

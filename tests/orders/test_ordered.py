@@ -33,6 +33,8 @@ from zinnet.workshop.price_list import usual_prices
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.store import WorkshopStore
 
+pytestmark = pytest.mark.usefixtures("nests_here")
+
 NAVY, SAND = "#1f2a44", "#d8c7a3"
 TODAY = datetime.date(2026, 11, 2)
 LINES = (

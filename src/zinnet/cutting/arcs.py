@@ -11,7 +11,8 @@ from zinnet.cutting.tolerances import lines
 Points = NDArray[np.float64]
 Spots = NDArray[np.complex128]
 """Points as numbers x + iy."""
-LEAST_CHORDS = 3
+LEAST_CHORDS, SHORT = 3, 12
+"""An arc takes so many chords at least; up to so many, all counts are tried."""
 MOST_SWEEP = math.radians(170)
 MOST_RADIUS_MM = 1000.0
 
@@ -49,31 +50,39 @@ def spans_of(points: Points) -> list[Span]:
     """
     found: list[Span] = []
     spots = np.asarray(points[:, 0] + 1j * points[:, 1])
-    begins_arc = ~np.isnan(_bulges(_runs(spots, LEAST_CHORDS + 1)))
+    chords, bulges = _short_arcs(spots)
     at, last = 0, len(points) - 1
     while at < last:
-        if at < len(begins_arc) and begins_arc[at]:
-            at, bulge = _longest_arc(spots, at)
-        else:
-            at, bulge = at + 1, 0.0
+        count, bulge = int(chords[at]), float(bulges[at])
+        if count == SHORT:
+            count, bulge = _longest_arc(spots[at:], bulge)
+        at += max(count, 1)
         found.append(Span((float(points[at][0]), float(points[at][1])), bulge))
     return found
 
 
-def _runs(spots: Spots, count: int) -> Spots:
-    """Return every run of so many spots one after another: (n - count + 1, count), empty where there are fewer."""
-    if len(spots) < count:
-        return np.empty((0, count), dtype=np.complex128)
-    return np.lib.stride_tricks.sliding_window_view(spots, count)
+def _short_arcs(spots: Spots) -> tuple[NDArray[np.int64], NDArray[np.float64]]:
+    """Return how many chords the longest short arc from each spot takes, 0 for none, and its bulge."""
+    chords, bulges = np.zeros(len(spots), dtype=np.int64), np.zeros(len(spots))
+    for count in range(LEAST_CHORDS, min(SHORT, len(spots) - 1) + 1):
+        tried = _bulges(np.lib.stride_tricks.sliding_window_view(spots, count + 1))
+        fits = np.flatnonzero(~np.isnan(tried))
+        if not len(fits):
+            break
+        chords[fits], bulges[fits] = count, tried[fits]
+    return chords, bulges
 
 
-def _longest_arc(spots: Spots, at: int) -> tuple[int, float]:
-    """Return how far one arc reaches from a spot where one begins, and its bulge: doubling, then halving the rest."""
-    good, bulge, step = at, 0.0, LEAST_CHORDS
+def _longest_arc(spots: Spots, bulge: float) -> tuple[int, float]:
+    """Return how many chords the longest arc from the first spot takes, and its bulge, from that of a short arc on.
+
+    The reach is doubled as long as that is an arc, then the rest is halved.
+    """
+    good, step = SHORT, SHORT
     last = len(spots) - 1
     while step and good < last:
         end = min(good + step, last)
-        tried = float(_bulges(spots[at : end + 1]))
+        tried = float(_bulges(spots[: end + 1]))
         if not math.isnan(tried):
             good, bulge = end, tried
             step *= 2
@@ -88,7 +97,7 @@ def _bulges(runs: Spots) -> NDArray[np.float64]:
     to_middle, to_last = runs[..., runs.shape[-1] // 2] - first, last - first
     double = 2 * (to_middle.real * to_last.imag - to_middle.imag * to_last.real)
     with np.errstate(invalid="ignore", divide="ignore"):
-        to_centre = 1j * (to_last * np.abs(to_middle) ** 2 - to_middle * np.abs(to_last) ** 2) / double
+        to_centre = 1j * (to_middle * np.abs(to_last) ** 2 - to_last * np.abs(to_middle) ** 2) / double
         from_centre = runs - (first + to_centre)[..., None]
         radius = np.abs(to_centre)
         off = np.abs(np.abs(from_centre) - radius[..., None])
