@@ -309,7 +309,7 @@ def test_the_command_line_cuts_undoes_and_confirms(run, job_file):
     assert run("stock", "cut", str(job_file), "--keep", "all")[0] == 2
 
 
-def test_the_command_line_answers_questions(run, job_file, tmp_path):
+def test_the_command_line_answers_questions(run, job_file, tmp_path, short_trials):
     code, out, _ = run("ask", "rectangles", "7.2x5in", "--on", "9.5x132in", "--json")
     assert code == 0
     counts = json.loads(out)

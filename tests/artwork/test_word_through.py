@@ -16,7 +16,7 @@ from zinnet.artwork.source import ArtworkFile, WordThroughArt, artwork_of
 from zinnet.base.errors import ArtworkError
 from zinnet.layers.split import split_artwork
 
-CASES = cases(12, 50)
+CASES = cases(8, 50)
 
 
 def thinner_than(region, width):

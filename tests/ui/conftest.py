@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 import pytest
-from PySide6.QtCore import QSettings
+from PySide6.QtCore import QPoint, QSettings
 from pytestqt.qtbot import QtBot
 
 from zinnet.demo import demo_document
@@ -57,3 +57,17 @@ def demo(window, qtbot):
 def narrow_nests(monkeypatch):
     """Let the window's nests be found by the narrowest search, where a test is about what follows them."""
     monkeypatch.setattr(nester, "NestRun", lambda task: NestRun(replace(task, steps=1)))
+
+
+def point_at(qtbot, view, x, y):
+    """Move the mouse to a spot until the view has been laid out and shown what lies there; return that."""
+    selection = view.session.selection
+
+    def is_pointed():
+        spot = view.to_pixels(x, y).toPoint()
+        for place in (spot + QPoint(1, 0), spot):
+            qtbot.mouseMove(view, place)
+        return selection.pointed is not None
+
+    qtbot.waitUntil(is_pointed)
+    return selection.pointed

@@ -1,9 +1,10 @@
 """The Split station and weeding at the bench, driven by mouse and keyboard."""
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtWidgets import QFileDialog
 
+from tests.ui.conftest import point_at
 from zinnet.blanks.model import BlankSpec
 from zinnet.job.edits import choose_blank, choose_film, set_placement
 from zinnet.ui.films import film_brush
@@ -158,10 +159,7 @@ def test_the_films_page_shows_differences_and_chooses_with_a_click(split, qtbot)
 def test_pointing_lights_up_the_layer_in_the_flat_view_too(split, qtbot):
     split.show_page("thickness")
     part = max(split.stack.layers[-1].layer.region.geoms, key=lambda one: one.area)
-    at = split.to_pixels(*part.representative_point().coords[0]).toPoint()
-    qtbot.mouseMove(split, at)
-    qtbot.mouseMove(split, at + QPoint(1, 0))
-    assert split.session.selection.pointed is not None
+    assert point_at(qtbot, split, *part.representative_point().coords[0]) is not None
     assert split._thickness_said(split.stack).startswith("here 1 film, 0.09 mm")
 
 

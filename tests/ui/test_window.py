@@ -9,6 +9,7 @@ from PySide6.QtGui import QAction, QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.helpers import LANTERN, crashed, first_of, svg
+from tests.ui.conftest import point_at
 from zinnet.bench.document import Document
 from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import set_copies, set_measure, set_placement
@@ -161,10 +162,7 @@ def test_a_length_that_can_not_be_right_is_refused_and_stays_open(demo, qtbot):
 def test_pointing_at_a_piece_lights_it_up_in_every_view(demo, qtbot):
     fit, nest = demo.stations["fit"], demo.stations["nest"]
     x, y = first_of(demo.session.plan).placement.centre
-    on_flame = fit.to_pixels(x, y + first_of(demo.session.plan).placement.height_mm * 0.2).toPoint()
-    qtbot.mouseMove(fit, on_flame)
-    pointed = demo.session.selection.pointed
-    assert pointed is not None
+    pointed = point_at(qtbot, fit, x, y + first_of(demo.session.plan).placement.height_mm * 0.2)
     order = int(pointed.split("-")[1])
     assert fit.lit_layers(demo.session.selection.design) == {order}
     demo.session.selection.point_at(pointed)
@@ -177,8 +175,8 @@ def test_pointing_at_a_piece_lights_it_up_in_every_view(demo, qtbot):
     mat = demo.session.plan.mats[-1]
     spot = nest.spots()[-1]
     inside = mat.regions[0].representative_point()
-    qtbot.mouseMove(nest, nest.to_pixels(spot.x + inside.x, spot.y + inside.y).toPoint())
-    assert demo.session.selection.pointed == mat.layout.placed[0].piece
+    demo.session.selection.point_at(None)
+    assert point_at(qtbot, nest, spot.x + inside.x, spot.y + inside.y) == mat.layout.placed[0].piece
 
 
 def test_a_film_is_chosen_on_the_layers_card(demo, qtbot):

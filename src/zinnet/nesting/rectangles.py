@@ -85,7 +85,9 @@ def _edges(room: float, short: float, long: float) -> tuple[float, ...]:
 
 def _mixed(width: float, length: float, short: float, long: float) -> int:
     """Return the most that patterns of nested blocks hold, or 0 where there are too many to try."""
-    if max(len(_edges(width, short, long)), len(_edges(length, short, long))) > MOST_EDGES:
+    if any(
+        _times(room, short) >= MOST_EDGES or len(_edges(room, short, long)) > MOST_EDGES for room in (width, length)
+    ):
         return 0
 
     def useful(room: float) -> float:
