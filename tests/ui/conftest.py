@@ -3,7 +3,9 @@
 from dataclasses import replace
 
 import pytest
-from PySide6.QtCore import QPoint, QSettings
+from PySide6.QtCore import QEvent, QPointF, QSettings, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from zinnet.demo import demo_document
@@ -59,14 +61,26 @@ def narrow_nests(monkeypatch):
     monkeypatch.setattr(nester, "NestRun", lambda task: NestRun(replace(task, steps=1)))
 
 
+def move_mouse(view, spot, button=Qt.MouseButton.NoButton):
+    """Tell a view that the mouse is moved to a spot in it, whatever window of another test lies on top there."""
+    at, buttons = QPointF(spot), Qt.MouseButton(button)
+    event = QMouseEvent(
+        QEvent.Type.MouseMove,
+        at,
+        QPointF(view.mapToGlobal(spot)),
+        Qt.MouseButton.NoButton,
+        buttons,
+        Qt.KeyboardModifier.NoModifier,
+    )
+    QApplication.sendEvent(view, event)
+
+
 def point_at(qtbot, view, x, y):
-    """Move the mouse to a spot until the view has been laid out and shown what lies there; return that."""
+    """Move the mouse to a spot until the view has been laid out and shows what lies there; return that."""
     selection = view.session.selection
 
     def is_pointed():
-        spot = view.to_pixels(x, y).toPoint()
-        for place in (spot + QPoint(1, 0), spot):
-            qtbot.mouseMove(view, place)
+        move_mouse(view, view.to_pixels(x, y).toPoint())
         return selection.pointed is not None
 
     qtbot.waitUntil(is_pointed)

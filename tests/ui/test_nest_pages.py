@@ -4,6 +4,7 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QDialog
 
+from tests.ui.conftest import move_mouse
 from zinnet.demo import demo_document
 from zinnet.job.edits import held_copies, set_nesting
 from zinnet.ui.nest.stock_form import StockForm
@@ -164,7 +165,7 @@ def test_a_piece_is_dragged_judged_live_and_put_back_by_undo(demo, qtbot):
     placed, at = spot_of(demo)
     qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=at)
     assert view.hand.chosen == (placed.piece, placed.copy_number)
-    qtbot.mouseMove(view, at + QPoint(14, 9))
+    move_mouse(view, at + QPoint(14, 9), Qt.MouseButton.LeftButton)
     assert view.hand.dragged is not None
     assert view.bar.said.text() == view.hand.in_words()
     qtbot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=at + QPoint(14, 9))

@@ -3,6 +3,7 @@
 import pytest
 from PySide6.QtCore import Qt
 
+from tests.ui.conftest import move_mouse
 from zinnet.bench.press_run import PressRun
 from zinnet.demo import demo_document
 from zinnet.job.edits import choose_recipe, set_blank
@@ -59,7 +60,7 @@ def test_positions_say_where_the_platen_goes_and_the_map_how_long(press, qtbot):
     qtbot.mouseClick(page.heat, Qt.MouseButton.LeftButton)
     assert page.shows_heat
     assert "90 s" in page.about.text()
-    qtbot.mouseMove(page.picture, page.picture.rect().center())
+    move_mouse(page.picture, page.picture.rect().center())
     qtbot.wait(20)
     qtbot.mouseClick(page.places, Qt.MouseButton.LeftButton)
     assert not page.shows_heat

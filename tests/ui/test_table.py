@@ -6,6 +6,7 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QApplication, QInputDialog
 
 from tests.helpers import first_of
+from tests.ui.conftest import move_mouse
 from tests.ui.test_window import ids, length_named
 from zinnet.job.edits import override_side, set_placement, set_unit
 from zinnet.plan.findings.model import LEVELS
@@ -51,7 +52,7 @@ def test_the_middle_button_shifts_the_view(demo, qtbot):
     view = demo.view
     before = view.to_mm(QPointF(100, 100))
     qtbot.mousePress(view, Qt.MouseButton.MiddleButton, pos=QPoint(100, 100))
-    qtbot.mouseMove(view, QPoint(140, 130))
+    move_mouse(view, QPoint(140, 130), Qt.MouseButton.MiddleButton)
     qtbot.mouseRelease(view, Qt.MouseButton.MiddleButton, pos=QPoint(140, 130))
     after = view.to_mm(QPointF(140, 130))
     assert (after - before).manhattanLength() < 1

@@ -9,7 +9,7 @@ from PySide6.QtGui import QAction, QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.helpers import LANTERN, crashed, first_of, svg
-from tests.ui.conftest import point_at
+from tests.ui.conftest import move_mouse, point_at
 from zinnet.bench.document import Document
 from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import set_copies, set_measure, set_placement
@@ -36,7 +36,7 @@ def type_length(qtbot, view, name, text):
 def drag(qtbot, view, start, end):
     qtbot.mousePress(view, Qt.MouseButton.LeftButton, pos=start)
     for step in range(1, 6):
-        qtbot.mouseMove(view, start + (end - start) * (step / 5))
+        move_mouse(view, start + (end - start) * (step / 5), Qt.MouseButton.LeftButton)
     qtbot.mouseRelease(view, Qt.MouseButton.LeftButton, pos=end)
 
 
