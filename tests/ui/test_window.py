@@ -1,7 +1,6 @@
 """The window driven as a user drives it: by mouse, keys and what is typed."""
 
 import json
-import subprocess
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
@@ -219,7 +218,9 @@ def test_small_pieces_may_lie_in_counters_where_the_box_is_ticked(demo, qtbot):
 def test_a_nest_whose_process_is_killed_is_said_and_the_job_stays(demo, qtbot, monkeypatch):
     said = []
     demo.session.said.connect(said.append)
-    monkeypatch.setattr(running, "_started", lambda: subprocess.Popen(["true"], stdin=-1, stdout=-1, text=True))
+    running._spares.dismiss()
+    killed = "import os, signal; os.kill(os.getpid(), signal.SIGKILL)"
+    monkeypatch.setattr(running, "WORKER", ["-c", killed])
     demo.session.apply(set_copies(9))
     qtbot.waitUntil(lambda: any("without a result" in sentence for sentence in said), timeout=20_000)
     qtbot.waitUntil(lambda: not demo.session.nester.is_running, timeout=20_000)
