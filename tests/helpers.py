@@ -131,6 +131,9 @@ class NestHere:
 
     cancel = wait
 
+    def abandon(self) -> None:
+        """There is nothing to stop."""
+
 
 def times(count):
     """Return what lets a search go on so often as it asks."""

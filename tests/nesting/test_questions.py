@@ -87,6 +87,12 @@ def test_the_answer_for_free_shapes_is_never_less_than_boxes_nor_more_than_the_f
     assert boxes - 4 <= how_many_more(triangle(4, SMALL), [{"t": 1}], goes_on=times(60)) <= most - 4
 
 
+def test_a_count_that_is_stopped_at_once_is_what_rows_hold():
+    boxes = math.floor(166 / 44) * math.floor(116 / 40)
+    assert how_many(triangle(1, SMALL), goes_on=times(0)) >= boxes - 1
+    assert how_many(triangle(1, SMALL), goes_on=times(1)) >= boxes - 1
+
+
 def test_the_largest_size_of_free_shapes_is_at_least_that_of_their_boxes(short_trials):
     task = triangle(8, SMALL)
     found = largest_size(task, goes_on=times(60))

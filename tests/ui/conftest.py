@@ -1,15 +1,13 @@
 """The real window on a virtual screen."""
 
-from dataclasses import replace
-
 import pytest
 from PySide6.QtCore import QEvent, QPointF, QSettings, Qt
 from PySide6.QtGui import QMouseEvent
 from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from tests.helpers import NestHere
 from zinnet.demo import demo_document
-from zinnet.nesting.running import NestRun
 from zinnet.ui import nester
 from zinnet.ui.session import Session
 from zinnet.ui.theme import NIGHT, use_theme
@@ -57,8 +55,8 @@ def demo(window, qtbot):
 
 @pytest.fixture
 def narrow_nests(monkeypatch):
-    """Let the window's nests be found by the narrowest search, where a test is about what follows them."""
-    monkeypatch.setattr(nester, "NestRun", lambda task: NestRun(replace(task, steps=1)))
+    """Let the window's nests be found by the narrowest search in this process, where a test is about what follows."""
+    monkeypatch.setattr(nester, "NestRun", NestHere)
 
 
 def move_mouse(view, spot, button=Qt.MouseButton.NoButton):

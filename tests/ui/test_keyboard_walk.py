@@ -84,6 +84,7 @@ def keyboard(window, qtbot, tmp_path):
     return Keyboard(window, qtbot)
 
 
+@pytest.mark.usefixtures("narrow_nests")
 def test_from_a_new_job_to_the_log_without_a_mouse(keyboard, window, qtbot, tmp_path):
     session, artwork, out = window.session, tmp_path / "lantern.svg", tmp_path / "cut"
     artwork.write_bytes(svg(RED_AND_BLUE))

@@ -213,15 +213,20 @@ def _most_that_hold(with_more: Callable[[int], NestTask], bound: int, goes_on: G
 
 
 def _held_of(with_more: Callable[[int], NestTask], bound: int, goes_on: GoesOn) -> int:
-    """Return for how many more all pieces lie on the sheets when as many are offered as the area could hold."""
-    if not bound or not goes_on():
+    """Return for how many more all pieces lie on the sheets when as many are offered as the area could hold.
+
+    Rows of boxes are there at once, so that a search which is stopped has not found less.
+    """
+    if not bound:
         return 0
     offered = with_more(bound)
-    layout = _trial(offered, TRIAL_S, goes_on)
-    if layout is None:
-        return 0
+    searched = _trial(offered, TRIAL_S, goes_on) if goes_on() else None
+    return max(_held_in(layout, with_more, bound) for layout in (shelf_nest(offered), searched) if layout is not None)
+
+
+def _held_in(layout: Layout, with_more: Callable[[int], NestTask], bound: int) -> int:
     left = Counter(layout.unplaced)
-    placed = {piece.name: piece.copies - left[piece.name] for piece in offered.pieces}
+    placed = {piece.name: piece.copies - left[piece.name] for piece in with_more(bound).pieces}
 
     def is_held(count: int) -> bool:
         return all(piece.copies <= placed[piece.name] for piece in with_more(count).pieces)

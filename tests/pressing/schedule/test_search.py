@@ -9,6 +9,7 @@ from tests.helpers import cases
 from tests.pressing.schedule.checking import faults
 from tests.pressing.schedule.examples import alike, cool, hands, press, pressed_by_hand, three_layers
 from zinnet.job.edits import choose_film, choose_recipe
+from zinnet.pressing.schedule import idle_bounds
 from zinnet.pressing.schedule.backwards import turned_slots, turned_team, turned_works
 from zinnet.pressing.schedule.bound import lower_bound
 from zinnet.pressing.schedule.dispatch import dispatch
@@ -61,9 +62,10 @@ def test_no_schedule_undercuts_the_bound_with_ends(seed):
     assert bound_with_ends(works, team, 600.0) <= shortest
 
 
-def test_the_bound_with_ends_lies_between_the_simple_one_and_any_schedule():
-    works = works_of([("tee", 6, three_layers())])
-    team = team_of(1, 2, 4)
+def test_the_bound_with_ends_lies_between_the_simple_one_and_any_schedule(monkeypatch):
+    monkeypatch.setattr(idle_bounds, "ONE_S", 60.0)
+    works = alike((hands(40), pressed_by_hand(18)), 30)
+    team = Team(presses=1, people=2)
     simple, better = lower_bound(works, team), bound_with_ends(works, team, 600.0)
     assert better > simple
     found = plan_work(works, team, seconds=1)
@@ -156,6 +158,6 @@ def test_what_is_under_way_stays_where_the_rest_goes_by_phases():
 
 def test_films_peeled_cool_are_proven_for_two_people_at_one_press():
     works = works_of([("tee", 6, three_layers(*COOL))])
-    found = plan_work(works, team_of(1, 2, 4), seconds=60)
+    found = plan_work(works, team_of(1, 2, 4), seconds=600)
     assert faults(found) == []
     assert found.is_proven
