@@ -210,7 +210,7 @@ def test_a_nest_whose_worker_dies_keeps_plain_rows_says_so_and_is_written_down(w
         "import sys; from zinnet.nesting import worker; "
         "worker.engine_nest = lambda *a: (_ for _ in ()).throw(RuntimeError('the engine broke')); worker.main()"
     )
-    monkeypatch.setattr(running, "WORKER", ["-c", script])
+    monkeypatch.setattr(running, "child_command", lambda module: [sys.executable, "-c", script])
     window.session.apply(set_copies(4))
     qtbot.waitUntil(lambda: window.session.plan.is_nested, timeout=30_000)
     qtbot.waitUntil(lambda: not window.session.nester.is_running, timeout=30_000)

@@ -1,6 +1,7 @@
 """The window driven as a user drives it: by mouse, keys and what is typed."""
 
 import json
+import sys
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
@@ -220,7 +221,7 @@ def test_a_nest_whose_process_is_killed_is_said_and_the_job_stays(demo, qtbot, m
     demo.session.said.connect(said.append)
     running._spares.dismiss()
     killed = "import os, signal; os.kill(os.getpid(), signal.SIGKILL)"
-    monkeypatch.setattr(running, "WORKER", ["-c", killed])
+    monkeypatch.setattr(running, "child_command", lambda module: [sys.executable, "-c", killed])
     demo.session.apply(set_copies(9))
     qtbot.waitUntil(lambda: any("without a result" in sentence for sentence in said), timeout=20_000)
     qtbot.waitUntil(lambda: not demo.session.nester.is_running, timeout=20_000)

@@ -5,13 +5,13 @@ import contextlib
 import os
 import signal
 import subprocess
-import sys
 import tempfile
 import threading
 import time
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 
+from zinnet.base.child import child_command, child_environment, child_folder
 from zinnet.base.errors import NestError
 from zinnet.base.log import logger
 from zinnet.nesting.model import Layout, NestTask, check_task
@@ -20,7 +20,7 @@ GRACE_S = 30.0
 ENDS_S = 5.0
 POLL_S = 0.01
 MOST_LETTERS = 4000
-WORKER = ["-m", "zinnet.nesting.worker"]
+WORKER = "zinnet.nesting.worker"
 
 
 class _Worker:
@@ -29,7 +29,9 @@ class _Worker:
     def __init__(self) -> None:
         self._complaints = tempfile.TemporaryFile()  # noqa: SIM115 - closed with the worker
         self.process = subprocess.Popen(
-            [sys.executable, *WORKER],
+            child_command(WORKER),
+            cwd=child_folder(),
+            env=child_environment(),
             stdin=subprocess.PIPE,
             stdout=subprocess.PIPE,
             stderr=self._complaints,
@@ -149,7 +151,7 @@ class NestRun:
             for line in process.stdout:
                 if self.cancelled or not line.endswith("\n"):
                     break
-                self.best = Layout.model_validate_json(line).model_copy(update={"verified": True})
+                self.best = Layout.model_validate_json(line).as_verified()
                 if self._on_better is not None:
                     self._on_better(self.best)
             self._look_at_end(worker)
