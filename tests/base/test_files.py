@@ -2,6 +2,9 @@
 
 import os
 import stat
+import subprocess
+import sys
+import time
 
 import pytest
 from hypothesis import given
@@ -62,3 +65,55 @@ def test_a_folder_in_the_place_of_the_file_is_refused_and_stays(tmp_path):
     with pytest.raises(ZinnetError, match="can't be written"):
         write_whole(tmp_path / "walk", b"x")
     assert os.listdir(tmp_path) == ["walk"]
+
+
+def test_a_write_protected_file_is_refused_and_stays(tmp_path):
+    path = write_whole(tmp_path / "walk.bin", b"one")
+    path.chmod(0o444)
+    with pytest.raises(ZinnetError, match="write-protected"):
+        write_whole(path, b"two")
+    assert path.read_bytes() == b"one"
+
+
+def test_a_pipe_in_the_place_of_the_file_is_refused_and_waited_for_by_nobody(tmp_path):
+    os.mkfifo(tmp_path / "walk.bin")
+    with pytest.raises(ZinnetError, match="something else than a file"):
+        write_whole(tmp_path / "walk.bin", b"one")
+    assert stat.S_ISFIFO((tmp_path / "walk.bin").stat().st_mode)
+
+
+def test_what_breaks_left_is_swept_and_what_is_being_written_is_not(tmp_path):
+    old, new, other = (tmp_path / name for name in (".walk.bin.aa.part", ".walk.bin.bb.part", ".other.bin.aa.part"))
+    for one in (old, new, other):
+        one.write_bytes(b"half")
+    long_ago = time.time() - 3600
+    for one in (old, other):
+        os.utime(one, (long_ago, long_ago))
+    write_whole(tmp_path / "walk.bin", b"whole")
+    assert sorted(one.name for one in tmp_path.iterdir()) == [".other.bin.aa.part", ".walk.bin.bb.part", "walk.bin"]
+
+
+@pytest.mark.skipif(os.getuid() != 0, reason="only the superuser gives files away")
+def test_the_owner_is_kept(tmp_path):
+    path = write_whole(tmp_path / "walk.bin", b"one")
+    os.chown(path, 1234, 1235)
+    write_whole(path, b"two")
+    assert (path.stat().st_uid, path.stat().st_gid) == (1234, 1235)
+
+
+def test_two_processes_write_one_file_and_whoever_reads_it_reads_a_whole_one(tmp_path):
+    path = write_whole(tmp_path / "walk.bin", b"a" * 200_000)
+    code = (
+        "import sys; from pathlib import Path; from zinnet.base.files import write_whole\n"
+        "for _ in range(150): write_whole(Path(sys.argv[1]), sys.argv[2].encode() * 200_000)"
+    )
+    writers = [subprocess.Popen([sys.executable, "-c", code, str(path), letter]) for letter in "ab"]
+    reads = 0
+    while any(writer.poll() is None for writer in writers):
+        data = path.read_bytes()
+        assert len(data) == 200_000
+        assert len(set(data)) == 1
+        reads += 1
+    assert [writer.returncode for writer in writers] == [0, 0]
+    assert reads > 5
+    assert [one.name for one in tmp_path.iterdir()] == ["walk.bin"]

@@ -7,6 +7,7 @@ import sqlite3
 from pathlib import Path
 
 from zinnet.base.errors import WorkshopError
+from zinnet.base.files import written_beside
 
 KEPT = 14
 
@@ -30,20 +31,21 @@ def back_up(path: Path, today: datetime.date | None = None) -> Path | None:
     copy = folder_of(path) / f"{path.stem}-{day.isoformat()}.sqlite"
     if copy.exists() or not path.exists() or not is_sound(path):
         return None
-    part = copy.with_suffix(".part")
     try:
         copy.parent.mkdir(parents=True, exist_ok=True)
-        part.unlink(missing_ok=True)
-        with contextlib.closing(sqlite3.connect(path)) as source, contextlib.closing(sqlite3.connect(part)) as target:
-            source.backup(target)
-            target.execute("PRAGMA journal_mode=DELETE")
-        os.replace(part, copy)
+        with written_beside(copy) as part:
+            _copy_database(path, part)
         for old in backups(path)[KEPT:]:
             old.unlink(missing_ok=True)
     except (OSError, sqlite3.Error):
-        part.unlink(missing_ok=True)
         return None  # a copy that can't be made must not keep anyone from working
     return copy
+
+
+def _copy_database(path: Path, to: Path) -> None:
+    with contextlib.closing(sqlite3.connect(path)) as source, contextlib.closing(sqlite3.connect(to)) as target:
+        source.backup(target)
+        target.execute("PRAGMA journal_mode=DELETE")
 
 
 def is_sound(path: Path) -> bool:
@@ -67,15 +69,13 @@ def restore(path: Path, copy: Path | None = None) -> Path:
     elif not is_sound(copy):
         raise WorkshopError(f"{copy} is no sound backup of a workshop; choose another one.")
     stamp = datetime.datetime.now(datetime.UTC).strftime("%Y%m%d-%H%M%S-%f")
-    part = path.with_name(f".{path.name}.part")
     try:
-        part.write_bytes(copy.read_bytes())
-        for suffix in ("", "-wal", "-shm"):
-            file = path.with_name(path.name + suffix)
-            if file.exists():
-                os.replace(file, path.with_name(f"{path.name}{suffix}.aside-{stamp}"))
-        os.replace(part, path)
+        with written_beside(path) as part:
+            part.write_bytes(copy.read_bytes())
+            for suffix in ("", "-wal", "-shm"):
+                file = path.with_name(path.name + suffix)
+                if file.exists():
+                    os.replace(file, path.with_name(f"{path.name}{suffix}.aside-{stamp}"))
     except OSError as error:
-        part.unlink(missing_ok=True)
         raise WorkshopError(f"{copy} can't be put in the place of {path}: {error.strerror}.") from None
     return copy
