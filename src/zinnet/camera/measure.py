@@ -16,6 +16,8 @@ from zinnet.camera.found_sheet import (
 )
 from zinnet.camera.known_sheets import photo_numbers
 
+FORMATS = ("JPEG", "PNG", "WEBP")
+"""What a photo may be; other readers of the library are never tried, some run programs."""
 PERTURBED = 64
 UP_SHARE = 0.02
 """What is up is looked for at the sheet, so small a share of the picture above its middle."""
@@ -35,7 +37,7 @@ def read_picture(data: bytes, name: str) -> Picture:
     from PIL import Image, ImageOps
 
     try:
-        with Image.open(io.BytesIO(data)) as opened:
+        with Image.open(io.BytesIO(data), formats=FORMATS) as opened:
             if opened.width * opened.height > photo_numbers().most_pixels:
                 raise PhotoError(f"{name} has {opened.width} x {opened.height} pixels; make it smaller.")
             turned = ImageOps.exif_transpose(opened).convert("RGB")
@@ -43,7 +45,7 @@ def read_picture(data: bytes, name: str) -> Picture:
     except PhotoError:
         raise
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
-        raise PhotoError(f"{name} can't be read as a picture ({error}); save it as JPEG or PNG.") from None
+        raise PhotoError(f"{name} can't be read as a picture ({error}); save it as JPEG, PNG or WebP.") from None
 
 
 def on_plane(found: FoundSheet, spots: NDArray[np.float64]) -> NDArray[np.float64]:
