@@ -12,14 +12,14 @@ import numpy as np
 
 from zinnet.geometry.curves import Points, Subpath, arc_as_cubics, lines_as_cubics
 
-COMMAND = re.compile(r"\s*,?\s*([MmZzLlHhVvCcSsQqTtAa])([^MmZzLlHhVvCcSsQqTtAa]*)")
-NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
-SEPARATOR = re.compile(r"[\s,]*")
-ONLY_NUMBERS = re.compile(rf"(?:[\s,]*{NUMBER.pattern})*[\s,]*")
+COMMAND = re.compile(r"\s*+,?+\s*+([MmZzLlHhVvCcSsQqTtAa])([^MmZzLlHhVvCcSsQqTtAa]*+)")
+NUMBER = re.compile(r"[+-]?+(?:\d++\.?+\d*+|\.\d++)(?:[eE][+-]?+\d++)?+")
+ONLY_NUMBERS = re.compile(rf"(?:[\s,]*+{NUMBER.pattern})*+[\s,]*+")
 ARC = re.compile(
-    rf"[\s,]*({NUMBER.pattern})[\s,]*({NUMBER.pattern})[\s,]*({NUMBER.pattern})"
-    rf"[\s,]*([01])[\s,]*([01])[\s,]*({NUMBER.pattern})[\s,]*({NUMBER.pattern})"
+    rf"[\s,]*+({NUMBER.pattern})[\s,]*+({NUMBER.pattern})[\s,]*+({NUMBER.pattern})"
+    rf"[\s,]*+([01])[\s,]*+([01])[\s,]*+({NUMBER.pattern})[\s,]*+({NUMBER.pattern})"
 )
+"""All take what they can and give nothing back, so that no text is gone through more than once."""
 ARGUMENTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2}
 LARGEST = 1e9
 

@@ -11,7 +11,7 @@ from zinnet.artwork.svg.xml_guard import local_name
 from zinnet.geometry.curves import Subpath, ellipse, lines_as_cubics, unit_arc
 
 SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}
-POINT_LIST = re.compile(r"[\s,]*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)")
+POINT_LIST = re.compile(r"[\s,]*+([+-]?+(?:\d++\.?+\d*+|\.\d++)(?:[eE][+-]?+\d++)?+)")
 
 
 def outline(element: Element, width: float, height: float) -> tuple[tuple[Subpath, ...], bool]:

@@ -2,7 +2,7 @@
 
 import math
 import re
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any
 from xml.etree.ElementTree import Element
 
@@ -60,7 +60,9 @@ PX_PER_UNIT = {
     "pt": 96 / 72,
     "pc": 16.0,
 }
-LENGTH = re.compile(r"\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(px|in|cm|mm|q|pt|pc|em|ex|rem|%)?\s*", re.I)
+LENGTH = re.compile(
+    r"\s*+([+-]?+(?:\d++\.?+\d*+|\.\d++)(?:e[+-]?+\d++)?+)\s*+(px|in|cm|mm|q|pt|pc|em|ex|rem|%)?+\s*+", re.I
+)
 
 Style = Mapping[str, str]
 
@@ -135,15 +137,37 @@ def inherit(parent: Style, declared: Style) -> dict[str, str]:
 
 
 def colour(text: str, current: str = "black") -> tuple[str, float] | None:
-    """Return (``#rrggbb``, opacity) for a CSS colour, or None where it isn't one."""
-    parsed: Any = tinycss2.color4.parse_color(text)
-    if parsed == "currentcolor":
-        parsed = tinycss2.color4.parse_color(current)
-    if parsed is None or isinstance(parsed, str):
+    """Return (``#rrggbb``, opacity) for a CSS colour, or None where it isn't one.
+
+    What lies beyond sRGB is brought into it as CSS Color 4 asks: by less chroma in Oklch.
+    """
+    wanted = current if text.strip().lower() == "currentcolor" else text
+    try:
+        parsed: Any = tinycss2.color4.parse_color(wanted)
+        if parsed is None or isinstance(parsed, str):
+            return None
+        coordinates, alpha = parsed.to("srgb").coordinates, parsed.alpha
+    except NotImplementedError:
+        return _wide_colour(wanted)
+    except (ValueError, OverflowError, RecursionError):
+        return None  # a number too long or too large to be a colour's
+    return _as_hex(coordinates), float(alpha)
+
+
+def _wide_colour(text: str) -> tuple[str, float] | None:
+    """Return a colour of a space that only the second library converts."""
+    from coloraide import Color
+
+    try:
+        found = Color(text).convert("srgb").fit(method="oklch-chroma")
+    except (ValueError, OverflowError, ZeroDivisionError):
         return None
-    rgb = parsed.to("srgb")
-    channels = [round(255 * min(1.0, max(0.0, channel or 0.0))) for channel in rgb.coordinates]
-    return "#{:02x}{:02x}{:02x}".format(*channels), float(rgb.alpha)
+    alpha = found.alpha(nans=False)
+    return _as_hex(found.coords(nans=False)), float(alpha)
+
+
+def _as_hex(channels: Iterable[float | None]) -> str:
+    return "#" + "".join(f"{round(255 * min(1.0, max(0.0, channel or 0.0))):02x}" for channel in channels)
 
 
 def length(text: str | None, *, percent_of: float = 0.0, font_size: float = 16.0, default: float = 0.0) -> float:

@@ -9,9 +9,9 @@ import numpy as np
 from zinnet.artwork.svg.style import PX_PER_UNIT
 from zinnet.geometry.transform import IDENTITY, Matrix, affine, scale, shift, turn
 
-FUNCTION = re.compile(r"\s*,?\s*([a-zA-Z]+)\s*\(([^)]*)\)")
-NUMBER = re.compile(r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?")
-VALUE = re.compile(rf"\s*,?\s*({NUMBER.pattern})\s*([a-zA-Z%]*)")
+FUNCTION = re.compile(r"\s*+,?+\s*+([a-zA-Z]++)\s*+\(([^)]*)\)")
+NUMBER = re.compile(r"[+-]?+(?:\d++\.?+\d*+|\.\d++)(?:[eE][+-]?+\d++)?+")
+VALUE = re.compile(rf"\s*+,?+\s*+({NUMBER.pattern})\s*+([a-zA-Z%]*+)")
 DEGREES_PER_UNIT = {"": 1.0, "deg": 1.0, "grad": 0.9, "rad": 180 / math.pi, "turn": 360.0}
 """Angles, CSS Values 4, 6.1."""
 PLAIN = {"": 1.0}

@@ -1,0 +1,1 @@
+"""What strangers may do to files, and what must hold whatever they do."""
