@@ -3,6 +3,7 @@
 import datetime
 import sqlite3
 import threading
+import time
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
@@ -17,6 +18,7 @@ from zinnet.workshop.backup import back_up
 from zinnet.workshop.migrations import HEAD, upgrade
 
 BUSY_S = 5
+RETRY_S = 0.02
 UPGRADING = threading.Lock()
 
 
@@ -81,7 +83,7 @@ class WorkshopStore:
                 back_up(self.path)
                 self._bring_up_to_date()
             with closing(sqlite3.connect(self.path, timeout=BUSY_S)) as connection:
-                connection.execute("PRAGMA journal_mode=WAL")
+                _write_ahead(connection)
                 connection.execute("PRAGMA foreign_keys=ON")
                 with connection:
                     yield connection
@@ -113,3 +115,16 @@ class WorkshopStore:
                 return None
             row = connection.execute("SELECT version_num FROM alembic_version").fetchone()
         return None if row is None else str(row[0])
+
+
+def _write_ahead(connection: sqlite3.Connection) -> None:
+    """Let others read while one writes; the switch waits for nobody by itself, so it is tried again for a while."""
+    until = time.monotonic() + BUSY_S
+    while True:
+        try:
+            connection.execute("PRAGMA journal_mode=WAL")
+            return
+        except sqlite3.OperationalError:
+            if time.monotonic() > until:
+                raise
+            time.sleep(RETRY_S)
