@@ -3,7 +3,7 @@
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.artwork.lettering.fonts import are_installed_fonts_known, installed_fonts
 from zinnet.artwork.lettering.outlined_name import OutlineRing
@@ -19,6 +19,7 @@ from zinnet.job.edits.edit import with_fields
 from zinnet.job.model import Design
 from zinnet.steps import model
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.recipe_form import RecipeForm
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
@@ -59,7 +60,7 @@ class Card(QFrame):
             f"QFrame#artwork-card {{ background: {colour('card').name()};"
             f" border: 1px solid {colour('card_line').name()}; border-radius: 7px; }}"
         )
-        self.title = QLabel(title)
+        self.title = Label(title)
         self.title.setFont(font(PLAIN, bold=True))
         self.title.setWordWrap(True)
         self.column = QVBoxLayout(self)
@@ -103,7 +104,7 @@ class ArtworkCards(QScrollArea):
             for kind in kinds:
                 name = model.NAMES[kind.model_fields["kind"].default]
                 action = part.addAction(name[0].upper() + name[1:])
-                action.setToolTip((kind.__doc__ or "").strip().splitlines()[0])
+                action.setToolTip(plain((kind.__doc__ or "").strip().splitlines()[0]))
                 action.triggered.connect(lambda checked=False, kind=kind: self.step_asked.emit(kind))
         return menu
 
@@ -154,7 +155,7 @@ class ArtworkCards(QScrollArea):
         index, part = self._index(), recipe_part(design.source)
         card = Card(KINDS[design.source.kind])
         if design.source.file is not None:
-            said = QLabel(source_name(design.source))
+            said = Label(source_name(design.source))
             said.setProperty("quiet", True)
             said.setWordWrap(True)
             card.column.addWidget(said)
@@ -202,7 +203,7 @@ class ArtworkCards(QScrollArea):
             return present.name.outlines
 
         for number, ring in enumerate(source.name.outlines):
-            head = QLabel(f"Outline {number + 1}")
+            head = Label(f"Outline {number + 1}")
             head.setFont(font(SMALL, bold=True))
             card.column.addWidget(head)
 
@@ -227,7 +228,7 @@ class ArtworkCards(QScrollArea):
         index = self._index()
         name = model.step_name(step)
         card = Card(f"{number + 1}. {name[0].upper() + name[1:]}")
-        said = QLabel(_on(step))
+        said = Label(_on(step))
         said.setProperty("quiet", True)
         said.setFont(font(SMALL))
         said.setWordWrap(True)
@@ -246,7 +247,7 @@ class ArtworkCards(QScrollArea):
             ("Take out", "Take the step out; the artwork comes back", True, lambda: remove_step(number, index)),
         ):
             button = QPushButton(text)
-            button.setToolTip(tip)
+            button.setToolTip(plain(tip))
             button.setEnabled(can)
             button.setStyleSheet("QPushButton { padding: 1px 8px; min-height: 16px; }")
             button.clicked.connect(lambda checked=False, edit=edit: self.session.apply_later(edit()))

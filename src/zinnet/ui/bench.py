@@ -15,6 +15,7 @@ from zinnet.placement.place import Placement
 from zinnet.ui.drawing import draw_card, draw_sign, pen
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, fit_into
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.theme import colour, font
 
@@ -66,7 +67,7 @@ class Bench(QWidget):
         self.fields: dict[str, QLineEdit] = {}
         self.labels: dict[str, QLabel] = {}
         self.readings = QWidget(self)
-        self.answer = QLabel()
+        self.answer = Label()
         self.answer.setWordWrap(True)
         self.answer.setFont(font(BIG, bold=True))
         self.answer.setAccessibleName(tr("What to do"))
@@ -83,9 +84,9 @@ class Bench(QWidget):
         grid.setHorizontalSpacing(16)
         grid.setVerticalSpacing(8)
         for row, (name, letter, said) in enumerate(FIELDS):
-            mark = QLabel(letter)
+            mark = Label(letter)
             mark.setFont(font(BIG, bold=True))
-            label = QLabel(said)
+            label = Label(said)
             label.setFont(font(MIDDLE))
             field = QLineEdit()
             field.setFont(font(MIDDLE, bold=True))

@@ -2,11 +2,12 @@
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QTransform
-from PySide6.QtWidgets import QFrame, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.geometry.region import Region
 from zinnet.ui.drawing import pen, region_path
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.theme import LARGE, SMALL, Theme, colour, font, theme
 
 Box = tuple[float, float, float, float]
@@ -18,9 +19,9 @@ class CardPage(QFrame):
     def __init__(self, title: str) -> None:
         super().__init__()
         self.setObjectName("card-page")
-        head = QLabel(tr(title))
+        head = Label(tr(title))
         head.setFont(font(LARGE, bold=True))
-        self.note = QLabel()
+        self.note = Label()
         self.note.setFont(font(SMALL))
         self.note.setProperty("quiet", True)
         self.note.setWordWrap(True)
@@ -94,9 +95,9 @@ def light_card() -> QFrame:
     return card
 
 
-def small(text: str) -> QLabel:
+def small(text: str) -> Label:
     """Return a line of small, quiet text."""
-    label = QLabel(text)
+    label = Label(text)
     label.setFont(font(SMALL))
     label.setProperty("quiet", True)
     label.setWordWrap(True)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_length
@@ -16,6 +16,7 @@ from zinnet.plan.fitted import FittedDesign, Garment, fit_garments, fitting_of
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, draw_usable, fit_into
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
@@ -57,7 +58,7 @@ class CompareView(QWidget):
         self.take.setToolTip(tr("Make the job as it is at the right; undo takes it back"))
         self.take.clicked.connect(self._take)
         row = QHBoxLayout()
-        label = QLabel(tr("Compare with"))
+        label = Label(tr("Compare with"))
         label.setProperty("chalk", True)
         for widget in (label, self.what, self.width_field, self.school, self.size_box, self.take):
             row.addWidget(widget)

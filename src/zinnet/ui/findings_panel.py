@@ -6,7 +6,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QInputDialog,
-    QLabel,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
@@ -17,6 +16,7 @@ from zinnet.job.edits import pass_finding, take_back_pass
 from zinnet.plan.findings.model import Finding
 from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
 
@@ -59,10 +59,10 @@ class FindingCard(QFrame):
             f"QFrame#finding {{ background: {colour('card_light').name()};"
             f" border: 1px solid {colour('card_line').name()}; border-radius: 6px; }}"
         )
-        title = QLabel(tr(finding.title))
+        title = Label(tr(finding.title))
         title.setFont(font(PLAIN, bold=True))
-        measured = QLabel(finding.measured[0].upper() + finding.measured[1:] + ".")
-        limit = QLabel(finding.limit[0].upper() + finding.limit[1:] + ".")
+        measured = Label(finding.measured[0].upper() + finding.measured[1:] + ".")
+        limit = Label(finding.limit[0].upper() + finding.limit[1:] + ".")
         limit.setFont(font(SMALL))
         limit.setProperty("quiet", True)
         texts = QVBoxLayout()
@@ -71,7 +71,7 @@ class FindingCard(QFrame):
             label.setWordWrap(True)
             texts.addWidget(label)
         if finding.passed is not None:
-            passed = QLabel(f"Passed: {finding.passed}")
+            passed = Label(f"Passed: {finding.passed}")
             passed.setWordWrap(True)
             passed.setFont(font(SMALL, bold=True))
             texts.addWidget(passed)
@@ -134,9 +134,9 @@ class FindingsPanel(QWidget):
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
-        self.title = QLabel(tr("Findings"))
+        self.title = Label(tr("Findings"))
         self.title.setFont(font(LARGE, bold=True))
-        self.counts = QLabel()
+        self.counts = Label()
         self.counts.setProperty("quiet", True)
         head = QHBoxLayout()
         head.addWidget(self.title)
@@ -187,7 +187,7 @@ class FindingsPanel(QWidget):
         for card in self.cards:
             self._column.addWidget(card)
         if not self.cards:
-            nothing = QLabel(
+            nothing = Label(
                 "Nothing to mend." if self.session.has_artwork else "Findings appear here once there is artwork."
             )
             nothing.setProperty("quiet", True)

@@ -11,6 +11,7 @@ from zinnet.demo import FIRST_DEMO, demo_document
 from zinnet.demo.shelf import demo_store
 from zinnet.ui.last_folder import LastFolder
 from zinnet.ui.opener import Opener
+from zinnet.ui.plain import plain
 from zinnet.ui.session import Session
 
 ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
@@ -93,7 +94,7 @@ class JobFiles:
         answer = QMessageBox.question(
             self.window,
             "Not saved",
-            f"“{self.session.job.title}” has changes that are not saved.",
+            plain(f"“{self.session.job.title}” has changes that are not saved."),
             QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel,
         )
         if answer == QMessageBox.StandardButton.Save:

@@ -1,9 +1,10 @@
 """The form that asks for a sheet of labels, and how many of it are used up."""
 
-from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QSpinBox, QWidget
+from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QSpinBox, QWidget
 
 from zinnet.output.papers.labels import label_sheets
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 
 
 class LabelForm(QDialog):
@@ -19,7 +20,7 @@ class LabelForm(QDialog):
             self.sheet.addItem(f"{kind.columns} x {kind.rows} labels of {wide:g} x {high:g} mm, {kind.paper}", name)
         self.used = QSpinBox()
         self.used.setAccessibleName(tr("Labels used up"))
-        self.note = QLabel()
+        self.note = Label()
         self.note.setWordWrap(True)
         self.note.setProperty("quiet", True)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Ok | QDialogButtonBox.StandardButton.Cancel)

@@ -16,6 +16,7 @@ from zinnet.ui.job_files import JobFiles
 from zinnet.ui.language import tr
 from zinnet.ui.new_designs import new_text
 from zinnet.ui.papers import Papers
+from zinnet.ui.plain import plain
 from zinnet.ui.preferences import Preferences
 from zinnet.ui.session import Session
 from zinnet.ui.stations.fit import FitStation
@@ -160,7 +161,7 @@ class Menus:
         if keys:
             action.setShortcut(QKeySequence(keys))
         action.triggered.connect(lambda checked=False: do())  # type: ignore[operator]
-        action.setToolTip(tr(text).replace("&", "").replace(" ...", ""))
+        action.setToolTip(plain(tr(text).replace("&", "").replace(" ...", "")))
         menu.addAction(action)
         return action
 

@@ -6,6 +6,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from zinnet.ui.language import tr
+from zinnet.ui.plain import plain
 
 Page = tuple[str, str, str]
 """A page's name, what its button says, and its tip."""
@@ -33,7 +34,7 @@ class PageBar(QWidget):
         for name, text, tip in pages:
             button = QPushButton(tr(text))
             button.setCheckable(True)
-            button.setToolTip(tr(tip))
+            button.setToolTip(plain(tr(tip)))
             button.setStyleSheet("QPushButton { padding: 2px 8px; min-height: 16px; }")
             button.clicked.connect(lambda checked=False, name=name: self.chosen.emit(name))
             self.buttons[name] = button

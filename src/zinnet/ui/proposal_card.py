@@ -2,11 +2,12 @@
 
 from PySide6.QtCore import QRect, QRectF
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_length
 from zinnet.ui.drawing import draw_card
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
@@ -23,12 +24,12 @@ class ProposalCard(QWidget):
         self.session = session
         self.setFixedWidth(WIDTH)
         self.setAccessibleName(tr("Proposed width"))
-        self.head = QLabel(tr("Proposed width"))
+        self.head = Label(tr("Proposed width"))
         self.head.setFont(font(PLAIN, bold=True))
-        self.value = QLabel()
+        self.value = Label()
         self.value.setFont(font(22, bold=True))
-        self.reason = QLabel()
-        self.fits = QLabel()
+        self.reason = Label()
+        self.fits = Label()
         for label in (self.reason, self.fits):
             label.setFont(font(SMALL))
             label.setWordWrap(True)

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
     QFormLayout,
-    QLabel,
     QLineEdit,
     QPlainTextEdit,
     QSpinBox,
@@ -21,6 +20,7 @@ from zinnet.artwork.lettering.fonts import are_installed_fonts_known, font_famil
 from zinnet.artwork.silhouettes import SILHOUETTES
 from zinnet.base.frozen import Frozen
 from zinnet.ui.colour_buttons import ColourButton, ColourRow
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import SMALL, font
@@ -91,11 +91,11 @@ class RecipeForm(QWidget):
                 continue
             self.fields[name] = widget
             widget.setAccessibleName(label_of(name))
-            widget.setToolTip(label_of(name))
+            widget.setToolTip(plain(label_of(name)))
             if isinstance(widget, QCheckBox):
                 self._form.addRow(widget)
                 continue
-            label = QLabel(label_of(name))
+            label = Label(label_of(name))
             label.setProperty("quiet", True)
             label.setFont(font(SMALL))
             label.setBuddy(widget)

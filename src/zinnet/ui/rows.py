@@ -5,6 +5,7 @@ from collections.abc import Callable, Sequence
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QPushButton, QTableWidget
 
 from zinnet.ui.language import tr
+from zinnet.ui.plain import plain
 
 
 def make_table(
@@ -31,6 +32,6 @@ def make_table(
 def make_button(text: str, tip: str, do: Callable[[], object]) -> QPushButton:
     """Return a button that does something."""
     button = QPushButton(tr(text))
-    button.setToolTip(tr(tip))
+    button.setToolTip(plain(tr(tip)))
     button.clicked.connect(lambda checked=False: do())
     return button

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from zinnet.plan.findings.model import LEVELS, Station
 from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
+from zinnet.ui.plain import plain
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
@@ -38,7 +39,7 @@ class StationTag(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"{name} station")
-        self.setToolTip(f"Go to {name} (Ctrl+{number})")
+        self.setToolTip(plain(f"Go to {name} (Ctrl+{number})"))
 
     def sizeHint(self) -> QSize:
         """Return the size of a tag."""

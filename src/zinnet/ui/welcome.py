@@ -4,7 +4,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.bench.document import recent_jobs
 from zinnet.blanks.build import build_blank
@@ -13,6 +13,7 @@ from zinnet.demo import FIRST_DEMO
 from zinnet.demo.walk import WALK_JOBS
 from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen, region_path
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import LARGE, SMALL, colour, font
 
 
@@ -34,9 +35,9 @@ class Welcome(QWidget):
             f" border: 1px solid {colour('card_line').name()}; }}"
         )
         card.setFixedWidth(440)
-        title = QLabel(tr("A clear table"))
+        title = Label(tr("A clear table"))
         title.setFont(font(28, bold=True))
-        said = QLabel(
+        said = Label(
             "Bring a design as SVG, DXF or a picture: drop it here, or open it. Zinnet fits it to the blank, splits "
             "it into films, and nests what is to be cut. A text or a name begins in the Job menu."
         )
@@ -70,13 +71,13 @@ class Welcome(QWidget):
         column, grid = QVBoxLayout(), QGridLayout()
         column.setSpacing(6)
         grid.setSpacing(4)
-        head = QLabel(tr("The demo: an evening parade in seven jobs"))
+        head = Label(tr("The demo: an evening parade in seven jobs"))
         head.setFont(font(SMALL))
         head.setProperty("quiet", True)
         column.addWidget(head)
         for number, (name, (said, _)) in enumerate(WALK_JOBS.items()):
             button = QPushButton(said)
-            button.setToolTip(f"Open the demo: {said}")
+            button.setToolTip(plain(f"Open the demo: {said}"))
             button.setStyleSheet(f"QPushButton {{ font-size: {SMALL}px; padding: 2px 6px; text-align: left; }}")
             button.clicked.connect(lambda checked=False, name=name: self.open_demo.emit(name))
             grid.addWidget(button, number // 2, number % 2)
@@ -93,15 +94,15 @@ class Welcome(QWidget):
         recent = recent_jobs()[:4]
         if not recent:
             return
-        head = QLabel(tr("Opened last"))
+        head = Label(tr("Opened last"))
         head.setFont(font(LARGE, bold=True))
         column.addWidget(head)
         for path in recent:
             button = QPushButton(path.stem)
-            button.setToolTip(str(path))
+            button.setToolTip(plain(str(path)))
             button.clicked.connect(lambda checked=False, path=path: self.open_recent.emit(path))
             column.addWidget(button)
-        small = QLabel(tr("Press Ctrl+O for any other job."))
+        small = Label(tr("Press Ctrl+O for any other job."))
         small.setFont(font(SMALL))
         small.setProperty("quiet", True)
         column.addWidget(small)

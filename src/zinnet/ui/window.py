@@ -8,7 +8,6 @@ from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
     QMainWindow,
     QMessageBox,
     QStackedWidget,
@@ -32,6 +31,7 @@ from zinnet.ui.new_designs import put_on_table
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
 from zinnet.ui.papers import Papers
 from zinnet.ui.parts import AnyBench, bench_makers, page_makers, station_makers
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.preferences import Preferences
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.session import Session
@@ -85,7 +85,7 @@ class MainWindow(QMainWindow):
         self.findings = FindingsPanel(session)
         self.properties = Properties(session, self.choose_export)
         self.rule = TapeRule(session)
-        self.message = QLabel(self)
+        self.message = Label(parent=self)
         self.message.setWordWrap(True)
         self.message.setAccessibleName(tr("What Zinnet says"))
         self.message.hide()
@@ -321,8 +321,10 @@ class MainWindow(QMainWindow):
         answer = QMessageBox.question(
             self,
             "A mat is being cut",
-            f"Mat {run.load.numbers} is being cut. Closing stops the cutter in the middle of it; what is cut is "
-            "written down, and the rest can be sent later. Stop and close?",
+            plain(
+                f"Mat {run.load.numbers} is being cut. Closing stops the cutter in the middle of it; what is cut is "
+                "written down, and the rest can be sent later. Stop and close?"
+            ),
             QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.No,
             QMessageBox.StandardButton.No,
         )

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.cutting.stand_in.cutter import FailureKind
 from zinnet.plan.loading import LoadedMat
@@ -12,6 +12,7 @@ from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import STAND_IN, CutterControl
 from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_head, draw_pieces, mat_world
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import PLAIN, font
 
 SPEEDS = (("as fast as a real one", 1.0), ("4 times as fast", 4.0), ("20 times as fast", 20.0))
@@ -99,10 +100,10 @@ class CutterPage(CardPage):
         self.fails = _combo("What fails", "Let the stand-in fail on the next mat", self._set_failure)
         for name, kind in FAILS:
             self.fails.addItem(name, kind)
-        self.head = QLabel()
+        self.head = Label()
         self.head.setFont(font(20, bold=True))
         self.head.setWordWrap(True)
-        self.said = QLabel()
+        self.said = Label()
         self.said.setFont(font(PLAIN))
         self.said.setWordWrap(True)
         self.bar = QProgressBar()
@@ -241,14 +242,14 @@ class CutterPage(CardPage):
 def _combo(name: str, tip: str, chosen: Callable[[], object]) -> QComboBox:
     combo = QComboBox()
     combo.setAccessibleName(name)
-    combo.setToolTip(tip)
+    combo.setToolTip(plain(tip))
     combo.activated.connect(lambda index: chosen())
     return combo
 
 
 def _button(text: str, tip: str, action: Callable[[], object], *, strong: bool = False, key: str = "") -> QPushButton:
     button = QPushButton(text)
-    button.setToolTip(tip)
+    button.setToolTip(plain(tip))
     if strong:
         button.setProperty("strong", True)
     if key:

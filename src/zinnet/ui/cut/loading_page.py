@@ -1,8 +1,8 @@
 """Loading: every mat of the job as a card that says what goes where, with which side down and which settings."""
 
-from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtCore import QRectF, QSize
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_length
 from zinnet.cutting.advice import worn_blade
@@ -12,6 +12,7 @@ from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.mat_drawing import draw_bed, draw_film_corners, draw_pieces, mat_world
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, Paragraph, plain
 from zinnet.ui.theme import PLAIN, font
 
 LIST_WIDTH, TEXT_WIDTH, CHIP = 128, 236, 16
@@ -70,13 +71,12 @@ class LoadingPage(CardPage):
         area.setFixedWidth(LIST_WIDTH)
         area.viewport().setAutoFillBackground(False)
         self.picture = MatPicture(control)
-        self.side = QLabel()
+        self.side = Label()
         self.side.setFont(font(20, bold=True))
         self.side.setWordWrap(True)
-        self.lines = QLabel()
+        self.lines = Label()
         self.lines.setFont(font(PLAIN))
         self.lines.setWordWrap(True)
-        self.lines.setTextFormat(Qt.TextFormat.RichText)
         self.yes = QPushButton(tr("Yes, it is loaded like this"))
         self.yes.setProperty("strong", True)
         self.yes.setCheckable(True)
@@ -128,14 +128,14 @@ class LoadingPage(CardPage):
             "Seen from above, as the cutter sees it."
         )
         self.side.setText(load.trims[0].side_down[0].upper() + load.trims[0].side_down[1:])
-        self.lines.setText("".join(f"<p style='margin:0 0 7px 0'>{line}</p>" for line in self._lines(load)))
+        self.lines.show_paragraphs(self._lines(load))
         self.yes.setChecked(load.is_loaded)
         self.yes.setText("It is loaded like this" if load.is_loaded else "Yes, it is loaded like this")
         self.picture.update()
 
-    def _lines(self, load: LoadedMat) -> list[str]:
+    def _lines(self, load: LoadedMat) -> list[Paragraph]:
         unit = self.control.session.job.unit
-        found = [f"<b>{load.grip}</b>"]
+        found = [Paragraph("", load.grip)]
         for trim in load.trims:
             left, top = load.stuck_at(trim)
             where = "its corner on the mat's corner"
@@ -143,21 +143,23 @@ class LoadingPage(CardPage):
                 where = "its free end at the start"
             elif left or top:
                 where = f"{write_length(left, unit=unit)} from the left, {write_length(top, unit=unit)} from the top"
-            found.append(f"{trim.source}: {where}")
+            found.append(Paragraph(f"{trim.source}: {where}"))
         if load.curls:
-            found.append("Roll or bray it flat; tape the corners if they lift.")
+            found.append(Paragraph("Roll or bray it flat; tape the corners if they lift."))
         blade = load.cutting.blade
         with_blade = "" if blade is None else f" Blade {blade.number}, {blade.metres:.1f} m cut."
-        found.append(f"{load.settings.in_words()[0].upper()}{load.settings.in_words()[1:]}.{with_blade}")
-        found.append(f"<span style='color:#625c50'>{load.known.source}</span>")
+        settings = load.settings.in_words()
+        found.append(Paragraph(f"{settings[0].upper()}{settings[1:]}.{with_blade}"))
+        found.append(Paragraph(load.known.source, is_quiet=True))
         film = load.mats[0].nest.film.id
         worn = worn_blade(blade, self.control.session.workshop.tests, film, load.cutting.machine)
         if worn is not None:
-            found.append(f"<b>The blade is likely worn:</b> {worn}.")
+            found.append(Paragraph(f"{worn}.", "The blade is likely worn:"))
         if load.changes:
-            found.append("<b>Other than before:</b> " + "; ".join(load.changes))
+            found.append(Paragraph("; ".join(load.changes), "Other than before:"))
         if self.control.sheet_of(load) is not None:
-            found.append(load.duration().in_words()[0].upper() + load.duration().in_words()[1:] + ".")
+            duration = load.duration().in_words()
+            found.append(Paragraph(f"{duration[0].upper()}{duration[1:]}."))
         return found
 
     def _fill_list(self) -> None:
@@ -175,7 +177,7 @@ class LoadingPage(CardPage):
             button.setIcon(film_chip(load.mats[0].nest.film, CHIP))
             button.setCheckable(True)
             button.setChecked(load is chosen)
-            button.setToolTip(f"{load.films}: {load.trims[0].side_down}")
+            button.setToolTip(plain(f"{load.films}: {load.trims[0].side_down}"))
             button.setStyleSheet("QPushButton { text-align: left; padding: 4px 8px; }")
             button.clicked.connect(lambda checked=False, load=load: self.control.choose(load))
             self._group.addButton(button)

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QGridLayout,
     QHBoxLayout,
     QHeaderView,
-    QLabel,
     QPushButton,
     QTableWidget,
     QTableWidgetItem,
@@ -35,6 +34,7 @@ from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.depth_picture import section_icon
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import LARGE, PLAIN, font
 from zinnet.workshop.cutbook import CutBook
 
@@ -62,12 +62,12 @@ class TrialPage(CardPage):
         self.film.setAccessibleName(tr("Film"))
         self.film.setToolTip(tr("The film that is tried"))
         self.film.activated.connect(lambda index: self.refresh())
-        self.values = {name: QLabel() for name in ("force", "blade out", "speed", "passes")}
-        self.reason = QLabel()
+        self.values = {name: Label() for name in ("force", "blade out", "speed", "passes")}
+        self.reason = Label()
         self.reason.setFont(font(LARGE))
         self.reason.setWordWrap(True)
         self.source, self.blade = small(""), small("")
-        self.worn = QLabel()
+        self.worn = Label()
         self.worn.setWordWrap(True)
         self.worn.setFont(font(PLAIN, bold=True))
         self.school = QCheckBox(tr("More blade before more force"))
@@ -82,7 +82,7 @@ class TrialPage(CardPage):
         self.cut = _button("Cut the test", "Cut it in the spot kept on the mat, on the chosen cutter", self._cut)
         self.practice = _button("Practise", "Try on the stand-in's film how it weeds (T)", self.try_it)
         self.practice.setShortcut("T")
-        self.seen = QLabel()
+        self.seen = Label()
         self.seen.setWordWrap(True)
         self.seen.setFont(font(PLAIN, bold=True))
         self.results = {outcome: self._result(number, outcome) for number, outcome in enumerate(OUTCOMES, start=1)}
@@ -121,7 +121,7 @@ class TrialPage(CardPage):
         grid.addWidget(holder, 0, 1, 5, 1)
         grid.setColumnStretch(0, 1)
         ask = QHBoxLayout()
-        asked = QLabel(tr("Cut a small square with a triangle and weed it by hand. How did it come off?"))
+        asked = Label(tr("Cut a small square with a triangle and weed it by hand. How did it come off?"))
         asked.setFont(font(PLAIN, bold=True))
         ask.addWidget(asked, 1)
         ask.addWidget(self.cut)
@@ -305,7 +305,7 @@ class TrialPage(CardPage):
 
 def _button(text: str, tip: str, action: Callable[[], object]) -> QPushButton:
     button = QPushButton(text)
-    button.setToolTip(tip)
+    button.setToolTip(plain(tip))
     button.clicked.connect(lambda: action())
     button.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
     return button

@@ -17,6 +17,7 @@ from zinnet.bench.made import again, made_of
 from zinnet.job.file import packed_job
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.language import tr
+from zinnet.ui.plain import plain
 from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
 from zinnet.workshop.made import VERDICTS, Made
@@ -105,7 +106,9 @@ class EntriesPage(CardPage):
         for row, one in enumerate(found):
             for column, text in enumerate(self._cells(one)):
                 item = QTableWidgetItem(text)
-                item.setToolTip(f"{one.garments} × {one.blank}: {one.title}" if COLUMNS[column] == "What" else text)
+                item.setToolTip(
+                    plain(f"{one.garments} × {one.blank}: {one.title}" if COLUMNS[column] == "What" else text)
+                )
                 self.table.setItem(row, column, item)
         self.table.blockSignals(False)
         self.write.setEnabled(self.session.has_artwork)

@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QComboBox,
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QScrollArea,
     QTableWidgetItem,
     QVBoxLayout,
@@ -27,6 +26,7 @@ from zinnet.plan.findings.subject import several
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
 from zinnet.ui.language import tr
 from zinnet.ui.names.previews import NamePreviews
+from zinnet.ui.plain import Label
 from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
@@ -77,7 +77,7 @@ class NamesPage(QWidget):
         session.busy_changed.connect(self.update)
 
     def _lay_out(self) -> list[QWidget]:
-        field, by = QLabel(tr("Field")), QLabel(tr("by"))
+        field, by = Label(tr("Field")), Label(tr("by"))
         tools: list[QWidget] = [self.sizing, field, self.width_field, by, self.height_field, self.check_list, self.drop]
         row = QHBoxLayout()
         row.setSpacing(8)

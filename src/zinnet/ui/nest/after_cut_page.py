@@ -1,7 +1,7 @@
 """After the cut: what is left of each piece of film, what is kept of it, and the cuts that can still be undone."""
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QPushButton, QWidget
 
 from zinnet.base.units import write_area, write_length
 from zinnet.job.edits import record_cut, take_back_cut
@@ -10,6 +10,7 @@ from zinnet.plan.film_use import left_of_mats
 from zinnet.plan.trims import loads_cut
 from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
 from zinnet.workshop.after_cut import KEEPS, Keep, Leftover, changes
@@ -106,7 +107,7 @@ class AfterCutPage(CardPage):
         colour = film.colour if film is not None else "#b9b2a3"
         grid.addWidget(FilmPicture(colour, left.region, size=PICTURE, box=box), 0, 0, 3, 1)
         kind = left.item.kind.capitalize()
-        head = QLabel(f"{kind} {left.item.number}, {film.name if film is not None else left.item.film}")
+        head = Label(f"{kind} {left.item.number}, {film.name if film is not None else left.item.film}")
         head.setFont(font(PLAIN, bold=True))
         grid.addWidget(head, 0, 1, Qt.AlignmentFlag.AlignBottom)
         grid.addWidget(small(self._said(left)), 1, 1)
@@ -142,7 +143,7 @@ class AfterCutPage(CardPage):
         card = light_card()
         row = QHBoxLayout(card)
         row.setContentsMargins(12, 8, 12, 8)
-        said = QLabel(f"Cut {number}, {at[:16].replace('T', ' ')}, for {job}: still open")
+        said = Label(f"Cut {number}, {at[:16].replace('T', ' ')}, for {job}: still open")
         said.setFont(font(PLAIN, bold=True))
         row.addWidget(said, 1)
         for text, tip, action in (
@@ -150,7 +151,7 @@ class AfterCutPage(CardPage):
             ("Confirm", "The leftovers are labelled and put away: the cut stands", self.confirm),
         ):
             button = QPushButton(text)
-            button.setToolTip(tip)
+            button.setToolTip(plain(tip))
             button.clicked.connect(lambda checked=False, action=action: action(number))
             row.addWidget(button)
         return card

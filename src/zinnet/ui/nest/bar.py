@@ -1,6 +1,6 @@
 """The foot of the mats: how much film is used, how the nest goes on, and what can be done."""
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from zinnet.base.units import Unit, write_area
 from zinnet.job.edits import nest_again
@@ -9,6 +9,7 @@ from zinnet.plan.model import Plan
 from zinnet.plan.nests import held_pins
 from zinnet.ui.language import tr
 from zinnet.ui.nest.hand import HandWork
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 
 
@@ -20,7 +21,7 @@ class NestBar(QWidget):
         self.session, self.hand = session, hand
         self._asked: object = None
         self._known: JobUse | None = None
-        self.said = QLabel()
+        self.said = Label()
         self.said.setProperty("chalk", True)
         self.said.setWordWrap(True)
         self.side = QPushButton(tr("Show as worn"))

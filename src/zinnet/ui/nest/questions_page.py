@@ -15,6 +15,7 @@ from zinnet.ui.background import Background
 from zinnet.ui.card_page import CardList, CardPage, light_card, small
 from zinnet.ui.language import tr
 from zinnet.ui.nest import answers_in_words as words
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
 
@@ -80,10 +81,10 @@ class QuestionsPage(CardPage):
         grid.setContentsMargins(12, 8, 12, 8)
         grid.setHorizontalSpacing(14)
         button = QPushButton(said)
-        button.setToolTip(tip)
+        button.setToolTip(plain(tip))
         button.setFixedWidth(232)
         button.clicked.connect(lambda checked=False: self.ask(name))
-        answer = QLabel()
+        answer = Label()
         answer.setFont(font(PLAIN))
         answer.setWordWrap(True)
         answer.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -154,19 +155,19 @@ class RectanglesCard(QWidget):
         ):
             field.setPlaceholderText(example)
             field.setAccessibleName(name)
-            field.setToolTip(f"{name}, such as {example}")
+            field.setToolTip(plain(f"{name}, such as {example}"))
             field.textChanged.connect(lambda text: self.count())
-        question = QLabel(tr("How many rectangles?"))
+        question = Label(tr("How many rectangles?"))
         question.setFont(font(PLAIN, bold=True))
         question.setFixedWidth(232)
         grid.addWidget(question, 0, 0)
         fields = QHBoxLayout()
         fields.setSpacing(8)
         fields.addWidget(self.rectangle)
-        fields.addWidget(QLabel(tr("on")))
+        fields.addWidget(Label(tr("on")))
         fields.addWidget(self.film)
         grid.addLayout(fields, 0, 1)
-        self.answer = QLabel(tr("Type a rectangle and the film, width x length."))
+        self.answer = Label(tr("Type a rectangle and the film, width x length."))
         self.answer.setWordWrap(True)
         grid.addWidget(self.answer, 1, 1)
         grid.setColumnStretch(1, 1)

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
     QInputDialog,
-    QLabel,
     QLineEdit,
     QPushButton,
     QTableWidget,
@@ -29,6 +28,7 @@ from zinnet.ui.films import CHIP, film_chip
 from zinnet.ui.label_form import LabelForm
 from zinnet.ui.language import tr
 from zinnet.ui.nest.stock_form import StockForm
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
 from zinnet.workshop.stock import StockEvent, StockItem
@@ -103,7 +103,7 @@ class ShelfPage(CardPage):
 
     def _filter(self, tip: str) -> QComboBox:
         box = QComboBox()
-        box.setToolTip(tip)
+        box.setToolTip(plain(tip))
         box.setAccessibleName(tip)
         box.addItem(EVERYTHING, None)
         box.activated.connect(lambda index: self.fill())
@@ -122,7 +122,7 @@ class ShelfPage(CardPage):
             ("import", "Read CSV ...", "Put the rows of a table on the shelf", self.choose_import),
         ):
             button = QPushButton(said)
-            button.setToolTip(tip)
+            button.setToolTip(plain(tip))
             button.clicked.connect(lambda checked=False, action=action: action())
             self.buttons[name] = button
             row.addWidget(button)
@@ -331,7 +331,7 @@ class ChosenFilm(QFrame):
         self.page = page
         self.row = QHBoxLayout(self)
         self.row.setContentsMargins(0, 0, 0, 0)
-        self.said = QLabel()
+        self.said = Label()
 
     def show_item(self, item: StockItem | None) -> None:
         """Show a film, its history read beside the window."""
@@ -357,7 +357,7 @@ class ChosenFilm(QFrame):
             )
         )
         column = QVBoxLayout()
-        head = QLabel(f"{item.number}  {self.page._name(item.film)}, {item.kind}")
+        head = Label(f"{item.number}  {self.page._name(item.film)}, {item.kind}")
         head.setFont(font(PLAIN, bold=True))
         column.addWidget(head)
         self.said = small(_described(item))

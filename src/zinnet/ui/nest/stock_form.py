@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QDialogButtonBox,
     QFileDialog,
     QFormLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QSpinBox,
@@ -24,6 +23,7 @@ from zinnet.geometry.transform import moved, shift
 from zinnet.nesting.from_svg import region_of_svg, scrap_of
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.workshop.stock import StockItem, stock_item
 
@@ -61,7 +61,7 @@ class StockForm(QDialog):
         self.spots.clicked.connect(self.choose_spoiled)
         self.price.setPlaceholderText(tr("for a square metre, in your money"))
         self.reason.setPlaceholderText(tr("counted anew"))
-        self.said = QLabel()
+        self.said = Label()
         self.said.setWordWrap(True)
         rows: list[tuple[str, QWidget]] = [
             ("Film", self.film),

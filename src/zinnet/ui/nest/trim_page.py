@@ -2,7 +2,7 @@
 
 import shapely
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtWidgets import QGridLayout, QLabel, QWidget
+from PySide6.QtWidgets import QGridLayout, QWidget
 
 from zinnet.base.units import Unit, write_length
 from zinnet.films.catalogue import kind_of
@@ -12,6 +12,7 @@ from zinnet.plan.trims import Trim
 from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, font
 
@@ -55,15 +56,15 @@ def _card(number: int, trim: Trim, unit: Unit) -> QWidget:
     grid.setContentsMargins(14, 8, 14, 8)
     grid.setHorizontalSpacing(14)
     grid.setVerticalSpacing(2)
-    chip = QLabel()
+    chip = Label()
     chip.setPixmap(film_chip(film, CHIP).pixmap(CHIP, CHIP))
     chip.setFixedWidth(CHIP)
-    head = QLabel(str(number))
+    head = Label(str(number))
     head.setFont(font(LARGE, bold=True))
     head.setFixedWidth(26)
     grid.addWidget(head, 0, 0, 2, 1, Qt.AlignmentFlag.AlignVCenter)
     grid.addWidget(chip, 0, 1, 2, 1, Qt.AlignmentFlag.AlignVCenter)
-    what = QLabel(instruction(trim, unit))
+    what = Label(instruction(trim, unit))
     what.setFont(font(PLAIN, bold=True))
     grid.addWidget(what, 0, 2, Qt.AlignmentFlag.AlignBottom)
     settings = f"  ·  new settings: {kind_of(film).name}" if trim.new_settings else ""

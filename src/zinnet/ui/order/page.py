@@ -17,6 +17,7 @@ from zinnet.ui.language import tr
 from zinnet.ui.order.lines import OrderLines
 from zinnet.ui.order.price import PricePanel
 from zinnet.ui.order.worked_out import WorkedOut, work_out
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.rows import make_button, make_table
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
@@ -39,9 +40,9 @@ class OrderPage(CardPage):
         self.needs = make_table("What it needs, and what is there", NEEDS, narrow=(1, 2))
         self.needs.setToolTip(tr("Return or a double click on a garment says how many are there"))
         self.needs.itemActivated.connect(lambda item: self.ask_there(item.row()))
-        self.spans = QLabel()
+        self.spans = Label()
         self.spans.setWordWrap(True)
-        self.due = QLabel()
+        self.due = Label()
         self.due.setWordWrap(True)
         self.price = PricePanel(session)
         self.buy = make_button("Shopping list ...", "Write what is to be bought, as PDF or CSV", self.choose_shopping)
@@ -110,7 +111,7 @@ class OrderPage(CardPage):
         for row, cells in enumerate(found.needs):
             for column, text in enumerate(cells):
                 cell = QTableWidgetItem(text)
-                cell.setToolTip(text)
+                cell.setToolTip(plain(text))
                 self.needs.setItem(row, column, cell)
         self.needs.resizeRowsToContents()
         self.spans.setText("; ".join(f"{span.name} {write_seconds(span.seconds)}" for span in found.spans))
@@ -183,7 +184,7 @@ class OrderPage(CardPage):
 
 
 def _head(text: str) -> QLabel:
-    head = QLabel(text)
+    head = Label(text)
     head.setFont(font(PLAIN, bold=True))
     head.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
     return head

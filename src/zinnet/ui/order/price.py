@@ -2,13 +2,14 @@
 
 from decimal import Decimal, InvalidOperation
 
-from PySide6.QtWidgets import QGridLayout, QLabel, QLineEdit, QTableWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QTableWidgetItem, QVBoxLayout, QWidget
 
 from zinnet.job.edits import set_price
 from zinnet.shop.costing import Costing
 from zinnet.shop.sums import Priced
 from zinnet.ui.card_page import small
 from zinnet.ui.order.worked_out import WorkedOut
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.rows import make_table
 from zinnet.ui.session import Session
 
@@ -28,7 +29,7 @@ class PricePanel(QWidget):
         super().__init__()
         self.session = session
         self.table = make_table("What it costs, and what it is sold for", ("What", "Reckoned", "Amount"), narrow=(0, 2))
-        self.total = QLabel()
+        self.total = Label()
         self.total.setWordWrap(True)
         self.cheaper = small("")
         self.fields: dict[str, QLineEdit] = {}
@@ -36,9 +37,9 @@ class PricePanel(QWidget):
         for number, (name, said) in enumerate(FIELDS):
             field = QLineEdit()
             field.setAccessibleName(said)
-            field.setToolTip(f"{said}: for this job; empty for what the price list says")
+            field.setToolTip(plain(f"{said}: for this job; empty for what the price list says"))
             field.editingFinished.connect(lambda name=name, said=said: self._take(name, said))
-            label = QLabel(said)
+            label = Label(said)
             label.setProperty("quiet", True)
             label.setBuddy(field)
             grid.addWidget(label, 0, number)
@@ -65,7 +66,7 @@ class PricePanel(QWidget):
         for row, cells in enumerate(rows):
             for column, text in enumerate(cells):
                 cell = QTableWidgetItem(text)
-                cell.setToolTip(text)
+                cell.setToolTip(plain(text))
                 self.table.setItem(row, column, cell)
         self.table.resizeRowsToContents()
         self.total.setText(_said(priced, costing.prices.currency))

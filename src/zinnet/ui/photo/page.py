@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel
+from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout
 
 from zinnet.base.units import write_length
 from zinnet.blanks.catalogue import measure_kinds
@@ -20,6 +20,7 @@ from zinnet.job.edits import set_measure
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.language import tr
 from zinnet.ui.photo.picture import PhotoPicture
+from zinnet.ui.plain import Label
 from zinnet.ui.rows import make_button
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, font
@@ -51,7 +52,7 @@ class PhotoPage(CardPage):
         self.sample = make_button(
             "Try the sample", "Open a drawn picture of a tee with a sheet of A4 on it", self.try_sample
         )
-        self.length = QLabel()
+        self.length = Label()
         self.length.setFont(font(LARGE, bold=True))
         self.measure = QComboBox()
         self.measure.setAccessibleName(tr("Which measure it is"))

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QTransform
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.base.units import Unit, write_length
 from zinnet.blanks.model import Panel
@@ -13,6 +13,7 @@ from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.drawing import draw_label
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_panel, fit_into
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_heat, draw_pieces, draw_positions, heat_colour, lying_at, shown_box, work_at
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
@@ -142,16 +143,16 @@ class PlacesPage(CardPage):
             (self.heat, True, "How long each point is at heat, over all presses (H)"),
         ):
             button.setCheckable(True)
-            button.setToolTip(tip)
+            button.setToolTip(plain(tip))
             button.clicked.connect(lambda checked=False, shows=shows: self.show_heat(shows))
             group.addButton(button)
         self.heat.setShortcut("H")
         self.places.setShortcut("P")
         self.picture = PlacesPicture(self)
-        self.head = QLabel()
+        self.head = Label()
         self.head.setFont(font(LARGE, bold=True))
         self.head.setWordWrap(True)
-        self.lines = QLabel()
+        self.lines = Label()
         self.lines.setFont(font(PLAIN))
         self.lines.setWordWrap(True)
         self.legend = HeatLegend(self)

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import Degrees, write_temperature
@@ -17,6 +17,7 @@ from zinnet.ui.card_page import CardList, CardPage, light_card, small
 from zinnet.ui.drawing import pen
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 from zinnet.workshop.pressbook import PressBook
@@ -147,9 +148,9 @@ class RecipesPage(CardPage):
         column.setContentsMargins(12, 8, 12, 10)
         column.setSpacing(4)
         head = QHBoxLayout()
-        chip = QLabel()
+        chip = Label()
         chip.setPixmap(film_chip(film, 18).pixmap(QSize(18, 18)))
-        name = QLabel(f"{film.name}: {self._range(found, degrees)}")
+        name = Label(f"{film.name}: {self._range(found, degrees)}")
         name.setFont(font(PLAIN, bold=True))
         head.addWidget(chip)
         head.addWidget(name, 1)
@@ -187,7 +188,7 @@ class RecipesPage(CardPage):
             button.setEnabled(school != chosen)
             button.setStyleSheet("QPushButton { padding: 0px 6px; min-height: 14px; }")
             button.setFixedHeight(ROW_HEIGHT - 2)
-            button.setToolTip(f"Press {film.name} by “{school}” ({offer.in_words})")
+            button.setToolTip(plain(f"Press {film.name} by “{school}” ({offer.in_words})"))
             button.clicked.connect(lambda checked=False, s=school: self._use(film, s))
             self.uses[film.id, school] = button
             column.addWidget(button)
@@ -207,7 +208,7 @@ class RecipesPage(CardPage):
             field = QLineEdit()
             field.setPlaceholderText(said.lower())
             field.setAccessibleName(f"{said} of {film.name}")
-            field.setToolTip(f"{said} by the maker's sheet, {tip}")
+            field.setToolTip(plain(f"{said} by the maker's sheet, {tip}"))
             self.fields[film.id, name] = field
             row.addWidget(field)
         keep = QPushButton(tr("Keep"))

@@ -2,12 +2,13 @@
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_seconds
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, Paragraph
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_step
 from zinnet.ui.theme import PLAIN, font
@@ -55,13 +56,12 @@ class StepsPage(CardPage):
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.currentRowChanged.connect(self._choose)
         self.picture = StepPicture(control)
-        self.title = QLabel()
+        self.title = Label()
         self.title.setFont(font(20, bold=True))
         self.title.setWordWrap(True)
-        self.lines = QLabel()
+        self.lines = Label()
         self.lines.setFont(font(PLAIN))
         self.lines.setWordWrap(True)
-        self.lines.setTextFormat(Qt.TextFormat.RichText)
         self.caution = small("")
         card = QVBoxLayout()
         card.setSpacing(8)
@@ -111,12 +111,10 @@ class StepsPage(CardPage):
         self.list.blockSignals(False)
         step = steps[index]
         self.title.setText(step.title)
-        rows = [f"<p style='margin:0 0 7px 0'>{line}</p>" for line in step.lines]
-        if step.wrong:
-            rows.append(f"<p style='margin:0 0 7px 0'><b>Can go wrong:</b> {step.wrong}</p>")
-        if step.lifts:
-            rows.append(f"<p style='margin:0 0 7px 0'><b>If it lifts:</b> {step.lifts}</p>")
-        self.lines.setText("".join(rows))
+        rows = [Paragraph(line) for line in step.lines]
+        rows += [Paragraph(step.wrong, "Can go wrong:")] if step.wrong else []
+        rows += [Paragraph(step.lifts, "If it lifts:")] if step.lifts else []
+        self.lines.show_paragraphs(rows)
         self.caution.setText(step.caution or "")
         self.picture.update()
 

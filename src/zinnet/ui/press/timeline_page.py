@@ -2,13 +2,14 @@
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_seconds
 from zinnet.pressing.schedule.model import RESOURCES, Need, Resource, Schedule, Slot, one_after_another_s
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.drawing import pen
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.theme import LARGE, SMALL, colour, font
 
@@ -155,10 +156,10 @@ class TimelinePage(CardPage):
     def __init__(self, control: PressControl) -> None:
         super().__init__("Timeline")
         self.control = control
-        self.total = QLabel()
+        self.total = Label()
         self.total.setFont(font(26, bold=True))
         self.against = small("")
-        self.help = QLabel()
+        self.help = Label()
         self.help.setFont(font(LARGE))
         self.help.setWordWrap(True)
         numbers = QVBoxLayout()

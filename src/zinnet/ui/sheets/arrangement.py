@@ -3,12 +3,13 @@
 from typing import Any
 
 from PySide6.QtGui import QIntValidator
-from PySide6.QtWidgets import QCheckBox, QFormLayout, QLabel, QLineEdit, QPushButton, QStackedWidget, QWidget
+from PySide6.QtWidgets import QCheckBox, QFormLayout, QLineEdit, QPushButton, QStackedWidget, QWidget
 
 from zinnet.base.units import write_length
 from zinnet.placement.arrange import Arc, Band, Ring, Rows, band_count, band_room, grid_on, usual_gap_mm
 from zinnet.placement.rows import gap_for, how_many_fit, row_lengths, size_for
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import SMALL, font
@@ -23,7 +24,7 @@ class NumberField(QLineEdit):
         super().__init__()
         self._take = take
         self.setAccessibleName(name)
-        self.setToolTip(name)
+        self.setToolTip(plain(name))
         self.setPlaceholderText(tr("fit"))
         self.setValidator(QIntValidator(1, most, self))
         self.editingFinished.connect(self._finish)
@@ -63,7 +64,7 @@ class ArrangementForm(QStackedWidget):
     def _row(self, form: QFormLayout, name: str, *widgets: QWidget) -> None:
         from PySide6.QtWidgets import QHBoxLayout
 
-        label = QLabel(name)
+        label = Label(name)
         label.setProperty("quiet", True)
         row = QHBoxLayout()
         row.setSpacing(6)
@@ -93,7 +94,7 @@ class ArrangementForm(QStackedWidget):
         self._row(form, "Gaps", self.gap_x, self.gap_y)
         self._row(form, "Margin", self.margin, self.stagger)
         self._row(form, "Make n fit", self.wanted, self.spread)
-        self.answer = QLabel()
+        self.answer = Label()
         self.answer.setFont(font(SMALL))
         self.answer.setWordWrap(True)
         form.addRow(self.answer)
@@ -125,7 +126,7 @@ class ArrangementForm(QStackedWidget):
         self.band_copies = NumberField("How many copies; empty: as many as fit", lambda n: self._change(count=n), 200)
         self.band_gap = self._length("Least gap between copies", "gap_mm")
         self._row(form, "Copies, gap", self.band_copies, self.band_gap)
-        self.band_answer = QLabel()
+        self.band_answer = Label()
         self.band_answer.setFont(font(SMALL))
         self.band_answer.setWordWrap(True)
         form.addRow(self.band_answer)

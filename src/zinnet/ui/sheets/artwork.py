@@ -1,11 +1,12 @@
 """The sheet of Artwork: what was found in it, mended and left out."""
 
-from PySide6.QtWidgets import QLabel, QPushButton
+from PySide6.QtWidgets import QPushButton
 
 from zinnet.artwork.source import source_name
 from zinnet.base.units import write_length
 from zinnet.layers.split import own_size_mm
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
 from zinnet.ui.theme import SMALL, font
@@ -20,7 +21,7 @@ class ArtworkSheet(PropertySheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session, "What came in")
         self._own_width: float | None = None
-        self.name, self.own_size, self.found = QLabel(), QLabel(), QLabel()
+        self.name, self.own_size, self.found = Label(), Label(), Label()
         for label in (self.name, self.own_size, self.found):
             label.setWordWrap(True)
         self.design = self.make_combo("Design", "Which design is shown", self._choose)

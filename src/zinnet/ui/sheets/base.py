@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLabel, QLine
 from zinnet.base.errors import UnitsError
 from zinnet.base.units import read_length, write_length
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, SMALL, font
 
@@ -18,7 +19,7 @@ class LengthField(QLineEdit):
         super().__init__()
         self.session, self._take, self._mm = session, take, 0.0
         self.setAccessibleName(name)
-        self.setToolTip(f"{name}; type it like 270 mm, 27 cm or 10 1/2 in")
+        self.setToolTip(plain(f"{name}; type it like 270 mm, 27 cm or 10 1/2 in"))
         self.setMaximumWidth(120)
         self.editingFinished.connect(self._finish)
 
@@ -47,7 +48,7 @@ class PropertySheet(QWidget):
     def __init__(self, session: Session, title: str) -> None:
         super().__init__()
         self.session = session
-        head = QLabel(tr(title))
+        head = Label(tr(title))
         head.setFont(font(LARGE, bold=True))
         self.form = QFormLayout()
         self.form.setContentsMargins(0, 0, 0, 0)
@@ -61,7 +62,7 @@ class PropertySheet(QWidget):
 
     def add_row(self, name: str, widget: QWidget) -> None:
         """Add a named row."""
-        label = QLabel(tr(name))
+        label = Label(tr(name))
         label.setProperty("quiet", True)
         label.setBuddy(widget)
         self.form.addRow(label, widget)
@@ -81,7 +82,7 @@ class PropertySheet(QWidget):
         """Return a combo box that keeps within the sheet; ``chosen`` is called where the user picks an entry."""
         combo = QComboBox()
         combo.setAccessibleName(tr(name))
-        combo.setToolTip(tr(tip))
+        combo.setToolTip(plain(tr(tip)))
         combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         combo.setMinimumContentsLength(8)
         combo.activated.connect(lambda index: chosen())
@@ -89,7 +90,7 @@ class PropertySheet(QWidget):
 
     def add_note(self) -> QLabel:
         """Add a line of small text across the sheet."""
-        note = QLabel()
+        note = Label()
         note.setFont(font(SMALL))
         note.setProperty("quiet", True)
         note.setWordWrap(True)

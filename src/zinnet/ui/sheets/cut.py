@@ -6,6 +6,7 @@ from zinnet.job.edits import set_cutting
 from zinnet.output.cut_files import FORMATS
 from zinnet.output.papers.cut_pdf import bleed_of
 from zinnet.ui.language import tr
+from zinnet.ui.plain import plain
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 
@@ -40,7 +41,7 @@ class CutSheet(PropertySheet):
         for name in FORMATS:
             box = QCheckBox(SAID[name])
             box.setChecked(name in ("svg", "hpgl"))
-            box.setToolTip(f"Write {SAID[name]} files")
+            box.setToolTip(plain(f"Write {SAID[name]} files"))
             self.formats[name] = box
             row.addWidget(box)
         self.write = QPushButton(tr("Write the cut files ..."))

@@ -11,6 +11,7 @@ from zinnet.layers.build import usual_most_films
 from zinnet.layers.spec import MOST_FILMS
 from zinnet.layers.stack import laid_on
 from zinnet.ui.language import tr
+from zinnet.ui.plain import plain
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 
@@ -83,7 +84,7 @@ class LayersSheet(PropertySheet):
 
     def _check(self, said: str, tip: str) -> QCheckBox:
         box = QCheckBox(said)
-        box.setToolTip(tip)
+        box.setToolTip(plain(tip))
         return box
 
     def follow(self) -> None:

@@ -1,10 +1,9 @@
 """The sheet of Log: what the job on the table would be written down as."""
 
-from PySide6.QtWidgets import QLabel
-
 from zinnet.base.units import write_area, write_seconds
 from zinnet.bench.made import made_of
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
 
@@ -14,7 +13,7 @@ class LogSheet(PropertySheet):
 
     def __init__(self, session: Session) -> None:
         super().__init__(session, "This job")
-        self.garments, self.film, self.waste, self.time = QLabel(), QLabel(), QLabel(), QLabel()
+        self.garments, self.film, self.waste, self.time = Label(), Label(), Label(), Label()
         for name, label in (
             ("Garments", self.garments),
             ("Film used up", self.film),

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QIntValidator
-from PySide6.QtWidgets import QCheckBox, QComboBox, QLabel, QLineEdit
+from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit
 
 from zinnet.base.units import write_length
 from zinnet.job.edits import set_copies, set_nesting
@@ -10,6 +10,7 @@ from zinnet.machines.cutters import usual_gap_mm
 from zinnet.nesting.mat_sheets import gap_of
 from zinnet.nesting.model import Aim
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 
@@ -85,7 +86,7 @@ class NestSheet(PropertySheet):
         self.share = QCheckBox(tr("Several films on one mat"))
         self.share.setToolTip(tr("Films of one setting share a mat; the trim list says where each is stuck"))
         self.share.toggled.connect(lambda on: session.apply(set_nesting("several films on a mat", share_mats=on)))
-        spare = QLabel(tr("spare"))
+        spare = Label(tr("spare"))
         spare.setProperty("quiet", True)
         spare.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.add_pair("Garments", self.copies, spare, self.spare)
@@ -143,7 +144,7 @@ class NestSheet(PropertySheet):
         self.mat.setCurrentIndex(index)
         self.gap.show_mm(gap_of(job.nesting))
         usual = write_length(usual_gap_mm(), unit=job.unit)
-        self.gap.setToolTip(f"Room for scissors between pieces; {usual} is usual")
+        self.gap.setToolTip(plain(f"Room for scissors between pieces; {usual} is usual"))
 
     def _set_copies(self) -> None:
         if self.copies.isModified():

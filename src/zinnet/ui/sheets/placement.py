@@ -7,6 +7,7 @@ from zinnet.placement.arrange import DEFAULTS
 from zinnet.placement.guides import schools
 from zinnet.placement.place import places_on
 from zinnet.ui.language import tr
+from zinnet.ui.plain import plain
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.arrangement import ArrangementForm
 from zinnet.ui.sheets.base import LengthField, PropertySheet
@@ -93,7 +94,7 @@ class PlacementSheet(PropertySheet):
         self.height_field.setReadOnly(self.lock.isChecked())
         self.below.show_mm(placement.from_reference_mm)
         side = "above" if placement.place.anchor == "bottom" else "below"
-        self.below.setToolTip(f"How far {side} the {placement.place.reference_name}; type it like 76 mm or 3 in")
+        self.below.setToolTip(plain(f"How far {side} the {placement.place.reference_name}; type it like 76 mm or 3 in"))
         self.centre.show_mm(placement.from_centre_mm)
         if not (self.turn.hasFocus() and self.turn.isModified()):
             self.turn.setText(f"{placement.turn_deg:g}°")

@@ -9,6 +9,7 @@ from zinnet.job.edits import choose_platen, set_pressing
 from zinnet.machines.platens import platens
 from zinnet.plan.fitted import platen_of
 from zinnet.plan.presses import degrees_of
+from zinnet.ui.plain import plain
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
 
@@ -63,7 +64,7 @@ class PressSheet(PropertySheet):
 
     def _box(self, said: str, field: str) -> QCheckBox:
         box = QCheckBox(said)
-        box.setToolTip(said)
+        box.setToolTip(plain(said))
         box.clicked.connect(lambda: self._set(said.lower(), field, box.isChecked()))
         return box
 
@@ -71,7 +72,7 @@ class PressSheet(PropertySheet):
         number = QSpinBox()
         number.setRange(1, most)
         number.setAccessibleName(tip)
-        number.setToolTip(tip)
+        number.setToolTip(plain(tip))
         number.setKeyboardTracking(False)
         number.setMaximumWidth(78)
         number.valueChanged.connect(lambda value: self._set(tip.lower(), field, value))

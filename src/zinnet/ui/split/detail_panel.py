@@ -1,12 +1,13 @@
 """The places that films can't hold as a list, each with its measure, and what mends it."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QFrame, QGridLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout
 
 from zinnet.job.edits import Edit, mends_of
 from zinnet.layers.detail import Detail, details
 from zinnet.layers.stack import FilmLayer
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
@@ -30,7 +31,7 @@ class DetailPanel(QFrame):
         self.setObjectName("detail-panel")
         self.found: list[tuple[FilmLayer, Detail]] = []
         self._shown_for: object = None
-        self.head = QLabel()
+        self.head = Label()
         self.head.setFont(font(PLAIN, bold=True))
         self.head.setWordWrap(True)
         self.list = QListWidget()
@@ -52,7 +53,7 @@ class DetailPanel(QFrame):
         grid.setSpacing(6)
         for index, button in enumerate(self.buttons.values()):
             grid.addWidget(button, index // 2, index % 2)
-        self.note = QLabel(tr("Limits are typical, from memory: the maker's sheet and your own test cut win."))
+        self.note = Label(tr("Limits are typical, from memory: the maker's sheet and your own test cut win."))
         self.note.setFont(font(SMALL))
         self.note.setProperty("quiet", True)
         self.note.setWordWrap(True)
@@ -65,7 +66,7 @@ class DetailPanel(QFrame):
 
     def _button(self, name: str, said: str, tip: str) -> QPushButton:
         button = QPushButton(said)
-        button.setToolTip(tip)
+        button.setToolTip(plain(tip))
         button.clicked.connect(lambda checked=False: self._mend(name))
         return button
 
@@ -95,7 +96,7 @@ class DetailPanel(QFrame):
         for index, (row, detail) in enumerate(self.found, start=1):
             item = QListWidgetItem(f"{index}  {detail.kind} {_measured(detail)}, layer {row.layer.order}")
             assert row.film is not None
-            item.setToolTip(f"{row.film.name} holds a {detail.kind} of {detail.limit_mm:g} mm")
+            item.setToolTip(plain(f"{row.film.name} holds a {detail.kind} of {detail.limit_mm:g} mm"))
             self.list.addItem(item)
         self.list.blockSignals(False)
         self.list.setCurrentRow(keep if self.found else -1)

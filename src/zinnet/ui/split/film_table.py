@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QColor, QPixmap
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.data import read_toml
 from zinnet.films.catalogue import (
@@ -17,6 +17,7 @@ from zinnet.job.edits import choose_film
 from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
@@ -72,10 +73,10 @@ class ColourCard(QFrame):
         grid.setHorizontalSpacing(14)
         grid.setVerticalSpacing(6)
         grid.addWidget(self._chips(row.film), 0, 0, 2, 1, Qt.AlignmentFlag.AlignTop)
-        title = QLabel(_title(drawn, row))
+        title = Label(_title(drawn, row))
         title.setFont(font(PLAIN, bold=True))
         grid.addWidget(title, 0, 1)
-        said = QLabel(_contrasts(session.selection.garment.blank.colour, stack, row))
+        said = Label(_contrasts(session.selection.garment.blank.colour, stack, row))
         said.setFont(font(SMALL))
         said.setProperty("quiet", True)
         said.setWordWrap(True)
@@ -89,7 +90,9 @@ class ColourCard(QFrame):
             button.setFont(font(SMALL))
             button.setCheckable(True)
             button.setChecked(row.film is not None and row.film.id == film.id)
-            button.setToolTip(f"{film.name}, {kind_of(film).name}: {in_words(difference)}, {difference:.1f} away")
+            button.setToolTip(
+                plain(f"{film.name}, {kind_of(film).name}: {in_words(difference)}, {difference:.1f} away")
+            )
             button.clicked.connect(lambda checked=False, film=film: self._choose(film))
             near.addWidget(button)
             self.choices.append(button)
@@ -112,10 +115,10 @@ class ColourCard(QFrame):
         for picture, tip in zip(
             pictures, ("as it is drawn", film.name if film is not None else "no film"), strict=True
         ):
-            label = QLabel()
+            label = Label()
             label.setPixmap(picture)
             label.setFixedSize(BIG, BIG)
-            label.setToolTip(tip)
+            label.setToolTip(plain(tip))
             row.addWidget(label)
         return pair
 

@@ -2,7 +2,7 @@
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QTransform
-from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QLabel, QScrollArea, QToolButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
 from zinnet.films.catalogue import by_nearness, in_words
 from zinnet.job.edits import (
@@ -16,6 +16,7 @@ from zinnet.layers.stack import FilmLayer, Pair
 from zinnet.ui.drawing import hatch, pen
 from zinnet.ui.films import film_brush, film_chip, layer_brush
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.split.pointing import order_of_piece, piece_of_layer
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
@@ -81,7 +82,7 @@ class LayerCard(QFrame):
         self._filled: tuple[object, ...] = ()
         self.setObjectName("layer-card")
         self.swatch = Swatch()
-        self.name, self.facts, self.side = QLabel(), QLabel(), QLabel()
+        self.name, self.facts, self.side = Label(), Label(), Label()
         self.name.setFont(font(PLAIN, bold=True))
         for label in (self.facts, self.side):
             label.setFont(font(SMALL))
@@ -99,7 +100,7 @@ class LayerCard(QFrame):
             (self.earlier, "▼", "Press this layer one earlier", -1),
         ):
             button.setText(said)
-            button.setToolTip(tip)
+            button.setToolTip(plain(tip))
             button.setAccessibleName(tip)
             button.setAutoRaise(True)
             button.setFixedSize(20, 18)
@@ -199,7 +200,7 @@ class PairRow(QWidget):
         super().__init__()
         self.card = card
         self.pair: Pair | None = None
-        self.label = QLabel()
+        self.label = Label()
         self.label.setFont(font(SMALL))
         self.way = QComboBox()
         self.way.setFont(font(SMALL))
@@ -227,7 +228,7 @@ class PairRow(QWidget):
         self.way.setCurrentIndex(self.way.findData(pair.rule.method if pair.rule.chosen else ""))
         if not pair.rule.chosen:
             self.way.setItemText(0, f"{names[pair.rule.method]}")
-        self.way.setToolTip(f"{pair.rule.reason[0].upper()}{pair.rule.reason[1:]}.")
+        self.way.setToolTip(plain(f"{pair.rule.reason[0].upper()}{pair.rule.reason[1:]}."))
         self.way.setAccessibleName(f"How layer {pair.over.layer.order} lies to layer {pair.under.layer.order}")
 
     def _choose(self) -> None:

@@ -1,13 +1,14 @@
 """What comes out of a layer in weeding, in numbers; which layer is looked at, and from which side."""
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QLabel, QProgressBar, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QProgressBar, QPushButton, QVBoxLayout
 
 from zinnet.job.edits import tick_weeded
 from zinnet.layers.stack import FilmLayer
 from zinnet.layers.weeding import Island, WeedMap, weed_summary
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.split.weed import WeedState
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
@@ -77,7 +78,7 @@ class WeedPanel(QFrame):
         self.back = QCheckBox(tr("Seen from the back, as it was cut"))
         self.back.setToolTip(tr("Show the layer as it lies on the mat, from the side of the blade (B)"))
         self.back.toggled.connect(lambda: self.turned.emit())
-        self.said, self.time, self.legend = QLabel(), QLabel(), QLabel()
+        self.said, self.time, self.legend = Label(), Label(), Label()
         self.said.setFont(font(PLAIN, bold=True))
         self.legend.setText(
             "Numbers give the order: open waste first, then counters towards the open edge, what touches small parts "

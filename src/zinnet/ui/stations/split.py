@@ -3,7 +3,7 @@
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QSlider, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QSlider, QWidget
 
 from zinnet.base.units import write_length
 from zinnet.films.support import PairMethod
@@ -14,6 +14,7 @@ from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.drawing import draw_chalk_text
 from zinnet.ui.language import tr
 from zinnet.ui.page_bar import Page, PageBar
+from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.split.apart import ApartView
 from zinnet.ui.split.detail_panel import DetailPanel
@@ -277,7 +278,7 @@ class LayingSlider(QWidget):
         self.slider.setMaximum(0)
         self.slider.setPageStep(STEPS)
         self.slider.setSingleStep(STEPS // 4)
-        self.label = QLabel()
+        self.label = Label()
         self.label.setProperty("chalk", True)
         self.label.setFixedWidth(130)
         self.slider.valueChanged.connect(self._follow)

@@ -1,0 +1,43 @@
+"""Words of strangers shown as they are: names from files never become markup, which could open files by itself."""
+
+import html
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QLabel, QWidget
+
+from zinnet.ui.theme import theme
+
+
+class Paragraph(NamedTuple):
+    """A paragraph with a head in bold, where it has one."""
+
+    text: str
+    head: str = ""
+    is_quiet: bool = False
+
+
+class Label(QLabel):
+    """A label that shows its text letter by letter, whatever is in it."""
+
+    def __init__(self, text: str = "", parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setText(text)
+
+    def show_paragraphs(self, paragraphs: Iterable[Paragraph]) -> None:
+        """Show paragraphs, all words of them letter by letter."""
+        self.setTextFormat(Qt.TextFormat.RichText)
+        self.setText("".join(map(_markup, paragraphs)))
+
+
+def _markup(paragraph: Paragraph) -> str:
+    head = f"<b>{html.escape(paragraph.head)}</b> " if paragraph.head else ""
+    style = "margin:0 0 7px 0" + (f"; color:{theme().quiet_ink}" if paragraph.is_quiet else "")
+    return f'<p style="{style}">{head}{html.escape(paragraph.text)}</p>'
+
+
+def plain(text: str) -> str:
+    """Return text for a tooltip or a question, which is shown letter by letter also where it looks like markup."""
+    return f"<p>{html.escape(text)}</p>" if "<" in text or "&lt;" in text else text
