@@ -110,7 +110,7 @@ def narrow_nest(task: NestTask) -> Layout:
         found: list[Layout] = []
         with mock.patch.object(bins, "run_until", lambda deadline, search, report: search(report=report)):
             worker.nest(replace(task, steps=1), found.append)
-        NESTS[task.key] = found[-1].model_copy(update={"verified": True})
+        NESTS[task.key] = found[-1].as_verified()
     return NESTS[task.key]
 
 

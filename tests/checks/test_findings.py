@@ -186,6 +186,7 @@ SHOWN = {
     "invisible-on-blank": lambda: document_of(BOX, set_blank_colour("#f5ebd6")),
     "larger-than-mat": lambda: document_of(BOX, set_nesting("x", mat="200x200mm"), set_placement("x", width_mm=254.0)),
     "pieces-too-close": lambda: document_of(BOX, set_copies(2), set_nesting("x", gap_mm=2.0)),
+    "pieces-overlap": lambda: with_layout(document_of(BOX, set_copies(2), set_placement("x", width_mm=120.0)), stacked),
     "off-sheet": lambda: with_layout(document_of(BOX), lambda layout: shifted(layout, x=200.0)),
     "against-nap": lambda: with_layout(
         document_of(BOX, choose_film("#f4ead5", "moss-flock"), set_placement("x", width_mm=100.0)),
@@ -318,10 +319,11 @@ def test_a_measured_well_placed_job_has_nothing_to_mend():
     assert ids(document) == []
 
 
-def test_saved_mats_whose_pieces_lie_on_one_another_are_found():
+def test_saved_mats_whose_pieces_lie_on_one_another_are_a_stop():
     document = document_of(BOX, set_copies(2), set_placement("x", width_mm=120.0))
-    assert "pieces-too-close" not in ids(nested(document))
-    assert "pieces-too-close" in ids(with_layout(document, stacked))
+    assert not {"pieces-overlap", "pieces-too-close"} & set(ids(nested(document)))
+    assert "pieces-overlap" in ids(with_layout(document, stacked))
+    assert "pieces-overlap" in [finding.id for finding in document.plan.open_stops]
 
 
 @pytest.mark.parametrize("finding_id", SHOWN)

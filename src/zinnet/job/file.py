@@ -174,7 +174,12 @@ def _job(entries: Mapping[str, bytes], path: str) -> Job:
         file = design.source.file
         if file is not None and ArtworkFile.of(file.name, file.data) != file:
             raise JobFileError(f"{path} is damaged: the artwork {file.name} is not the one that was saved.")
-    return job
+    return _without_confirmations(job)
+
+
+def _without_confirmations(job: Job) -> Job:
+    """Return a job without what was said at the machine: it was about the mat that lay there then."""
+    return job.model_copy(update={"cutting": job.cutting.model_copy(update={"loaded": (), "confirmed": ()})})
 
 
 def _give_artwork(data: dict[str, Any], entries: Mapping[str, bytes], path: str) -> None:

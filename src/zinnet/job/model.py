@@ -7,6 +7,7 @@ from pydantic import Field
 from zinnet.artwork.source import Source, source_of
 from zinnet.base.frozen import Frozen
 from zinnet.base.units import Unit
+from zinnet.base.words import has_words
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.cutting.spec import CutSpec
 from zinnet.job.names.model import NameList
@@ -89,8 +90,8 @@ class Override(Frozen):
     subject: str | None = None
 
     def passes(self, finding: str, subject: str | None) -> bool:
-        """Tell whether the word is about a finding."""
-        return self.finding == finding and self.subject in (None, subject)
+        """Tell whether the word is about a finding, and a word at all."""
+        return self.finding == finding and self.subject in (None, subject) and has_words(self.reason)
 
 
 class Job(Frozen):

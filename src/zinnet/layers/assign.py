@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from zinnet.base.words import has_words
 from zinnet.data import read_toml
 from zinnet.films.catalogue import (
     CutSide,
@@ -108,7 +109,7 @@ def sides_of(film: Film | None, spec: LayersSpec, seen: str) -> tuple[CutSide | 
     if film is None:
         return None, None
     derived = cut_side(film, seen=seen)
-    override = next((side for side in spec.sides if side.film == film.id), None)
+    override = next((side for side in spec.sides if side.film == film.id and has_words(side.reason)), None)
     if override is None:
         return derived, derived
     return CutSide(mirrored=override.mirrored, reason=f"by your own word: {override.reason}"), derived

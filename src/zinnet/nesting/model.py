@@ -8,7 +8,7 @@ from typing import Any, Literal
 
 import numpy as np
 import shapely
-from pydantic import Field, model_validator
+from pydantic import Field, PrivateAttr, model_validator
 
 from zinnet.base.errors import NestError
 from zinnet.base.frozen import Frozen
@@ -236,13 +236,23 @@ class Layout(Frozen):
     """A whole nest; ``unplaced`` names each copy that found no room.
 
     ``plain`` says that plain rows stand in, because the search failed or was stopped before it found anything.
-    ``verified`` says that the judge passed it while this program ran; it is never saved.
     """
 
     sheets: tuple[SheetLayout, ...] = ()
     unplaced: tuple[str, ...] = ()
     plain: bool = False
-    verified: bool = Field(default=False, exclude=True)
+    _verified: bool = PrivateAttr(default=False)
+
+    @property
+    def verified(self) -> bool:
+        """Whether the judge passed it while this program ran. No file can say so, and none is told."""
+        return self._verified
+
+    def as_verified(self) -> "Layout":
+        """Return the same layout, once the judge has passed it."""
+        same = self.model_copy()
+        same._verified = True
+        return same
 
 
 Rank = tuple[float, ...]

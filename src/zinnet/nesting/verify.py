@@ -32,10 +32,15 @@ def regions_on(sheet: SheetLayout, pieces: dict[str, Region]) -> list[Region]:
     return [moved(pieces[placed.piece], placed.matrix) for placed in sheet.placed]
 
 
+FaultKind = Literal["count", "margin", "turn", "gap", "overlap"]
+OVERLAP_MM2 = 0.01
+"""What two pieces have in common beyond this is lost to one of them."""
+
+
 class Fault(Frozen):
     """One thing that is wrong with a layout; sheets are counted from 1, 0 where it is about all of them."""
 
-    kind: Literal["count", "margin", "turn", "gap"]
+    kind: FaultKind
     sheet: int
     message: str
 
@@ -122,12 +127,15 @@ def _too_close(sheet: SheetLayout, regions: list[Region], gap_mm: float, number:
             continue
         if gap_mm <= 0 and shapely.intersection(shapes[a], shapes[b]).area <= -gap_mm * shapes[a].length + 1e-9:
             continue
-        names = sheet.placed[a].piece, sheet.placed[b].piece
-        found.append(_fault("gap", number, f"{names[0]} and {names[1]} are too close"))
+        names = f"{sheet.placed[a].piece} and {sheet.placed[b].piece}"
+        if shapely.intersection(shapes[a], shapes[b]).area > OVERLAP_MM2:
+            found.append(_fault("overlap", number, f"{names} lie on one another"))
+        else:
+            found.append(_fault("gap", number, f"{names} are too close"))
     return found
 
 
-def _fault(kind: Literal["count", "margin", "turn", "gap"], sheet: int, message: str) -> Fault:
+def _fault(kind: FaultKind, sheet: int, message: str) -> Fault:
     return Fault(kind=kind, sheet=sheet, message=message)
 
 

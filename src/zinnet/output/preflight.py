@@ -3,13 +3,16 @@
 from collections.abc import Iterator
 
 import numpy as np
+import shapely
 
 from zinnet.base.errors import CutError
 from zinnet.films.catalogue import cut_side
+from zinnet.nesting.verify import OVERLAP_MM2, overhang
 from zinnet.plan.model import Plan
 from zinnet.plan.nests import NestedMat
 
 WRONG_SIDE = "wrong-cut-side"
+LEAST_OFF_MM = 0.01
 
 
 def refuse_unready(plan: Plan) -> None:
@@ -21,11 +24,28 @@ def refuse_unready(plan: Plan) -> None:
         raise CutError("There is nothing to cut yet; open artwork first.")
     if not plan.is_nested:
         raise CutError("The pieces are not nested yet; wait until the nest is done.")
+    for mat, said in _lost_pieces(plan):
+        raise CutError(f"Mat {mat.number} can't be cut: {said}. Nest it again; nothing is written or sent.")
     for mat, said in wrong_sides(plan):
         if not any(one.passes(WRONG_SIDE, mat.nest.film.id) for one in plan.job.overrides):
-            raise CutError(
-                f"NestedMat {mat.number} would be cut from the wrong side ({said}); nothing is written or sent."
-            )
+            raise CutError(f"Mat {mat.number} would be cut from the wrong side ({said}); nothing is written or sent.")
+
+
+def _lost_pieces(plan: Plan) -> Iterator[tuple[NestedMat, str]]:
+    """Yield the mats on which a piece leaves the film or lies on another one, judged anew whoever judged before.
+
+    No reason passes these: such a piece is not there afterwards.
+    """
+    for mat in plan.mats:
+        for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
+            if overhang(mat.sheet, region) > mat.sheet.margin_mm + LEAST_OFF_MM:
+                yield mat, f"{placed.piece} lies beside the film"
+        tree = shapely.STRtree(mat.regions)
+        first, second = tree.query(mat.regions, predicate="intersects")
+        for one, other in zip(first, second, strict=True):
+            if one < other and shapely.intersection(mat.regions[one], mat.regions[other]).area > OVERLAP_MM2:
+                names = f"{mat.layout.placed[one].piece} and {mat.layout.placed[other].piece}"
+                yield mat, f"{names} lie on one another"
 
 
 def wrong_sides(plan: Plan) -> Iterator[tuple[NestedMat, str]]:

@@ -310,7 +310,7 @@ def _with_layout(nest: FilmNest, layout: Layout | None, moves: tuple[Pin, ...]) 
 
 def _nowhere(task: NestTask) -> Layout:
     """Return the layout of a task without any film."""
-    return Layout(unplaced=tuple(piece.name for piece in task.pieces for _ in range(piece.copies)), verified=True)
+    return Layout(unplaced=tuple(piece.name for piece in task.pieces for _ in range(piece.copies))).as_verified()
 
 
 def by_hand(task: NestTask, layout: Layout, moves: tuple[Pin, ...]) -> Layout:

@@ -6,7 +6,8 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from zinnet.base.errors import ZinnetError
+from zinnet.base.errors import SettingsError, ZinnetError
+from zinnet.base.words import LEAST_LETTERS, has_words
 from zinnet.job.model import Job
 
 
@@ -32,3 +33,9 @@ def with_fields[T: Any](value: T, **fields: Any) -> T:
     """Return a validated copy with some fields replaced."""
     kept = {name: getattr(value, name) for name in type(value).model_fields}
     return type(value)(**{**kept, **fields})  # type: ignore[no-any-return]
+
+
+def refuse_wordless(reason: str) -> None:
+    """Raise :class:`SettingsError` where a reason does not say anything."""
+    if not has_words(reason):
+        raise SettingsError(f"A reason has words, at least {LEAST_LETTERS} letters; say why.")

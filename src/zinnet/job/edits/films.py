@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from typing import Any
 
-from zinnet.job.edits.edit import Edit, with_fields
+from zinnet.job.edits.edit import Edit, refuse_wordless, with_fields
 from zinnet.job.model import Job
 from zinnet.layers.spec import FilmChoice, PairChoice, SideOverride
 
@@ -60,6 +60,7 @@ def override_side(film: str, mirrored: bool, reason: str) -> Edit:
     """Cut a film from the other side than the one that was derived."""
 
     def change(job: Job) -> Job:
+        refuse_wordless(reason)
         others = tuple(side for side in job.layers.sides if side.film != film)
         side = SideOverride(film=film, mirrored=mirrored, reason=reason)
         return with_fields(job, layers=with_fields(job.layers, sides=(*others, side)))

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from zinnet.job.edits.edit import Edit, with_fields
+from zinnet.job.edits.edit import Edit, refuse_wordless, with_fields
 from zinnet.job.model import CutRecord, Job, Override
 from zinnet.workshop.stock import StockItem
 
@@ -41,6 +41,7 @@ def pass_finding(finding: str, reason: str, subject: str | None = None) -> Edit:
     """Pass a finding with a reason: about one subject, or whatever it is about."""
 
     def change(job: Job) -> Job:
+        refuse_wordless(reason)
         others = tuple(one for one in job.overrides if (one.finding, one.subject) != (finding, subject))
         return with_fields(job, overrides=(*others, Override(finding=finding, reason=reason, subject=subject)))
 

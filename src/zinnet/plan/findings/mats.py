@@ -8,7 +8,7 @@ from zinnet.job.edits import Edit, nest_again, set_nesting
 from zinnet.machines.cutters import usual_gap_mm
 from zinnet.nesting.mat_sheets import gap_of
 from zinnet.nesting.shelf import best_turn
-from zinnet.nesting.verify import overhang
+from zinnet.nesting.verify import FaultKind, overhang
 from zinnet.plan.findings.model import Finding, Place, found
 from zinnet.plan.model import Facts
 from zinnet.plan.nests import NestedMat, faults_of, held_pins
@@ -93,6 +93,18 @@ def pieces_too_close(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def pieces_overlap(facts: Facts) -> Iterator[Finding]:
+    """Two pieces lie on one another, so that each is cut through the other, or one of two copies is lost."""
+    for mat, message in _mat_faults(facts, "overlap"):
+        yield found(
+            "pieces-overlap",
+            f"mat {mat.number}: {message}",
+            "every piece lies by itself",
+            place=Place("nest", (0, 0, mat.sheet.width_mm, mat.sheet.height_mm), mat.number),
+            mend=nest_again(held_pins(facts.mats, facts.job.nesting)),
+        )
+
+
 def off_sheet(facts: Facts) -> Iterator[Finding]:
     """A piece on a mat reaches over its margin. No nest of our own does, but a saved one is judged too."""
     for mat, message in _mat_faults(facts, "margin"):
@@ -106,7 +118,7 @@ def off_sheet(facts: Facts) -> Iterator[Finding]:
         )
 
 
-def _mat_faults(facts: Facts, kind: str) -> Iterator[tuple[NestedMat, str]]:
+def _mat_faults(facts: Facts, kind: FaultKind) -> Iterator[tuple[NestedMat, str]]:
     """Yield the first fault of a kind on each mat."""
     for nest in facts.nests:
         if nest.layout is None:
@@ -136,4 +148,4 @@ def against_nap(facts: Facts) -> Iterator[Finding]:
             )
 
 
-CHECKS = (loose_pieces, larger_than_mat, pieces_too_close, off_sheet, against_nap, plain_nest)
+CHECKS = (loose_pieces, larger_than_mat, pieces_too_close, pieces_overlap, off_sheet, against_nap, plain_nest)
