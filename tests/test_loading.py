@@ -228,7 +228,8 @@ def test_the_sides_are_judged_from_the_pieces_whatever_the_findings_say():
     assert not list(wrong_sides(boxes().plan))
 
 
-def test_a_job_file_that_was_tampered_with_is_refused_like_any_other(tmp_path):
+@pytest.mark.parametrize("reason", ["", "\u200b\u200b\u200b", "the maker says so"])
+def test_a_job_file_that_was_tampered_with_cuts_nothing_from_the_wrong_side(tmp_path, reason):
     import zipfile
 
     document = wrong()
@@ -237,15 +238,20 @@ def test_a_job_file_that_was_tampered_with_is_refused_like_any_other(tmp_path):
     with zipfile.ZipFile(path) as archive:
         entries = {name: archive.read(name) for name in archive.namelist()}
     data = json.loads(entries["job.json"])
-    data["layers"]["sides"][0]["reason"] = ""
+    data["layers"]["sides"][0]["reason"] = reason
     data["cutting"]["confirmed"] = ["wrong-cut-side", "cream"]
     entries["job.json"] = json.dumps(data).encode()
     with zipfile.ZipFile(path, "w") as archive:
         for name, content in entries.items():
             archive.writestr(name, content)
     job, layouts = load_job(path)
-    with pytest.raises(CutError, match="wrong-cut-side"):
-        write_cut_files(derive(job, document.workshop, layouts), tmp_path)
+    plan = derive(job, document.workshop, layouts)
+    if reason == "the maker says so":
+        with pytest.raises(CutError, match="wrong-cut-side"):
+            write_cut_files(plan, tmp_path)
+    else:
+        assert first_of(plan).layers[0].side == first_of(plan).layers[0].derived_side, "a word without words is none"
+        assert list(wrong_sides(plan)) == []
 
 
 def test_nothing_is_sent_before_somebody_says_it_is_loaded():

@@ -142,7 +142,7 @@ def test_the_verifier_finds_what_is_wrong():
 
     assert kinds((2, 2, 0), (15, 2, 0)) == set()
     assert kinds((2, 2, 0), (14.9, 2, 0)) == {"gap"}
-    assert kinds((2, 2, 0), (5, 5, 0)) == {"gap"}
+    assert kinds((2, 2, 0), (5, 5, 0)) == {"overlap"}
     assert kinds((1.9, 2, 0), (15, 2, 0)) == {"margin"}
     assert kinds((2, 2, 0), (27, 2, 45)) == {"margin", "turn"} or "turn" in kinds((2, 2, 0), (27, 2, 45))
     assert kinds((2, 2, 0)) == {"count"}
