@@ -12,8 +12,8 @@ from zinnet.base.errors import ArtworkError
 
 DIGITS = "1" * 40_000
 PATHS = {
-    "an arc of digits alone": "M0 0A" + "1" * 400,
-    "an arc that never comes to its flags": "M0 0A" + "1" * 400 + "x",
+    "an arc of digits alone": "M0 0A" + "2" * 400,
+    "an arc that never comes to its flags": "M0 0A" + "2" * 400 + "x",
     "an arc of a long number": f"M0 0A{DIGITS} 5",
     "a line of a long number": f"M0 0L{DIGITS}x",
     "commas and blanks": "M0 0L" + " , " * 20_000 + "x",
