@@ -19,6 +19,8 @@ from zinnet.workshop.migrations import HEAD, upgrade
 
 BUSY_S = 5
 RETRY_S = 0.02
+UPGRADE_S = 60
+"""So long another program is waited for that is bringing the same file up to date."""
 UPGRADING = threading.Lock()
 
 
@@ -102,7 +104,7 @@ class WorkshopStore:
             )
         if there != HEAD:
             with UPGRADING:
-                upgrade(self.path, BUSY_S)
+                upgrade(self.path, UPGRADE_S)
         self._is_current = True
 
     def _revision(self) -> str | None:
