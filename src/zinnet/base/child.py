@@ -2,18 +2,17 @@
 
 import os
 import sys
-from collections.abc import Sequence
 from pathlib import Path
 
 import zinnet
 
-KEPT = ("HOME", "LANG", "LANGUAGE", "PATH", "SYSTEMROOT", "TMPDIR", "TZ")
+KEPT = ("HOME", "LANG", "LANGUAGE", "PATH", "TMPDIR", "TZ")
 """What a child is told of the environment, beside the locale and the user's folders; nothing that names code."""
 KEPT_PREFIXES = ("LC_", "XDG_")
 INSTALLED = (f"{os.sep}site-packages", f"{os.sep}dist-packages")
 
 
-def child_command(module: str, words: Sequence[str] = ()) -> list[str]:
+def child_command(module: str) -> list[str]:
     """Return the command that runs ``main()`` of one of our modules in a process of its own.
 
     Python is isolated: neither the current folder nor ``PYTHONPATH`` is looked through. Packages are found where this
@@ -27,7 +26,7 @@ def child_command(module: str, words: Sequence[str] = ()) -> list[str]:
     """
     folders = [str(Path(child_folder()).parent), *(one for one in sys.path if one.endswith(INSTALLED))]
     code = f"import sys; sys.path.extend({folders!r}); from {module} import main; main()"
-    return [sys.executable, "-I", "-c", code, *words]
+    return [sys.executable, "-I", "-c", code]
 
 
 def child_environment() -> dict[str, str]:

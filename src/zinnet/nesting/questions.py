@@ -221,12 +221,14 @@ def _held_of(with_more: Callable[[int], NestTask], bound: int, goes_on: GoesOn) 
         return 0
     offered = with_more(bound)
     searched = _trial(offered, TRIAL_S, goes_on) if goes_on() else None
-    return max(_held_in(layout, with_more, bound) for layout in (shelf_nest(offered), searched) if layout is not None)
+    return max(
+        _held_in(layout, offered, with_more, bound) for layout in (shelf_nest(offered), searched) if layout is not None
+    )
 
 
-def _held_in(layout: Layout, with_more: Callable[[int], NestTask], bound: int) -> int:
+def _held_in(layout: Layout, offered: NestTask, with_more: Callable[[int], NestTask], bound: int) -> int:
     left = Counter(layout.unplaced)
-    placed = {piece.name: piece.copies - left[piece.name] for piece in with_more(bound).pieces}
+    placed = {piece.name: piece.copies - left[piece.name] for piece in offered.pieces}
 
     def is_held(count: int) -> bool:
         return all(piece.copies <= placed[piece.name] for piece in with_more(count).pieces)

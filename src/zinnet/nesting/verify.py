@@ -1,7 +1,7 @@
 """The judge of every nest: plain geometry on the true shapes, nothing of the engine's."""
 
 from collections import Counter
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 import shapely
@@ -33,8 +33,6 @@ def regions_on(sheet: SheetLayout, pieces: dict[str, Region]) -> list[Region]:
 
 
 FaultKind = Literal["count", "margin", "turn", "gap", "overlap"]
-OVERLAP_MM2 = 0.01
-"""What two pieces have in common beyond this is lost to one of them."""
 
 
 class Fault(Frozen):
@@ -58,22 +56,30 @@ def faults(task: NestTask, layout: Layout) -> list[Fault]:
     Returns
     -------
     list of Fault
-        Wrong counts alone, where there are any; else gaps too small, margins and turns that are not allowed.
+        Wrong counts alone, where there are any; else pieces on one another, gaps too small, and margins and turns that
+        are not allowed.
     """
     found = count_faults(task, layout)
     if found:
         return found
-    pieces = {piece.name: piece for piece in task.pieces}
     for number, on_sheet in enumerate(layout.sheets, start=1):
-        regions = regions_on(on_sheet, {name: piece.region for name, piece in pieces.items()})
-        for placed, region in zip(on_sheet.placed, regions, strict=True):
-            over = overhang(task.sheets[on_sheet.sheet], region)
-            if over > _tolerance():
-                found.append(_fault("margin", number, f"{placed.piece} is {over:.3f} mm beyond the margin"))
-            allowed = pieces[placed.piece].allowed_turns
-            if allowed is not None and min(abs((placed.turn_deg - a + 180) % 360 - 180) for a in allowed) > 1e-6:
-                found.append(_fault("turn", number, f"{placed.piece} is turned by {placed.turn_deg:g} degrees"))
-        found.extend(_too_close(on_sheet, regions, task.gap_mm - _tolerance(), number))
+        found += sheet_faults(task, on_sheet, number)
+    return found
+
+
+def sheet_faults(task: NestTask, on_sheet: SheetLayout, number: int = 1) -> list[Fault]:
+    """Return what is wrong with one sheet of a layout, by itself."""
+    pieces = {piece.name: piece for piece in task.pieces}
+    found: list[Fault] = []
+    regions = regions_on(on_sheet, {name: piece.region for name, piece in pieces.items()})
+    for placed, region in zip(on_sheet.placed, regions, strict=True):
+        over = overhang(task.sheets[on_sheet.sheet], region)
+        if over > _tolerance():
+            found.append(_fault("margin", number, f"{placed.piece} is {over:.3f} mm beyond the margin"))
+        allowed = pieces[placed.piece].allowed_turns
+        if allowed is not None and min(abs((placed.turn_deg - a + 180) % 360 - 180) for a in allowed) > 1e-6:
+            found.append(_fault("turn", number, f"{placed.piece} is turned by {placed.turn_deg:g} degrees"))
+    found.extend(_too_close(on_sheet, regions, task.gap_mm - _tolerance(), number))
     return found
 
 
@@ -128,7 +134,7 @@ def _too_close(sheet: SheetLayout, regions: list[Region], gap_mm: float, number:
         if gap_mm <= 0 and shapely.intersection(shapes[a], shapes[b]).area <= -gap_mm * shapes[a].length + 1e-9:
             continue
         names = f"{sheet.placed[a].piece} and {sheet.placed[b].piece}"
-        if shapely.intersection(shapes[a], shapes[b]).area > OVERLAP_MM2:
+        if shapely.intersection(shapes[a], shapes[b]).area > _limits()["overlap_mm2"]:
             found.append(_fault("overlap", number, f"{names} lie on one another"))
         else:
             found.append(_fault("gap", number, f"{names} are too close"))
@@ -140,4 +146,8 @@ def _fault(kind: FaultKind, sheet: int, message: str) -> Fault:
 
 
 def _tolerance() -> float:
-    return float(read_toml("limits")["nest"]["tolerance_mm"])
+    return float(_limits()["tolerance_mm"])
+
+
+def _limits() -> dict[str, Any]:
+    return read_toml("limits")["nest"]  # type: ignore[no-any-return]

@@ -3,16 +3,16 @@
 from collections.abc import Iterator
 
 import numpy as np
-import shapely
 
 from zinnet.base.errors import CutError
 from zinnet.films.catalogue import cut_side
-from zinnet.nesting.verify import OVERLAP_MM2, overhang
+from zinnet.nesting.verify import overhang, sheet_faults
 from zinnet.plan.model import Plan
 from zinnet.plan.nests import NestedMat
 
 WRONG_SIDE = "wrong-cut-side"
 LEAST_OFF_MM = 0.01
+"""What rounding may come to."""
 
 
 def refuse_unready(plan: Plan) -> None:
@@ -40,12 +40,9 @@ def _lost_pieces(plan: Plan) -> Iterator[tuple[NestedMat, str]]:
         for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
             if overhang(mat.sheet, region) > mat.sheet.margin_mm + LEAST_OFF_MM:
                 yield mat, f"{placed.piece} lies beside the film"
-        tree = shapely.STRtree(mat.regions)
-        first, second = tree.query(mat.regions, predicate="intersects")
-        for one, other in zip(first, second, strict=True):
-            if one < other and shapely.intersection(mat.regions[one], mat.regions[other]).area > OVERLAP_MM2:
-                names = f"{mat.layout.placed[one].piece} and {mat.layout.placed[other].piece}"
-                yield mat, f"{names} lie on one another"
+        for fault in sheet_faults(mat.nest.task, mat.layout):
+            if fault.kind == "overlap":
+                yield mat, fault.message
 
 
 def wrong_sides(plan: Plan) -> Iterator[tuple[NestedMat, str]]:

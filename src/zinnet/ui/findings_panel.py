@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinnet.base.words import has_words
 from zinnet.job.edits import pass_finding, take_back_pass
 from zinnet.plan.findings.model import Finding
 from zinnet.ui.drawing import draw_sign
@@ -122,7 +123,7 @@ class FindingCard(QFrame):
         reason, given = QInputDialog.getText(
             self, self.finding.title, "Why may this be passed? The reason is shown from then on."
         )
-        if given and len(reason.strip()) >= 3:
+        if given and has_words(reason):
             self.session.apply(pass_finding(self.finding.id, reason.strip(), self.finding.subject))
         elif given:
             self.session.said.emit("A stop is passed only with a reason of at least three letters.")
