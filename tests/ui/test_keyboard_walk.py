@@ -42,9 +42,11 @@ class Keyboard:
 
         def type_path():
             dialog = QApplication.activeModalWidget()
-            assert isinstance(dialog, QFileDialog)
-            field = dialog.findChild(QLineEdit)
-            assert dialog.focusWidget() is field
+            field = dialog.findChild(QLineEdit) if isinstance(dialog, QFileDialog) else None
+            if field is None or dialog.focusWidget() is not field:
+                QTimer.singleShot(100, type_path)  # the dialog is not open yet
+                return
+            field.setCompleter(None)  # what it proposes meanwhile depends on how busy the machine is
             field.selectAll()
             QTest.keyClicks(field, str(path))
             QTest.keyClick(field, Qt.Key.Key_Return)
