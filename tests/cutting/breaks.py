@@ -1,5 +1,7 @@
 """Mats sent to the stand-in over a real pseudo-terminal while something fails, and what became of each line."""
 
+from dataclasses import replace
+
 import numpy as np
 import shapely
 
@@ -26,6 +28,55 @@ def random_program(rng):
         disc = shapely.Point(x + 10, y + 10).buffer(rng.uniform(3, 10))
         shapes.append(Shape(f"piece-{k}", "cream", as_region(box if rng.random() < 0.5 else disc)))
     return program_of(CutSheet("mat", 150, 150, in_cutting_order(file_order(shapes), (0.0, 150.0))))
+
+
+class Chatty(StandIn):
+    """A cutter that says more than it is asked: what it said before once more, that all is well, or where it is not."""
+
+    def __init__(self, seed, share=0.2):
+        super().__init__(seed=seed)
+        self.chance, self.share, self.strays = np.random.default_rng(seed), share, 0
+
+    def answers(self):
+        """Return what is answered, now and then with more."""
+        said = super().answers()
+        found = b""
+        for line in said.split(b"\r")[:-1]:
+            found += line + b"\r"
+            if self.chance.random() < self.share:
+                self.strays += 1
+                found += (line, b"0", b"16", b"1,2,3")[int(self.chance.integers(4))] + b"\r"
+        return found
+
+
+def doubled(program):
+    """Return a program in which every line comes twice, as where film is cut by two passes."""
+    blocks = tuple(
+        replace(block, path=replace(block.path, name=f"{block.path.name}-{turn}"))
+        for block in program.blocks
+        for turn in (1, 2)
+    )
+    return replace(program, blocks=blocks)
+
+
+def send_to_chatty(seed):
+    """Send a mat to a cutter that says more than it is asked; return what was reported, and the cutter.
+
+    No line is taken for cut that is not, and none for not begun that is.
+    """
+    program = doubled(random_program(np.random.default_rng(seed)))
+    cutter = Chatty(seed)
+    with StandInPort(cutter, times=None) as port:
+        report = Sending(program, PortSettings(port.name, answer_s=0.25), SETTINGS).start().wait(30)
+        strokes = list(cutter.head.strokes)
+    names = [block.path.name for block in program.blocks]
+    assert sorted((*report.done, *report.doubtful, *report.left)) == sorted(names)
+    for first, second in zip(program.blocks[::2], program.blocks[1::2], strict=True):
+        count = times_cut(first, strokes)
+        sure = sum(block.path.name in report.done for block in (first, second))
+        begun = sum(block.path.name not in report.left for block in (first, second))
+        assert sure <= count <= begun, (first.path.name, sure, count, begun)
+    return report, cutter
 
 
 def times_cut(block, strokes):

@@ -6,7 +6,7 @@ import time
 import numpy as np
 import pytest
 
-from tests.cutting.breaks import SETTINGS, random_program, send_until_whole, times_cut
+from tests.cutting.breaks import SETTINGS, random_program, send_to_chatty, send_until_whole, times_cut
 from tests.helpers import cases
 from zinnet.cutting.link import PortSettings, Sending, ports, rest_of
 from zinnet.cutting.stand_in.cutter import Failure, StandIn
@@ -54,6 +54,12 @@ def test_every_failure_is_said_in_words_with_what_is_in_doubt(kind, word):
     assert 1 <= len(report.doubtful) <= 2
     names = [block.path.name for block in what.blocks]
     assert sorted((*report.done, *report.doubtful, *report.left)) == sorted(names)
+
+
+@pytest.mark.parametrize("seed", range(cases(6, 60)))
+def test_what_the_cutter_says_unasked_shifts_no_line_from_in_doubt_to_cut(seed):
+    report, cutter = send_to_chatty(seed)
+    assert not report.is_whole or not cutter.strays
 
 
 @pytest.mark.parametrize("wait", [0.05, 0.4, 0.9, 1.6])

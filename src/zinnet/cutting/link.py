@@ -3,6 +3,9 @@
 After every line the cutter is asked where its head stands (``OA``, answered when the line is cut) and whether anything
 went wrong (``ESC . E``, answered at once). A line counts as cut when both are as they should be. At most two lines are
 under way, so that a break leaves at most two in doubt, and those are named.
+
+An answer that nobody asked for may come in between. It can stand for that of a line only where the head should be just
+there: a line that ends where the one before it ended is in doubt until a line that ends elsewhere is cut, or the end.
 """
 
 import contextlib
@@ -26,6 +29,7 @@ if TYPE_CHECKING:
 State = Literal["waiting", "sending", "paused", "done", "stopped", "failed"]
 Handshake = Literal["software", "hardware", "none"]
 UNDER_WAY = 2
+STRAY = "the cutter answers what it was not asked: look at its cable, and over the whole mat"
 CHUNK = 64
 POLL_S = 0.02
 PROBE_S = 0.5
@@ -92,6 +96,8 @@ class Sending:
         self._stop, self._pause = threading.Event(), threading.Event()
         self._incoming = bytearray()
         self._positions: deque[tuple[int, ...]] = deque()
+        self._asked = self._answered = 0
+        self._is_late = False
         self._codes: deque[int] = deque()
         self._serial: Serial | None = None
         self._thread = threading.Thread(target=self._run, name="cutter link", daemon=True)
@@ -138,15 +144,30 @@ class Sending:
 
     @property
     def done_names(self) -> tuple[str, ...]:
-        """The lines that are cut."""
-        return tuple(block.path.name for block in self._done)
+        """The lines that are cut for sure."""
+        return tuple(block.path.name for block in self._done[: len(self._done) - self._unsure])
+
+    @property
+    def _unsure(self) -> int:
+        """How many of the last lines were confirmed by an answer that may not have been theirs.
+
+        It may have been that of the line before, which ended at the same spot; or an error came late, behind the word
+        that all was well.
+        """
+        if self.state == "done":
+            return 0
+        ends = [block.end for block in self._done]
+        same = next((k for k in range(len(ends) - 1) if ends[-k - 1] != ends[-k - 2]), max(0, len(ends) - 1))
+        return max(same, min(len(ends), int(self._is_late)))
 
     @property
     def report(self) -> Report:
         """How far it got."""
         names = [block.path.name for block in self.program.blocks]
-        doubtful = tuple(block.path.name for block in self._under_way)
-        return Report(self.state, self.done_names, doubtful, tuple(names[self._sent :]), self.reason, self.seconds)
+        done = self.done_names
+        under_way = [block.path.name for block in self._under_way]
+        unsure = [block.path.name for block in self._done[len(done) :]]
+        return Report(self.state, done, (*unsure, *under_way), tuple(names[self._sent :]), self.reason, self.seconds)
 
     # what the thread does
 
@@ -179,8 +200,8 @@ class Sending:
             self._on_change(self)
 
     def _send_all(self) -> None:
-        self._codes.clear()
         self._check_error("the cutter does not answer; look at its cable, its power and its port")
+        self._forget_answers()
         self.state = "sending"
         self._tell()
         self._write(self.program.head.encode())
@@ -189,14 +210,27 @@ class Sending:
             self._under_way.append(block)
             self._sent += 1
             self._tell()
-            self._write((block.text + "OA;").encode())
+            self._ask_position(block.text)
             while len(self._under_way) >= UNDER_WAY:
                 self._confirm()
         while self._under_way:
             self._confirm()
-        self._write((self.program.foot + "OA;").encode())
+        self._ask_position(self.program.foot)
         self._position(STALL_S)
         self._check_error("the cutter does not answer any more")
+        if self._positions or self._codes:
+            raise CutError(STRAY)
+
+    def _forget_answers(self) -> None:
+        """Forget what the cutter said before it was asked for anything."""
+        self._codes.clear()
+        self._positions.clear()
+        self._answered = self._asked
+
+    def _ask_position(self, text: str) -> None:
+        """Send lines, and ask where the head stands when they are cut."""
+        self._asked += 1
+        self._write((text + "OA;").encode())
 
     def _wait_while_paused(self) -> None:
         if not self._pause.is_set():
@@ -247,13 +281,20 @@ class Sending:
 
     def _check_error(self, silent: str) -> None:
         """Ask whether anything went wrong. Raises :class:`CutError` where it did, or where there is no answer."""
+        while self._codes:
+            self._is_late = True
+            self._refuse_error(self._codes.popleft())
+        self._is_late = False
         self._write(ERROR)
         deadline = time.monotonic() + self.port.answer_s
         while not self._codes:
             self._read(POLL_S)
             if time.monotonic() > deadline:
                 raise CutError(silent)
-        code = self._codes.popleft()
+        self._refuse_error(self._codes.popleft())
+
+    @staticmethod
+    def _refuse_error(code: int) -> None:
         if code:
             raise CutError(REASONS.get(code, f"the cutter reports error {code}; see its manual"))
 
@@ -300,6 +341,9 @@ class Sending:
             self._codes.append(numbers[0])
         else:
             self._positions.append(numbers)
+            self._answered += 1
+            if self._asked and self._answered > self._asked:
+                raise CutError(STRAY)
 
     def _check_stop(self) -> None:
         if self._stop.is_set():
