@@ -1,4 +1,4 @@
-"""Writing files whole or not at all."""
+"""Reading files that are files, and writing them whole or not at all."""
 
 import contextlib
 import os
@@ -15,6 +15,33 @@ WRITABLE = 0o222
 PART = ".part"
 LEFT_S = 600
 """What was written first and is as old as this was left by a break."""
+
+
+def read_file(path: Path, most_bytes: int, *, error: type[ZinnetError] = ZinnetError) -> bytes:
+    """Return the bytes of a file.
+
+    Nothing but a regular file is opened for reading, so that a pipe or a device never keeps anyone waiting. Raises
+    ``error`` where there is none, where it can't be read, and where it has more bytes than are read.
+    """
+    try:
+        descriptor = os.open(path, os.O_RDONLY | os.O_NONBLOCK | os.O_NOCTTY | os.O_CLOEXEC)
+        with open(descriptor, "rb") as file:
+            found = os.fstat(descriptor)
+            if not stat.S_ISREG(found.st_mode):
+                raise error(f"{path} can't be read: it is no file. Choose a file.")
+            data = file.read(most_bytes + 1) if found.st_size <= most_bytes else b""
+            if found.st_size > most_bytes or len(data) > most_bytes:
+                raise error(f"{path} has {max(found.st_size, len(data)) / 1e6:.1f} MB; {_most(most_bytes)} are read.")
+            return data
+    except FileNotFoundError:
+        raise error(f"There is no file {path}; check its name.") from None
+    except (OSError, ValueError) as raised:
+        why = raised.strerror if isinstance(raised, OSError) and raised.strerror else "it has no name of a file"
+        raise error(f"{path} can't be read: {why}. Choose another file.") from None
+
+
+def _most(most_bytes: int) -> str:
+    return f"at most {most_bytes / 1e6:.0f} MB" if most_bytes >= 1_000_000 else f"at most {most_bytes / 1e3:.0f} kB"
 
 
 def write_whole(path: Path, data: bytes, *, error: type[ZinnetError] = ZinnetError) -> Path:

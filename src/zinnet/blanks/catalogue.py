@@ -1,6 +1,5 @@
 """The catalogue of blanks: kinds, forms and sizes, with those that the user adds; names and measures."""
 
-import tomllib
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
@@ -13,6 +12,7 @@ from pydantic import Field, ValidationError
 
 from zinnet.base.errors import BlankError
 from zinnet.base.frozen import Frozen
+from zinnet.base.own_toml import read_own_toml
 from zinnet.blanks.model import BlankSpec
 from zinnet.data import read_toml
 
@@ -143,10 +143,7 @@ def _kinds(file: Path | None) -> dict[str, BlankKind]:
 
 
 def _user_rows(file: Path) -> dict[str, Any]:
-    try:
-        return tomllib.loads(file.read_text(encoding="utf-8"))
-    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
-        raise BlankError(f"{file} can't be read ({error}); mend it, or move it away.") from None
+    return read_own_toml(file, error=BlankError)
 
 
 def _merged(rows: dict[str, Any], name: str, seen: tuple[str, ...] = ()) -> dict[str, Any]:

@@ -7,7 +7,7 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from zinnet.base.files import write_whole
+from zinnet.base.files import read_file, write_whole
 from zinnet.camera.found_sheet import (
     FoundSheet,
     PhotoError,
@@ -18,6 +18,7 @@ from zinnet.camera.known_sheets import photo_numbers
 
 FORMATS = ("JPEG", "PNG", "WEBP")
 """What a photo may be; other readers of the library are never tried, some run programs."""
+MOST_BYTES = 60_000_000
 PERTURBED = 64
 UP_SHARE = 0.02
 """What is up is looked for at the sheet, so small a share of the picture above its middle."""
@@ -137,11 +138,7 @@ def written_png(straight: StraightPhoto, path: Path) -> Path:
 
 def photo_of(path: Path, paper: str) -> tuple[Picture, FoundSheet]:
     """Return the picture of a file and the sheet in it. Raises :class:`PhotoError`."""
-    try:
-        data = path.read_bytes()
-    except OSError as error:
-        raise PhotoError(f"{path} can't be read: {error.strerror}.") from None
-    picture = read_picture(data, path.name)
+    picture = read_picture(read_file(path, MOST_BYTES, error=PhotoError), path.name)
     return picture, find_sheet(picture, paper)
 
 

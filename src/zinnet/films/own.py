@@ -1,11 +1,11 @@
 """The user's films in a TOML file: kinds and films in the tables of the catalogue, beside it or in its place."""
 
-import tomllib
 from pathlib import Path
 
 import platformdirs
 
 from zinnet.base.errors import SettingsError, ZinnetError
+from zinnet.base.own_toml import read_own_toml
 from zinnet.films.catalogue import Film, catalogue_films, films_of
 
 MOST_BYTES = 2_000_000
@@ -19,13 +19,7 @@ def films_file() -> Path:
 def read_films(path: Path) -> tuple[Film, ...]:
     """Return the films of a file. Raises :class:`SettingsError` where it can't be made sense of."""
     try:
-        if path.stat().st_size > MOST_BYTES:
-            raise SettingsError(f"{path} has more than {MOST_BYTES / 1e6:.0f} MB; a list of films is far smaller.")
-        found = films_of(tomllib.loads(path.read_text(encoding="utf-8")))
-    except FileNotFoundError:
-        raise SettingsError(f"There is no file {path}; check its name.") from None
-    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
-        raise SettingsError(f"{path} can't be read ({error}); mend it, or move it away.") from None
+        found = films_of(read_own_toml(path))
     except SettingsError:
         raise
     except ZinnetError as error:

@@ -3,15 +3,17 @@
 import io
 import json
 import zipfile
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import IO, Any
 
 from pydantic import ValidationError
 
 from zinnet.artwork.source import ArtworkFile
-from zinnet.base.errors import JobFileError
+from zinnet.base.errors import JobFileError, ZinnetError
 from zinnet.base.files import write_whole
+from zinnet.base.json_file import read_json
+from zinnet.base.zip_file import zip_entry
 from zinnet.job.model import MOST_DESIGNS, SCHEMA, Job
 from zinnet.nesting.model import Layout
 
@@ -23,7 +25,10 @@ def artwork_entry(index: int) -> str:
     return "artwork/original" if index == 0 else f"artwork/original-{index + 1}"
 
 
-MOST_BYTES = {JOB: 20_000_000, LAYOUTS: 50_000_000} | {artwork_entry(k): 50_000_000 for k in range(MOST_DESIGNS)}
+MOST_BYTES = {JOB: 20_000_000, LAYOUTS: 20_000_000} | {artwork_entry(k): 50_000_000 for k in range(MOST_DESIGNS)}
+MOST_ARTWORK = 120_000_000
+"""How many bytes of artwork a file may hold in all."""
+MOST_VALUES = {JOB: 2_000_000, LAYOUTS: 600_000}
 
 
 def _designs_and_sizes(data: dict[str, Any]) -> dict[str, Any]:
@@ -112,16 +117,19 @@ def unpacked_job(data: bytes, called: str) -> tuple[Job, dict[str, Layout]]:
 def _load(file: Path | IO[bytes], path: str) -> tuple[Job, dict[str, Layout]]:
     try:
         with zipfile.ZipFile(file) as archive:
-            entries = {name: _entry(archive, name, path) for name in _names(archive, path)}
+            there = _names(archive, path)
+            if JOB not in there:
+                raise JobFileError(f"{path} is not a Zinnet job: it holds no {JOB}.")
+            data = _up_to_date(_entry(archive, JOB, path), path)
+            _give_artwork(data, archive, there, path)
+            layouts = _entry(archive, LAYOUTS, path) if LAYOUTS in there else b"{}"
     except FileNotFoundError:
         raise JobFileError(f"There is no file {path}; check its name.") from None
     except OSError as error:
         raise JobFileError(f"{path} can't be read: {error.strerror or error}.") from None
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError, ValueError):
         raise JobFileError(f"{path} is not a whole job file; open a copy of it, or the automatic copy.") from None
-    if JOB not in entries:
-        raise JobFileError(f"{path} is not a Zinnet job: it holds no {JOB}.")
-    return _job(entries, path), _layouts(entries)
+    return _job(data, path), _layouts(layouts)
 
 
 def _names(archive: zipfile.ZipFile, path: str) -> list[str]:
@@ -132,24 +140,12 @@ def _names(archive: zipfile.ZipFile, path: str) -> list[str]:
 
 
 def _entry(archive: zipfile.ZipFile, name: str, path: str) -> bytes:
-    """Return one entry; no more is unpacked than is allowed, whatever the file says of its size."""
-    import zlib
-
-    try:
-        with archive.open(name) as file:
-            data = file.read(MOST_BYTES[name] + 1)
-    except zlib.error:
-        raise JobFileError(f"{path} is damaged: its entry {name} can't be unpacked.") from None
-    if len(data) > MOST_BYTES[name]:
-        raise JobFileError(f"{path} holds an entry {name} of more than {MOST_BYTES[name] / 1e6:.0f} MB.")
-    return data
+    return zip_entry(archive, name, path, most_bytes=MOST_BYTES[name], error=JobFileError)
 
 
-def _job(entries: Mapping[str, bytes], path: str) -> Job:
-    try:
-        data = json.loads(entries[JOB])
-    except (ValueError, RecursionError):
-        raise JobFileError(f"{path} is damaged: its {JOB} is not JSON.") from None
+def _up_to_date(text: bytes, path: str) -> dict[str, Any]:
+    """Return what ``job.json`` says, in the schema of today."""
+    data = read_json(text, f"{path}, {JOB}", most_values=MOST_VALUES[JOB], error=JobFileError)
     version = data.get("schema_version") if isinstance(data, dict) else None
     if not isinstance(version, int) or isinstance(version, bool) or version < 1:
         raise JobFileError(f"{path} is damaged: its {JOB} has no schema_version.")
@@ -163,7 +159,10 @@ def _job(entries: Mapping[str, bytes], path: str) -> Job:
         except (TypeError, ValueError, AttributeError):
             raise JobFileError(f"{path} is damaged: its {JOB} is not as schema {version} says.") from None
         version += 1
-    _give_artwork(data, entries, path)
+    return data  # type: ignore[no-any-return]
+
+
+def _job(data: dict[str, Any], path: str) -> Job:
     try:
         job = Job.model_validate(data)
     except ValidationError as error:
@@ -182,21 +181,26 @@ def _without_confirmations(job: Job) -> Job:
     return job.model_copy(update={"cutting": job.cutting.model_copy(update={"loaded": (), "confirmed": ()})})
 
 
-def _give_artwork(data: dict[str, Any], entries: Mapping[str, bytes], path: str) -> None:
-    """Put the bytes that lie beside ``job.json`` where they belong."""
+def _give_artwork(data: dict[str, Any], archive: zipfile.ZipFile, there: Sequence[str], path: str) -> None:
+    """Put the bytes that lie beside ``job.json`` where they belong; what no design names is not unpacked."""
     designs = data.get("designs")
-    for index, design in enumerate(designs if isinstance(designs, list) else []):
+    left = MOST_ARTWORK
+    for index, design in enumerate(designs[:MOST_DESIGNS] if isinstance(designs, list) else []):
         source = design.get("source") if isinstance(design, dict) else None
         file = source.get("file") if isinstance(source, dict) else None
         if isinstance(file, dict):
-            if artwork_entry(index) not in entries:
+            if artwork_entry(index) not in there:
                 raise JobFileError(f"{path} is damaged: the artwork is missing.")
-            file["data"] = entries[artwork_entry(index)]
+            file["data"] = _entry(archive, artwork_entry(index), path)
+            left -= len(file["data"])
+            if left < 0:
+                raise JobFileError(f"{path} holds artwork of more than {MOST_ARTWORK / 1e6:.0f} MB; it is not opened.")
 
 
-def _layouts(entries: Mapping[str, bytes]) -> dict[str, Layout]:
+def _layouts(text: bytes) -> dict[str, Layout]:
     """Return the saved nests; they can be made again, so unreadable ones are left out."""
     try:
-        return {key: Layout.model_validate(row) for key, row in json.loads(entries[LAYOUTS]).items()}
-    except (KeyError, ValueError, AttributeError, RecursionError):
+        rows = read_json(text, LAYOUTS, most_values=MOST_VALUES[LAYOUTS])
+        return {key: Layout.model_validate(row) for key, row in rows.items()}
+    except (KeyError, ValueError, AttributeError, RecursionError, ZinnetError):
         return {}

@@ -1,6 +1,5 @@
 """Cutting machines and the mats that they take, those of the user among them; and the room that is kept on film."""
 
-import tomllib
 from collections.abc import Mapping
 from functools import cache
 from pathlib import Path
@@ -11,6 +10,7 @@ from pydantic import Field, ValidationError, model_validator
 
 from zinnet.base.errors import NestError, SettingsError, UnitsError
 from zinnet.base.frozen import Frozen
+from zinnet.base.own_toml import read_own_toml
 from zinnet.base.units import read_size
 from zinnet.data import read_toml
 
@@ -165,14 +165,12 @@ def usual_gap_mm() -> float:
 
 def _own(path: Path, shipped: Mapping[str, Mat]) -> tuple[dict[str, Mat], dict[str, Machine]]:
     try:
-        if path.stat().st_size > MOST_BYTES:
-            raise SettingsError(f"{path} has more than {MOST_BYTES / 1e6:.1f} MB; a list of mats is far smaller.")
-        own_mats, own_machines = _tables(tomllib.loads(path.read_text(encoding="utf-8")))
+        own_mats, own_machines = _tables(read_own_toml(path))
     except ValidationError as error:
         first = error.errors()[0]
         where = " ".join(map(str, first["loc"]))
         raise SettingsError(f"{path}: {first['msg'].lower()} ({where}); mend it, or move it away.") from None
-    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError, AttributeError) as error:
+    except AttributeError as error:
         raise SettingsError(f"{path} can't be read ({error}); mend it, or move it away.") from None
     for machine in own_machines.values():
         unknown = [name for name in machine.mats if name not in shipped and name not in own_mats]

@@ -4,9 +4,11 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
+from zinnet.base.errors import ZinnetError
+from zinnet.base.files import read_file
 from zinnet.ui.last_folder import LastFolder
 from zinnet.ui.session import Session
-from zinnet.workshop.transfer import exported_workshop, import_workshop
+from zinnet.workshop.transfer import MOST_BYTES, exported_workshop, import_workshop
 
 ZIP_FILTER = "Exported workshops (*.zip)"
 
@@ -50,8 +52,8 @@ class WorkshopFiles:
             self.session.said.emit(f"{count} entries taken over from {path.name}.")
 
         try:
-            data = path.read_bytes()
-        except OSError as error:
-            self.session.said.emit(f"{path} can't be read: {error.strerror}.")
+            data = read_file(path, MOST_BYTES)
+        except ZinnetError as error:
+            self.session.said.emit(str(error))
             return
         self.session.books.use(lambda store: import_workshop(store, data, path.name, replace=True), say)

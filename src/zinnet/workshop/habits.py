@@ -1,14 +1,13 @@
 """The user's habits in a TOML file of the configuration folder: a finger's breadth, schools by kind and class."""
 
-import tomllib
 from pathlib import Path
-from typing import Any
 
 import platformdirs
 from pydantic import ValidationError
 
 from zinnet.base.errors import SettingsError
 from zinnet.base.files import write_whole
+from zinnet.base.own_toml import read_own_toml
 from zinnet.placement.guides import schools, usual_finger_mm
 from zinnet.placement.place import Habits
 
@@ -26,12 +25,7 @@ def read_habits(path: Path | None = None) -> Habits:
     Raises :class:`SettingsError` where the file can't be made sense of.
     """
     path = path or settings_file()
-    try:
-        data = tomllib.loads(path.read_text(encoding="utf-8"))
-    except FileNotFoundError:
-        data = {}
-    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
-        raise SettingsError(f"{path} can't be read ({error}); mend it, or move it away.") from None
+    data = read_own_toml(path) if path.exists() else {}
     finger = data.get("finger_mm", usual_finger_mm())
     chosen = data.get("schools", {})
     if not isinstance(chosen, dict) or not all(name in schools() for name in chosen.values()):
@@ -50,10 +44,9 @@ def write_habits(habits: Habits, path: Path | None = None) -> None:
 
     _refuse_finger(habits.finger_mm)
     path = path or settings_file()
-    data: dict[str, Any] = {}
     try:
-        data = tomllib.loads(path.read_text(encoding="utf-8"))
-    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError):
+        data = read_own_toml(path)
+    except SettingsError:
         data = {}
     data |= {"finger_mm": habits.finger_mm, "schools": dict(habits.schools)}
     write_whole(path, tomli_w.dumps(data).encode(), error=SettingsError)

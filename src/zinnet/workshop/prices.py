@@ -1,14 +1,13 @@
 """The price list in a TOML file of the configuration folder: what differs from the usual prices."""
 
-import tomllib
 from decimal import Decimal
 from pathlib import Path
-from typing import Any
 
 import platformdirs
 from pydantic import ValidationError
 
 from zinnet.base.errors import SettingsError
+from zinnet.base.own_toml import read_own_toml
 from zinnet.workshop.price_list import PriceList, usual_prices
 
 MOST_BYTES = 200_000
@@ -26,14 +25,9 @@ def read_prices(path: Path | None = None) -> PriceList:
     """
     path = path or prices_file()
     usual = usual_prices()
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise SettingsError(f"{path} has more than {MOST_BYTES // 1000} kB; a price list is far smaller.")
-        said: dict[str, Any] = tomllib.loads(path.read_text(encoding="utf-8"), parse_float=Decimal)
-    except FileNotFoundError:
+    if not path.exists():
         return usual
-    except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
-        raise SettingsError(f"{path} can't be read ({error}); mend it, or move it away.") from None
+    said = read_own_toml(path, parse_float=Decimal)
     data = usual.model_dump() | {"source": f"from {path.name}"} | said
     for table in ("time", "blanks"):
         if isinstance(said.get(table), dict):

@@ -16,9 +16,11 @@ from PySide6.QtWidgets import (
 )
 
 from zinnet.base.errors import ZinnetError
+from zinnet.base.files import read_file
 from zinnet.base.units import write_length
 from zinnet.job.edits import drop_names, set_name_field, set_names
 from zinnet.job.names.reading import read_names_for
+from zinnet.job.names.table import MOST_BYTES
 from zinnet.job.names.words import columns_in
 from zinnet.output.papers.names_list import names_list_pdf
 from zinnet.plan.check_list import NameLine, name_lines, name_list_csv
@@ -110,9 +112,9 @@ class NamesPage(QWidget):
     def open_list(self, path: Path) -> None:
         """Read a file with a list."""
         try:
-            data = path.read_bytes()
-        except OSError as error:
-            self.session.said.emit(f"{path} can't be read: {error.strerror}.")
+            data = read_file(path, MOST_BYTES)
+        except ZinnetError as error:
+            self.session.said.emit(str(error))
             return
         self.read(data, path.name)
 

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from zinnet.base.errors import ArtworkError, ZinnetError
+from zinnet.base.files import read_file
 from zinnet.base.units import read_length, write_length
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift
@@ -118,7 +119,8 @@ class StockForm(QDialog):
 
     def take_outline(self, path: Path) -> None:
         """Take a scrap's outline from a file."""
-        sheet, self._corner = scrap_of(region_of_svg(_read(path), path.name), "", margin_mm=0.0)
+        data = read_file(path, MOST_BYTES, error=ArtworkError)
+        sheet, self._corner = scrap_of(region_of_svg(data, path.name), "", margin_mm=0.0)
         self.outline, unit = sheet.outline, self.session.job.unit
         self.kind.setCurrentText("scrap")
         self.across.setText(write_length(sheet.height_mm, unit=unit))
@@ -133,7 +135,7 @@ class StockForm(QDialog):
 
     def take_spoiled(self, path: Path) -> None:
         """Take spoiled spots from a file, in the coordinates of the outline's file."""
-        spots = region_of_svg(_read(path), path.name)
+        spots = region_of_svg(read_file(path, MOST_BYTES, error=ArtworkError), path.name)
         self.spoiled = moved(spots, shift(-self._corner[0], -self._corner[1]))
         self.said.setText(f"{len(self.spoiled.geoms)} spoiled spots are from {path.name}.")
 
@@ -181,12 +183,3 @@ class StockForm(QDialog):
             return float(text)
         except ValueError:
             raise ZinnetError(f"The price “{text}” is no number; type it like 24.50.") from None
-
-
-def _read(path: Path) -> bytes:
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise ArtworkError(f"{path.name} has more than {MOST_BYTES / 1e6:.0f} MB; simplify it.")
-        return path.read_bytes()
-    except OSError as error:
-        raise ArtworkError(f"{path} can't be read: {error.strerror}.") from None

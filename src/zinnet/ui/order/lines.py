@@ -19,10 +19,11 @@ from PySide6.QtWidgets import (
 )
 
 from zinnet.base.errors import ZinnetError
+from zinnet.base.files import read_file
 from zinnet.blanks.catalogue import blank_kind, size_of, sizes
 from zinnet.job.edits import set_order, set_order_lines
 from zinnet.job.order import OrderLine
-from zinnet.job.order_csv import read_order_csv
+from zinnet.job.order_csv import MOST_BYTES, read_order_csv
 from zinnet.ui.colour_buttons import ColourButton
 from zinnet.ui.language import tr
 from zinnet.ui.rows import make_button, make_table
@@ -189,9 +190,7 @@ class OrderLines(QWidget):
     def read(self, path: Path) -> None:
         """Order what stands in a table; what is wrong with it is said."""
         try:
-            lines = read_order_csv(path.read_bytes(), path.name)
-        except OSError as error:
-            self.session.said.emit(f"{path} can't be read: {error.strerror}.")
+            lines = read_order_csv(read_file(path, MOST_BYTES), path.name)
         except ZinnetError as error:
             self.session.said.emit(str(error))
         else:

@@ -11,7 +11,8 @@ from PySide6.QtWidgets import (
     QPushButton,
 )
 
-from zinnet.base.errors import ZinnetError
+from zinnet.artwork.svg.xml_guard import MOST_BYTES
+from zinnet.base.files import read_file
 from zinnet.blanks.catalogue import blank_kinds, sizes
 from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec, OwnOutline
 from zinnet.blanks.own import read_outline
@@ -201,10 +202,7 @@ class BlankSheet(PropertySheet):
         """Read an outline beside the window and take it."""
 
         def read() -> object:
-            try:
-                return read_outline(path.name, path.read_bytes())
-            except OSError as error:
-                raise ZinnetError(f"{path} can't be read: {error.strerror}.") from None
+            return read_outline(path.name, read_file(path, MOST_BYTES))
 
         self.session.background.run(
             read,
