@@ -60,8 +60,7 @@ def test_film_is_added_corrected_with_a_reason_and_taken_out(shelf, qtbot, monke
     table.put(StockItem(film="mint", kind="roll", width_mm=305, length_mm=700, place="tube C"))
     qtbot.waitUntil(lambda: len(shelf.session.workshop.stock) == before + 1, timeout=15000)
     assert table.item.place == "tube C"
-    number = table.item.number
-    table.change(number, "measured anew", table.item.model_copy(update={"length_mm": 640.0}))
+    table.change(table.item, "measured anew", table.item.model_copy(update={"length_mm": 640.0}))
     qtbot.waitUntil(lambda: table.item is not None and table.item.length_mm == 640.0, timeout=15000)
     qtbot.waitUntil(lambda: "measured anew" in table.chosen.said.text(), timeout=15000)
     monkeypatch.setattr("zinnet.ui.nest.shelf_page.QInputDialog.getText", lambda *a, **k: ("torn", True))

@@ -1,6 +1,8 @@
 """Film on the shelf: found, corrected, cut and put back, and its history."""
 
 import contextlib
+import csv
+import io
 
 import pytest
 import shapely
@@ -120,6 +122,15 @@ def test_a_cut_that_fails_half_way_changes_nothing(stock):
         stock.cut("job", [Change(number=1), Change(number=9)])
     assert [item.number for item in stock.items()] == [1, 2]
     assert stock.open_cuts() == []
+
+
+@pytest.mark.parametrize("note", ["=1+1", "+49", "-3", "@moth", "'=1+1", "'quoted", "5 = 5", "''-"])
+def test_a_spreadsheet_works_nothing_out_of_what_is_noted(stock, note):
+    stock.add([ROLL.model_copy(update={"note": note})])
+    text = stock_csv(stock.items())
+    (row,) = csv.DictReader(io.StringIO(text))
+    assert not row["note"].startswith(("=", "+", "-", "@"))
+    assert [item.note for item in read_stock_csv(text.encode(), "shelf.csv")] == [note]
 
 
 def test_the_stock_goes_out_as_csv_and_comes_back(stock):

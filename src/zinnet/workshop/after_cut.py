@@ -110,7 +110,12 @@ def changes(
     items = {load.item.number: load.item for load in loads}
     pieces = Counter(one.item.number for one in left)
     return tuple(
-        Change(number=number, after=_after(item, loads, pieces[number]), leftovers=tuple(made.get(number, ())))
+        Change(
+            number=number,
+            before=item,
+            after=_after(item, loads, pieces[number]),
+            leftovers=tuple(made.get(number, ())),
+        )
         for number, item in items.items()
     )
 

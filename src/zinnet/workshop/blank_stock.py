@@ -38,7 +38,7 @@ class BlankStock:
 
     def put(self, item: BlankItem) -> BlankItem:
         """Say how many of a kind, size and colour are there; what was said of the same before is replaced."""
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             row = {"kind": item.kind, "size": item.size, "colour": item.colour, "item": item.model_dump_json()}
             number = connection.execute(
                 "INSERT INTO garments (kind, size, colour, item) VALUES (:kind, :size, :colour, :item) "

@@ -41,7 +41,7 @@ class CutBook:
     def record(self, test: CutTest) -> CutTest:
         """Write a test cut down with the date, and return it."""
         dated = test.model_copy(update={"at": _now()})
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             connection.execute(
                 "INSERT INTO test_cuts (at, machine, film, test) VALUES (:at, :machine, :film, :test)",
                 {"at": dated.at, "machine": dated.machine, "film": dated.film, "test": dated.model_dump_json()},
@@ -50,7 +50,7 @@ class CutBook:
 
     def take_back_test(self) -> None:
         """Take back the test cut that was written down last."""
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             connection.execute("DELETE FROM test_cuts WHERE id = (SELECT max(id) FROM test_cuts)")
 
     def blades(self) -> tuple[Blade, ...]:
@@ -62,7 +62,7 @@ class CutBook:
     def put_in_blade(self, machine: str) -> Blade:
         """Write down that a new blade is in a machine."""
         at = _now()
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             number = connection.execute(
                 "INSERT INTO blades (machine, since, metres) VALUES (:machine, :since, 0) RETURNING number",
                 {"machine": machine, "since": at},
@@ -71,7 +71,7 @@ class CutBook:
 
     def add_metres(self, machine: str, metres: float) -> None:
         """Count metres to the blade that is in a machine; a machine that has none yet gets its first."""
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             row = {"machine": machine, "metres": max(0.0, metres), "since": _now()}
             newest = "SELECT max(number) FROM blades WHERE machine = :machine"
             changed = connection.execute(f"UPDATE blades SET metres = metres + :metres WHERE number = ({newest})", row)
@@ -82,7 +82,7 @@ class CutBook:
 
     def log(self, job: str, what: str, said: str) -> None:
         """Write a line of the log."""
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             connection.execute(
                 "INSERT INTO log (at, job, what, said) VALUES (:at, :job, :what, :said)",
                 {"at": _now(), "job": job[:200], "what": what[:40], "said": said[:MOST_SAID]},

@@ -26,7 +26,7 @@ class MadeBook:
         _refuse_large(photo)
         at = made.at or datetime.datetime.now(datetime.UTC).isoformat(timespec="seconds")
         dated = made.model_copy(update={"at": at, "has_job": job is not None, "has_photo": photo is not None})
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             number = connection.execute(
                 "INSERT INTO made (at, title, made, job, photo) VALUES (:at, :title, :made, :job, :photo) "
                 "RETURNING number",
@@ -58,7 +58,7 @@ class MadeBook:
         except ValidationError as error:
             first = error.errors()[0]
             raise WorkshopError(f"That can't be written down: {first['loc'][0]}: {first['msg'].lower()}.") from None
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             connection.execute(
                 "UPDATE made SET made = :made, photo = coalesce(:photo, photo) WHERE number = :number",
                 {"made": after.model_dump_json(), "photo": photo, "number": number},

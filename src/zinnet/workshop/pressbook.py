@@ -36,7 +36,7 @@ class PressBook:
             "recipe": kept.model_dump_json(),
         }
         same = "film = :film AND fabric IS :fabric AND heat_source IS :heat_source AND origin = :origin"
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             connection.execute(f"DELETE FROM recipes WHERE {same}", row)
             connection.execute(
                 "INSERT INTO recipes (film, fabric, heat_source, origin, recipe) "
@@ -46,7 +46,7 @@ class PressBook:
 
     def drop(self, film: str, origin: str) -> None:
         """Take the kept recipes of a film and an origin out."""
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             connection.execute(
                 "DELETE FROM recipes WHERE film = :film AND origin = :origin", {"film": film, "origin": origin}
             )
@@ -54,7 +54,7 @@ class PressBook:
     def record(self, pressed: Pressed) -> Pressed:
         """Write down with the date what became of a film, and return it."""
         dated = pressed.model_copy(update={"at": datetime.datetime.now(datetime.UTC).isoformat(timespec="seconds")})
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             connection.execute(
                 "INSERT INTO pressed (at, film, pressed) VALUES (:at, :film, :pressed)",
                 {"at": dated.at, "film": dated.film, "pressed": dated.model_dump_json()},

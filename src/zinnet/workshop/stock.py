@@ -15,6 +15,19 @@ from zinnet.workshop.store import WorkshopStore
 
 StockKind = Literal["roll", "sheet", "scrap"]
 MOST_MM = 200_000.0
+FILM = {
+    "film": "its film",
+    "kind": "its kind",
+    "length_mm": "its length in mm",
+    "width_mm": "its width in mm",
+    "count": "how many there are",
+    "outline": "its outline",
+    "spoiled": "its spoiled spots",
+    "turned": "how it is turned",
+}
+"""What a plan relies on, and what it is called."""
+SAID = ("place", "note", "price_m2")
+"""What is said of film and no plan relies on."""
 CHANGEABLE = ("film", "width_mm", "length_mm", "outline", "spoiled", "count", "turned", "price_m2", "place", "note")
 
 
@@ -112,24 +125,30 @@ class Stock:
 
     def add(self, items: Iterable[StockItem], *, said: str = "added") -> list[StockItem]:
         """Put items on the shelf, all or none; each is given the next label number."""
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             return [_insert(connection, item, said, None) for item in items]
 
-    def correct(self, number: int, why: str, /, **fields: Any) -> StockItem:
-        """Change fields of an item, with a reason."""
+    def correct(self, number: int, why: str, /, seen: StockItem | None = None, **fields: Any) -> StockItem:
+        """Change fields of an item, with a reason; ``seen`` is how it was when that was decided.
+
+        Raises :class:`WorkshopError` where it is another one now, or can't be so.
+        """
         unknown = [name for name in fields if name not in CHANGEABLE]
         if unknown:
             raise WorkshopError(f"{unknown[0]} of an item can't be changed; one of {', '.join(CHANGEABLE)} can.")
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             before = _read(connection, number)
+            _refuse_changed(before, seen)
             after = stock_item({**before.model_dump(), **fields})
             _update(connection, after, "corrected", why, before, None)
         return after
 
-    def take_out(self, number: int, why: str) -> None:
-        """Take an item off the shelf, with a reason; its history stays."""
-        with self._store.open() as connection:
-            _remove(connection, _read(connection, number), why, None)
+    def take_out(self, number: int, why: str, seen: StockItem | None = None) -> None:
+        """Take an item off the shelf, with a reason; its history stays. ``seen`` is as for :meth:`correct`."""
+        with self._store.change() as connection:
+            before = _read(connection, number)
+            _refuse_changed(before, seen)
+            _remove(connection, before, why, None)
 
     def history(self, number: int) -> list[StockEvent]:
         """Return what was done to an item, the oldest first."""
@@ -144,18 +163,24 @@ class Stock:
         ]
 
     def cut(self, job: str, changes: Sequence["Change"]) -> int:
-        """Write down what a cut took and left: all of it or nothing; return its number, until it is confirmed."""
-        with self._store.open() as connection:
+        """Write down what a cut took and left: all of it or nothing; return its number, until it is confirmed.
+
+        Raises :class:`WorkshopError` where film is not as it was when the cut was planned: another window may have cut
+        from it.
+        """
+        with self._store.change() as connection:
             made = connection.execute(
                 "INSERT INTO cuts (at, job, state) VALUES (:at, :job, 'open')", {"at": _now(), "job": job[:200]}
             )
             cut = int(made.lastrowid or 0)
             for change in changes:
                 before = _read(connection, change.number)
+                _refuse_changed(before, change.before)
                 if change.after is None:
                     _remove(connection, before, f"cut for {job}", cut)
                 else:
-                    after = stock_item({**change.after.model_dump(), "number": before.number})
+                    kept = {name: getattr(before, name) for name in SAID}
+                    after = stock_item({**change.after.model_dump(), **kept, "number": before.number})
                     _update(connection, after, "cut", f"cut for {job}", before, cut)
                 for leftover in change.leftovers:
                     _insert(connection, leftover, f"left of {before.number}, cut for {job}", cut)
@@ -169,12 +194,12 @@ class Stock:
 
     def confirm(self, cut: int) -> None:
         """Confirm a cut: it can't be undone any more."""
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             _close(connection, cut, "confirmed")
 
     def undo(self, cut: int) -> None:
         """Undo a cut that is not confirmed: what it took is back, what it left is gone."""
-        with self._store.open() as connection:
+        with self._store.change() as connection:
             _close(connection, cut, "undone")
             query = "SELECT number, before, after FROM stock_events WHERE cut = :cut ORDER BY id DESC"
             for number, before, after in connection.execute(query, {"cut": cut}).fetchall():
@@ -190,9 +215,13 @@ class Stock:
 
 
 class Change(Frozen):
-    """What a cut did to one item: what is left of it (None: nothing), and what else was put on the shelf."""
+    """What a cut did to one item: what is left of it (None: nothing), and what else was put on the shelf.
+
+    ``before`` is how it was when the cut was planned, where that is known.
+    """
 
     number: int
+    before: StockItem | None = None
     after: StockItem | None = None
     leftovers: tuple[StockItem, ...] = ()
 
@@ -209,6 +238,20 @@ def stock_item(fields: dict[str, Any]) -> StockItem:
         first = error.errors()[0]
         where = " ".join(map(str, first["loc"])) or "item"
         raise WorkshopError(f"Film in stock can't be so: {where}: {first['msg']}; type another value.") from None
+
+
+def _refuse_changed(now: StockItem, seen: StockItem | None) -> None:
+    """Raise where film is not as it was seen; where it lies and what is noted or paid of it may change."""
+    if seen is None:
+        return
+    for name, called in FILM.items():
+        was, has = getattr(seen, name), getattr(now, name)
+        if was != has:
+            told = f": {was} then, {has} now" if isinstance(was, str | int | float) else ""
+            raise WorkshopError(
+                f"Film {now.number} was changed meanwhile ({called}{told}), so nothing was written; look at it and "
+                "plan again with what is there."
+            )
 
 
 def _loaded(text: str | None) -> StockItem | None:

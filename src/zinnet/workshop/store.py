@@ -61,7 +61,7 @@ class WorkshopStore:
             "spec": spec.model_dump_json(),
             "kept_at": datetime.datetime.now(datetime.UTC).isoformat(timespec="seconds"),
         }
-        with self.open() as connection:
+        with self.change() as connection:
             connection.execute(
                 "INSERT INTO blanks (name, spec, kept_at) VALUES (:name, :spec, :kept_at) "
                 "ON CONFLICT (name) DO UPDATE SET spec = :spec, kept_at = :kept_at",
@@ -70,8 +70,15 @@ class WorkshopStore:
 
     def drop_blank(self, name: str) -> None:
         """Take a kept blank out of the workshop."""
-        with self.open() as connection:
+        with self.change() as connection:
             connection.execute("DELETE FROM blanks WHERE name = :name", {"name": name})
+
+    @contextmanager
+    def change(self) -> Iterator[sqlite3.Connection]:
+        """Open the file to change it: until the end of the block nobody else does, so that what is read stays true."""
+        with self.open() as connection:
+            connection.execute("BEGIN IMMEDIATE")
+            yield connection
 
     @contextmanager
     def open(self) -> Iterator[sqlite3.Connection]:

@@ -9,12 +9,16 @@ from sqlite3 import Connection, Error
 from typing import Any
 
 from zinnet.base.errors import WorkshopError
+from zinnet.base.json_file import read_json
+from zinnet.base.zip_file import zip_entry
+from zinnet.workshop.readable import refuse_unreadable
 from zinnet.workshop.stock import Stock
 from zinnet.workshop.stock_csv import stock_csv
 from zinnet.workshop.store import WorkshopStore
 
 TABLES, SHELF = "workshop.json", "shelf.csv"
-MOST_BYTES = 500_000_000
+MOST_BYTES = 200_000_000
+MOST_VALUES = 3_000_000
 REVISION = "alembic_version"
 BYTES = "base64"
 
@@ -44,7 +48,7 @@ def import_workshop(store: WorkshopStore, data: bytes, called: str, *, replace: 
     and is not to be replaced.
     """
     revision, tables = _read(data, called)
-    with store.open() as connection:
+    with store.change() as connection:
         (here,) = connection.execute(f"SELECT version_num FROM {REVISION}").fetchone()
         if revision > here:
             raise WorkshopError(
@@ -61,7 +65,6 @@ def import_workshop(store: WorkshopStore, data: bytes, called: str, *, replace: 
             raise WorkshopError(
                 f"The workshop holds {held} entries already; say that they are to be replaced, or export it first."
             )
-        connection.execute("BEGIN")
         connection.execute("PRAGMA defer_foreign_keys=ON")
         for name in ours:
             connection.execute(f"DELETE FROM {name}")
@@ -69,6 +72,7 @@ def import_workshop(store: WorkshopStore, data: bytes, called: str, *, replace: 
             for number, row in enumerate(tables.get(name, []), start=1):
                 where = f"{called}, {name} {number}"
                 _insert(connection, name, _row(row, set(columns), where), where)
+        refuse_unreadable(connection, called)
     return sum(len(rows) for rows in tables.values())
 
 
@@ -124,14 +128,14 @@ def _closed(value: Any, where: str) -> Any:
 
 def _read(data: bytes, called: str) -> tuple[str, dict[str, list[Any]]]:
     try:
-        with zipfile.ZipFile(io.BytesIO(data)) as archive, archive.open(TABLES) as file:
-            text = file.read(MOST_BYTES + 1)
-    except (zipfile.BadZipFile, KeyError, OSError, RuntimeError, EOFError, NotImplementedError, ValueError):
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            if TABLES not in archive.namelist():
+                raise WorkshopError(f"{called} is no exported workshop: there is no {TABLES} in it.")
+            text = zip_entry(archive, TABLES, called, most_bytes=MOST_BYTES, error=WorkshopError)
+    except (zipfile.BadZipFile, OSError, RuntimeError, EOFError, NotImplementedError, ValueError):
         raise WorkshopError(f"{called} is no exported workshop: it is no ZIP with a {TABLES} in it.") from None
-    if len(text) > MOST_BYTES:
-        raise WorkshopError(f"{called} holds more than {MOST_BYTES / 1e6:.0f} MB.")
     try:
-        read = json.loads(text)
+        read = read_json(text, f"{called}, {TABLES}", most_values=MOST_VALUES, error=WorkshopError)
         revision, tables = read["revision"], read["tables"]
         if not isinstance(revision, str) or not all(isinstance(rows, list) for rows in tables.values()):
             raise TypeError

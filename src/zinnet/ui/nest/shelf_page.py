@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
-from zinnet.base.errors import ZinnetError
+from zinnet.base.files import read_file
 from zinnet.base.units import write_area, write_length
 from zinnet.films.catalogue import Film
 from zinnet.nesting.sheet import film_of
@@ -31,8 +31,8 @@ from zinnet.ui.nest.stock_form import StockForm
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
-from zinnet.workshop.stock import StockEvent, StockItem
-from zinnet.workshop.stock_csv import read_stock_csv, stock_csv
+from zinnet.workshop.stock import CHANGEABLE, StockEvent, StockItem
+from zinnet.workshop.stock_csv import MOST_BYTES, read_stock_csv, stock_csv
 
 HEADS = ("Label", "Film", "What", "Width", "Length", "Area", "Worth", "Place", "Note")
 NUMBERS = ("Width", "Length", "Area", "Worth")
@@ -252,12 +252,12 @@ class ShelfPage(CardPage):
             return
         form = StockForm(self, self.session, item)
         if form.exec() and form.item is not None:
-            self.change(item.number, form.why, form.item)
+            self.change(item, form.why, form.item)
 
-    def change(self, number: int, why: str, after: StockItem) -> None:
-        """Correct what is written of a film."""
-        fields = {name: value for name, value in after if name not in ("number", "kind")}
-        self.session.books.use_shelf(lambda stock: stock.correct(number, why, **fields))
+    def change(self, before: StockItem, why: str, after: StockItem) -> None:
+        """Correct what is written of a film, unless it is not as it was seen any more."""
+        fields = {name: value for name, value in after if name in CHANGEABLE and value != getattr(before, name)}
+        self.session.books.use_shelf(lambda stock: stock.correct(before.number, why, seen=before, **fields))
 
     def take_out(self) -> None:
         """Ask why, and take the chosen film off the shelf."""
@@ -266,7 +266,9 @@ class ShelfPage(CardPage):
             return
         why, given = QInputDialog.getText(self, f"Take out {item.number}", "Why is it taken off the shelf?")
         if given:
-            self.session.books.use_shelf(lambda stock: stock.take_out(item.number, why.strip() or "taken out"))
+            self.session.books.use_shelf(
+                lambda stock: stock.take_out(item.number, why.strip() or "taken out", seen=item)
+            )
 
     def choose_export(self) -> None:
         """Ask where to write the shelf as CSV."""
@@ -304,7 +306,7 @@ class ShelfPage(CardPage):
     def take(self, path: Path) -> None:
         """Put all rows of a CSV on the shelf, or none of them."""
         self.session.books.use_shelf(
-            lambda stock: stock.add(read_stock_csv(_bytes_of(path), path.name), said=f"from {path.name}"),
+            lambda stock: stock.add(read_stock_csv(read_file(path, MOST_BYTES), path.name), said=f"from {path.name}"),
             lambda added: self.session.said.emit(f"{len(added)} put on the shelf from {path.name}."),
         )
 
@@ -314,13 +316,6 @@ def _plain_icon(film: Film) -> QIcon:
     icon = film_chip(film)
     icon.addPixmap(icon.pixmap(CHIP, CHIP), QIcon.Mode.Selected)
     return icon
-
-
-def _bytes_of(path: Path) -> bytes:
-    try:
-        return path.read_bytes()
-    except OSError as error:
-        raise ZinnetError(f"{path} can't be read: {error.strerror}.") from None
 
 
 class ChosenFilm(QFrame):
