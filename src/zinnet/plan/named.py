@@ -20,6 +20,7 @@ from zinnet.plan.fitted import FittedDesign, Fitting, Garment, at_width, fit_at
 WITHIN_MM = 0.02
 MOST_TRIES = 4
 MOST_KEPT = 4
+NAMED = f"{__name__}.name_garments"
 
 
 @dataclass(frozen=True, eq=False)
@@ -69,11 +70,11 @@ def name_garments(
     )
     key = (replace(fitting, copies=1, family=(), platen=None), sizes)
     cache = cache_in_use()
-    known, found = cache.find(_named, key) if cache is not None else (False, ())
+    known, found = cache.find(NAMED, key) if cache is not None else (False, ())
     if not known:
         found = _named(fitting, sizes, each)
         if cache is not None and len(found) == len(fitting.names.rows):
-            cache.keep(_named, key, found, MOST_KEPT)
+            cache.keep(NAMED, key, found, MOST_KEPT)
     return found
 
 

@@ -58,7 +58,7 @@ def find(plan: Plan) -> Plan:
     return replace(plan, findings=found)
 
 
-@stage(most=8)
+@stage(most=8, stays=True)
 def _found(
     job: Job,
     workshop: Workshop,
