@@ -45,8 +45,8 @@ def first_of(plan):
 
 def crashed(copy):
     """Let go of an automatic copy's note as the system does when its program dies."""
-    copy._lock.close()
-    copy._lock = None
+    copy._note.close()
+    copy._note = None
     return copy
 
 

@@ -13,12 +13,9 @@ import pytest
 
 from tests.helpers import LANTERN, RED_AND_BLUE, cases, crashed, document_of, nested, svg
 from zinnet.base.errors import JobFileError
-from zinnet.bench.document import (
-    AutomaticCopy,
-    Document,
-    recent_jobs,
-    remember_job,
-)
+from zinnet.bench.automatic_copy import AutomaticCopy
+from zinnet.bench.document import Document
+from zinnet.bench.recent import recent_jobs, remember_job
 from zinnet.job.edits import (
     add_design,
     set_copies,
@@ -233,15 +230,14 @@ def test_an_edit_that_fails_changes_nothing():
 def test_the_automatic_copy_is_found_after_a_crash(tmp_path):
     document = document_of(LANTERN)
     copy = AutomaticCopy(tmp_path / "copies")
-    copy.keep(document)
+    copy.keep(document.job)
     assert copy.left_behind() == []
     other = AutomaticCopy(tmp_path / "copies")
     assert other.left_behind() == []
     crashed(copy)
-    assert other.left_behind() == [copy.path]
+    assert [(one.path, one.title) for one in other.left_behind()] == [(copy.path, document.job.title)]
     assert Document.open(copy.path, standard_workshop()).job == document.job
-    document.save(tmp_path / "a.zinnet")
-    copy.keep(document)
+    copy.drop()
     assert other.left_behind() == []
 
 

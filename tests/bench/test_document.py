@@ -7,7 +7,8 @@ import pytest
 
 from tests.helpers import LANTERN, document_of, nested
 from zinnet.base.errors import ZinnetError
-from zinnet.bench.document import MOST_LAYOUTS, AutomaticCopy, Document
+from zinnet.bench.automatic_copy import AutomaticCopy
+from zinnet.bench.document import MOST_LAYOUTS, Document
 from zinnet.job.edits import set_copies, set_nesting, set_title
 from zinnet.machines.cutters import machines_file
 from zinnet.nesting.model import Layout
@@ -87,9 +88,9 @@ def test_a_copy_is_found_though_another_process_has_the_number_of_the_one_that_c
     """A process that crashed and whose number is given out again: here it is that of the test's own parent."""
     copy = AutomaticCopy(tmp_path)
     copy.path = tmp_path / f"{os.getppid()}-1.zinnet"
-    copy.keep(document_of(LANTERN))
-    copy._lock.close()
-    assert AutomaticCopy(tmp_path).left_behind() == [tmp_path / f"{os.getppid()}-1.zinnet"]
+    copy.keep(document_of(LANTERN).job)
+    copy._note.close()
+    assert [one.path for one in AutomaticCopy(tmp_path).left_behind()] == [copy.path]
 
 
 def test_saving_through_a_link_writes_what_it_points_at(tmp_path):

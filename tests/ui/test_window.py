@@ -273,20 +273,20 @@ def test_save_open_and_recent(demo, qtbot, tmp_path, monkeypatch):
 
 
 def test_a_job_left_behind_is_offered_and_brought_back(window, qtbot, tmp_path):
-    from zinnet.bench.document import AutomaticCopy
+    from zinnet.bench.automatic_copy import AutomaticCopy
     from zinnet.job.edits import open_artwork
 
     document = Document(standard_workshop())
     document.apply(open_artwork("moth.svg", svg(LANTERN)))
     copy = AutomaticCopy(tmp_path / "copies")
-    copy.keep(document)
+    copy.keep(document.job)
     crashed(copy)
     welcome = window._make_welcome()
     button = next(b for b in welcome.findChildren(QPushButton) if "Bring back" in b.text())
     button.click()
     qtbot.waitUntil(lambda: window.session.job == document.job, timeout=10_000)
     assert window.session.document.is_changed
-    assert copy.left_behind() == []
+    qtbot.waitUntil(lambda: copy.left_behind() == [])
 
 
 def test_stations_by_key_units_and_daylight(demo, qtbot):

@@ -1,20 +1,11 @@
-"""The open document: the job with its history, its file, its nests, and the automatic copy."""
+"""The open document: the job with its history, its file and its nests."""
 
-import contextlib
-import fcntl
-import json
-import os
-import time
 from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
-from typing import IO
 
-import platformdirs
-
-from zinnet.base.errors import ZinnetError
-from zinnet.base.files import write_whole
 from zinnet.base.stages import StageCache, cache_in_use
+from zinnet.bench.on_disk import ChangedElsewhereError, OnDisk, sole_writer
 from zinnet.job.edits import Edit
 from zinnet.job.file import load_job, save_job
 from zinnet.job.model import Job
@@ -23,10 +14,8 @@ from zinnet.plan.derive import derive
 from zinnet.plan.model import Plan
 from zinnet.workshop.model import Workshop
 
-MOST_CHANGES = 300
+MOST_CHANGES = 2500
 MOST_LAYOUTS = 64
-MOST_RECENT = 8
-NOTE = ".lock"
 
 
 @dataclass(frozen=True)
@@ -52,6 +41,7 @@ class Document:
         self.workshop = workshop
         self.job = job or Job()
         self.path: Path | None = None
+        self._on_disk: OnDisk | None = None
         self.saved: Job | None = self.job
         self.layouts: dict[str, Layout] = dict(layouts or {})
         self.stages = stages or cache_in_use() or StageCache()
@@ -132,95 +122,36 @@ class Document:
         """Whether there is something that is not saved."""
         return self.job != self.saved
 
-    def save(self, path: Path) -> None:
-        """Save the job and the nests that it needs."""
-        save_job(path, self.job, self.plan.layouts)
-        self.path, self.saved = path, self.job
+    def save(self, path: Path, *, over: bool = False) -> None:
+        """Save the job and the nests that it needs.
+
+        Raises :class:`ChangedElsewhereError` where the job's file was written by another program meanwhile, unless it
+        is to be written ``over``; another :class:`ZinnetError` where it can't be written.
+        """
+        with sole_writer(path):
+            known = self._on_disk if self.path is not None and path.absolute() == self.path.absolute() else None
+            if known is not None and not over and not known.is_there(path):
+                raise ChangedElsewhereError(
+                    f"{path} was changed by another window or program since it was opened here, so nothing was "
+                    "written; do it again on what is there now, or write another file."
+                )
+            save_job(path, self.job, self.plan.layouts)
+            self.path, self.saved, self._on_disk = path, self.job, OnDisk.of(path)
+
+    def came_from(self, path: Path | None, on_disk: OnDisk | None) -> None:
+        """Take note which file the job is of, and how that was when it was read."""
+        self.path, self._on_disk = path, on_disk
+
+    @property
+    def is_changed_elsewhere(self) -> bool:
+        """Whether the job's file was written by another program since it was read or written here."""
+        return self.path is not None and self._on_disk is not None and not self._on_disk.is_there(self.path)
 
     @classmethod
     def open(cls, path: Path, workshop: Workshop) -> "Document":
         """Return the document of a job file; raises a :class:`ZinnetError` where it can't be read."""
+        on_disk = OnDisk.of(path)
         job, layouts = load_job(path)
         document = cls(workshop, job, layouts)
-        document.path = path
+        document.came_from(path, on_disk)
         return document
-
-
-class AutomaticCopy:
-    """A copy of the open job in the state folder, to come back to after a crash.
-
-    Beside each copy lies a note that its program holds locked for as long as it lives: the number of a process is given
-    out again, a lock is not.
-    """
-
-    def __init__(self, folder: Path | None = None) -> None:
-        self.folder = folder or platformdirs.user_state_path("zinnet") / "automatic"
-        self.path = self.folder / f"{os.getpid()}-{time.time_ns()}.zinnet"
-        self._kept: Job | None = None
-        self._lock: IO[str] | None = None
-
-    def keep(self, document: Document) -> None:
-        """Save a copy where something changed since the last one; nothing is kept of a saved job."""
-        if not document.is_changed:
-            self.drop()
-            return
-        if document.job is self._kept:
-            return
-        self.folder.mkdir(parents=True, exist_ok=True)
-        if self._lock is None:
-            self._lock = self.path.with_suffix(NOTE).open("a", encoding="utf-8")
-            fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        save_job(self.path, document.job, {})
-        self._kept = document.job
-
-    def drop(self) -> None:
-        """Remove the copy: the job was saved, or given up on purpose."""
-        self._kept = None
-        remove_copy(self.path)
-        if self._lock is not None:
-            self._lock.close()
-            self._lock = None
-
-    def left_behind(self) -> list[Path]:
-        """Return the copies whose program no longer runs, the newest first."""
-        copies = [copy for copy in self.folder.glob("*.zinnet") if copy != self.path and not _is_held(copy)]
-        return sorted(copies, key=lambda copy: copy.stat().st_mtime, reverse=True)
-
-
-def remove_copy(path: Path) -> None:
-    """Remove an automatic copy and its note."""
-    for one in (path, path.with_suffix(NOTE)):
-        with contextlib.suppress(OSError):
-            one.unlink(missing_ok=True)
-
-
-def _is_held(copy: Path) -> bool:
-    """Tell whether a program that still runs holds the note of a copy."""
-    try:
-        with copy.with_suffix(NOTE).open("a", encoding="utf-8") as note:
-            fcntl.flock(note, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except BlockingIOError:
-        return True
-    except OSError:
-        return False
-    return False
-
-
-def recent_jobs() -> list[Path]:
-    """Return the jobs opened last that still exist, the latest first."""
-    try:
-        names = json.loads(_recent_file().read_text(encoding="utf-8"))
-        return [Path(name) for name in names if isinstance(name, str) and Path(name).exists()][:MOST_RECENT]
-    except (OSError, ValueError, TypeError):
-        return []
-
-
-def remember_job(path: Path) -> None:
-    """Put a job at the head of the recent ones."""
-    names = [str(path.resolve()), *(str(one) for one in recent_jobs() if one != path.resolve())]
-    with contextlib.suppress(ZinnetError):  # a list that can't be kept must not keep anyone from working
-        write_whole(_recent_file(), json.dumps(names[:MOST_RECENT]).encode())
-
-
-def _recent_file() -> Path:
-    return platformdirs.user_state_path("zinnet") / "recent.json"

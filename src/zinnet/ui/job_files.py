@@ -13,6 +13,8 @@ from zinnet.ui.last_folder import LastFolder
 from zinnet.ui.opener import Opener
 from zinnet.ui.plain import plain
 from zinnet.ui.session import Session
+from zinnet.ui.slow_file import SlowFile
+from zinnet.ui.theirs_or_mine import ask_theirs_or_mine
 
 ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
 JOB_FILTER = "Zinnet jobs (*.zinnet)"
@@ -24,6 +26,7 @@ class JobFiles:
     def __init__(self, window: QWidget, session: Session, folder: LastFolder) -> None:
         self.window, self.session, self.folder = window, session, folder
         self.opener = Opener(session)
+        self.slow_file = SlowFile(window, self.opener)
         self._demo_folder: TemporaryDirectory[str] | None = None
 
     def choose_artwork(self) -> None:
@@ -66,19 +69,30 @@ class JobFiles:
             self.session.show_document(document, demo_store(Path(self._demo_folder.name)))
 
     def save(self) -> bool:
-        """Save the job where it was saved before, else ask."""
-        path = self.session.document.path
-        return self.opener.save(path) if path is not None else self.save_as()
+        """Save the job where it was saved before, else ask; also where somebody else has written it meanwhile."""
+        document = self.session.document
+        if document.path is None:
+            return self.save_as()
+        if not document.is_changed_elsewhere:
+            return self.opener.save(document.path)
+        match ask_theirs_or_mine(self.window, document.path):
+            case "theirs":
+                self.opener.open_job(document.path)
+            case "mine":
+                return self.opener.save(document.path, over=True)
+            case "copy":
+                return self.save_as(f"{document.path.stem} (mine).zinnet")
+        return False
 
-    def save_as(self) -> bool:
-        """Ask where to save the job."""
-        suggested = self.folder.file(f"{self.session.job.title}.zinnet")
-        name, _ = QFileDialog.getSaveFileName(self.window, "Save the job", suggested, JOB_FILTER)
-        if not name:
+    def save_as(self, name: str | None = None) -> bool:
+        """Ask where to save the job; a name is proposed, the job's title by default."""
+        suggested = self.folder.file(name or f"{self.session.job.title}.zinnet")
+        chosen, _ = QFileDialog.getSaveFileName(self.window, "Save the job", suggested, JOB_FILTER)
+        if not chosen:
             return False
-        path = Path(name)
+        path = Path(chosen)
         path = path if path.suffix == ".zinnet" else path.with_name(path.name + ".zinnet")
-        self.folder.remember(name)
+        self.folder.remember(chosen)
         return self.opener.save(path)
 
     def choose_export(self, formats: tuple[str, ...]) -> None:
@@ -89,7 +103,7 @@ class JobFiles:
 
     def may_leave(self) -> bool:
         """Ask what to do with changes that are not saved; tell whether the job may be left."""
-        if not self.session.document.is_changed or not self.session.has_artwork:
+        if not self.session.document.is_changed:
             return True
         answer = QMessageBox.question(
             self.window,

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QMenu, QMenuBar
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import OutlinedNameArt, Source, WordThroughArt
-from zinnet.bench.document import recent_jobs
+from zinnet.bench.recent import recent_jobs
 from zinnet.demo import DEMOS
 from zinnet.demo.walk import WALK_JOBS
 from zinnet.ui.job_files import JobFiles

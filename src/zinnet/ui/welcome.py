@@ -1,12 +1,14 @@
 """The first look: a friendly empty table with the two ways to begin, and the jobs opened last."""
 
-from pathlib import Path
+import datetime
+from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from zinnet.bench.document import recent_jobs
+from zinnet.bench.automatic_copy import LeftBehind
+from zinnet.bench.recent import recent_jobs
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.model import BlankSpec
 from zinnet.demo import FIRST_DEMO
@@ -26,7 +28,7 @@ class Welcome(QWidget):
     open_recent = Signal(object)
     restore = Signal(object)
 
-    def __init__(self, left_behind: list[Path]) -> None:
+    def __init__(self, left_behind: Sequence[LeftBehind]) -> None:
         super().__init__()
         card = QFrame()
         card.setObjectName("welcome")
@@ -60,8 +62,8 @@ class Welcome(QWidget):
             column.addWidget(widget)
         column.addLayout(buttons)
         column.addLayout(self._walk())
-        for copy in left_behind[:1]:
-            column.addWidget(self._restore_row(copy))
+        if left_behind:
+            column.addWidget(self._restore_row(left_behind))
         self._add_recent(column)
         outer = QVBoxLayout(self)
         outer.addWidget(card, 0, Qt.AlignmentFlag.AlignCenter)
@@ -84,10 +86,21 @@ class Welcome(QWidget):
         column.addLayout(grid)
         return column
 
-    def _restore_row(self, copy: Path) -> QPushButton:
+    def _restore_row(self, left_behind: Sequence[LeftBehind]) -> QPushButton:
+        """Return what brings a job back that was open when Zinnet ended; one of several is chosen from a list."""
         button = QPushButton(tr("Bring back the job that was open when Zinnet ended"))
         button.setToolTip(tr("It was not saved; this is the automatic copy of it"))
-        button.clicked.connect(lambda: self.restore.emit(copy))
+        if len(left_behind) == 1:
+            button.clicked.connect(lambda: self.restore.emit(left_behind[0].path))
+            return button
+        button.setText(f"Bring back one of {len(left_behind)} jobs that were open when Zinnet ended")
+        choices = QMenu(button)
+        choices.setStyleSheet("QMenu { menu-scrollable: 1 }")
+        for copy in left_behind:
+            at = datetime.datetime.fromtimestamp(copy.at_s)
+            action = choices.addAction(f"{copy.title}, {at:%d %b %Y, %H:%M}".replace("&", "&&"))
+            action.triggered.connect(lambda checked=False, copy=copy: self.restore.emit(copy.path))
+        button.setMenu(choices)
         return button
 
     def _add_recent(self, column: QVBoxLayout) -> None:
