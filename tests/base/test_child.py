@@ -8,7 +8,8 @@ from pathlib import Path
 import pytest
 
 from zinnet.base.child import child_command, child_environment, child_folder
-from zinnet.nesting.running import _Worker
+from zinnet.base.workers import Worker
+from zinnet.nesting.running import WORKER
 
 PLANTED = (
     "import os, pathlib\npathlib.Path(os.environ.get('HOME', '/nowhere'), 'ran').write_text('code of a stranger')\n"
@@ -32,7 +33,7 @@ def stranger(tmp_path, monkeypatch):
 
 
 def test_a_worker_runs_nothing_of_the_folder_it_is_started_in(stranger):
-    worker = _Worker()
+    worker = Worker(WORKER)
     try:
         worker.process.stdin.close()
         worker.process.wait()

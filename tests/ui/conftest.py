@@ -7,6 +7,10 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from tests.helpers import NestHere
+from zinnet.base.parcel import unpacked
+from zinnet.bench import from_strangers
+from zinnet.bench.bounded import Bounded
+from zinnet.bench.bounded_worker import TASKS
 from zinnet.demo import demo_document
 from zinnet.ui import nester
 from zinnet.ui.session import Session
@@ -27,6 +31,23 @@ def patience(monkeypatch):
             return usual(self, *args, timeout=max(timeout, MOST_WAIT_MS), **more)
 
         monkeypatch.setattr(QtBot, name, patient)
+
+
+class BoundedHere(Bounded):
+    """A task for a process of its own, done in this one: most tests are about what follows."""
+
+    def answer(self):
+        """Do the task."""
+        self._patience.begun(self)
+        task, given, _ = unpacked(self._order)
+        return TASKS[task](*given)
+
+
+@pytest.fixture(autouse=True)
+def reads_here(monkeypatch, request):
+    """Read files in this process; a test marked ``apart`` reads them as the program does."""
+    if request.node.get_closest_marker("apart") is None:
+        monkeypatch.setattr(from_strangers, "Bounded", BoundedHere)
 
 
 @pytest.fixture

@@ -24,8 +24,10 @@ def child_command(module: str) -> list[str]:
     >>> command[1:3]
     ['-I', '-c']
     """
-    folders = [str(Path(child_folder()).parent), *(one for one in sys.path if one.endswith(INSTALLED))]
-    code = f"import sys; sys.path.extend({folders!r}); from {module} import main; main()"
+    own = str(Path(child_folder()).parent)
+    first = [] if own.endswith(INSTALLED) else [own]
+    last = [one for one in sys.path if one.endswith(INSTALLED)]
+    code = f"import sys; sys.path[:] = [*{first!r}, *sys.path, *{last!r}]; from {module} import main; main()"
     return [sys.executable, "-I", "-c", code]
 
 

@@ -102,7 +102,7 @@ def through(
 ) -> None:
     """Write a word through a shape: rows of letters that change colour where they cross it."""
     from zinnet.artwork.lettering.word_through import WordThroughSpec
-    from zinnet.artwork.source import ArtworkFile, WordThroughArt
+    from zinnet.artwork.source import WordThroughArt
 
     own = "." in shape or "/" in shape
     spec = WordThroughSpec(
@@ -116,7 +116,7 @@ def through(
         least_mm=reading.positive(least, "--least"),
         **({} if own else {"shape": shape}),
     )
-    file = ArtworkFile.of(Path(shape).name, reading.read(Path(shape))) if own else None
+    file = reading.artwork(Path(shape)).file if own else None
     _write_design(WordThroughArt(word=spec, file=file), (), width, out)
 
 
@@ -149,13 +149,16 @@ def alter(
     width: Annotated[str, typer.Option(help="How wide it is when it is finished.")] = "200mm",
 ) -> None:
     """Do steps to artwork, one after another, and write what comes out as SVG in mm."""
-    from pydantic import TypeAdapter
+    from pydantic import TypeAdapter, ValidationError
 
-    from zinnet.artwork.source import source_of
     from zinnet.steps.model import Step
 
-    steps = tuple(TypeAdapter(Step).validate_json(text) for text in step)
-    _write_design(source_of(artwork.name, reading.read(artwork)), steps, width, out)
+    try:
+        steps = tuple(TypeAdapter(Step).validate_json(text) for text in step)
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise ZinnetError(f"--step: {' '.join(map(str, first['loc']))} {first['msg'].lower()}; mend it.") from None
+    _write_design(reading.artwork(artwork), steps, width, out)
 
 
 def _write_design(source: "Source", steps: "tuple[Step, ...]", width: str, out: Path) -> None:
@@ -181,7 +184,7 @@ def inspect(
     from zinnet.output.plan_json import details_json, findings_json
     from zinnet.workshop.opening import open_settings
 
-    job = Job(designs=(Design.of(artwork.name, reading.read(artwork)),))
+    job = Job(designs=(Design(source=reading.artwork(artwork)),))
     plan = Document(open_settings(), job).plan
     (design,) = plan.garments[0].designs
     said: dict[str, Any] = {

@@ -43,7 +43,7 @@ def plan(
     from zinnet.output.cut_files import write_cut_files
     from zinnet.output.plan_json import findings_json, plan_json, write_json
 
-    first = Design.of(artwork.name, reading.read(artwork), reading.placement(place, school, width))
+    first = Design(source=reading.artwork(artwork), placement=reading.placement(place, school, width))
     spec = reading.blank(blank, measure, outline)
     job = Job(
         title=artwork.stem,

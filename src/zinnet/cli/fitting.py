@@ -102,7 +102,7 @@ def fit(
         if arrange not in DEFAULTS:
             raise ZinnetError(f"There is no arrangement “{arrange}”; known are: {', '.join(DEFAULTS)}.")
         placement = placement.model_copy(update={"arrangement": DEFAULTS[arrange]})
-    made = Design.of(artwork.name, reading.read(artwork), placement)
+    made = Design(source=reading.artwork(artwork), placement=placement)
     spec = reading.blank(blank, measure, outline)
     job = Job(
         title=artwork.stem,

@@ -139,7 +139,7 @@ def _addition(
         taken = {one.placement.place.id for one in document.plan.garments[0].designs if one.placement is not None}
         place = next((name for name in known if name not in taken), None)
     if artwork is not None:
-        return add_design(artwork.name, reading.read(artwork), place)
+        return add_design(artwork.name, reading.artwork(artwork).file.data, place)
     words = (text or "").replace("\\n", "\n")
     if not words.strip():
         raise ZinnetError("--text is empty; write what is to be set.")

@@ -18,7 +18,7 @@ def split(
     films: Films = None,
 ) -> None:
     """Write one SVG per layer, as worn, and layers.json. With films given, colours that share one are one layer."""
-    from zinnet.artwork.source import artwork_of, source_of
+    from zinnet.artwork.source import artwork_of
     from zinnet.base.errors import ArtworkError
     from zinnet.cutting.svg_file import layer_svg
     from zinnet.layers.build import build_layers
@@ -26,7 +26,7 @@ def split(
     from zinnet.layers.split import own_width_mm, split_artwork
     from zinnet.output.plan_json import stack_json, write_json, write_text
 
-    read = artwork_of(source_of(artwork.name, reading.read(artwork)))
+    read = artwork_of(reading.artwork(artwork))
     if not read.shapes:
         raise ArtworkError(f"{artwork.name} holds only a picture and no shape; it has no outline to cut.")
     width_mm = reading.positive(width, "--width") or own_width_mm(read) or 254.0

@@ -9,6 +9,7 @@ import typer
 from zinnet.base.errors import ZinnetError
 
 if TYPE_CHECKING:
+    from zinnet.artwork.source import FileArt, PictureArt
     from zinnet.bench.document import Document
     from zinnet.blanks.model import BlankSpec
     from zinnet.films.support import Method
@@ -80,7 +81,7 @@ def designs(texts: list[str]) -> "tuple[Design, ...]":
         if not equals:
             raise ZinnetError(f"--also {text} has no place; write it like back.svg=full-back.")
         path = Path(file)
-        found.append(Design.of(path.name, read(path), placement(place, None, None)))
+        found.append(Design(source=artwork(path), placement=placement(place, None, None)))
     return tuple(found)
 
 
@@ -101,17 +102,19 @@ def read(path: Path) -> bytes:
     """Return the bytes of a file, if it is not too large."""
     from zinnet.artwork.svg.xml_guard import MOST_BYTES
     from zinnet.base.errors import ArtworkError
+    from zinnet.base.files import read_file
 
-    try:
-        if path.stat().st_size > MOST_BYTES:
-            raise ArtworkError(
-                f"{path} has {path.stat().st_size / 1e6:.0f} MB; at most {MOST_BYTES / 1e6:.0f} are read."
-            )
-        return path.read_bytes()
-    except FileNotFoundError:
-        raise ArtworkError(f"There is no file {path}; check its name.") from None
-    except OSError as error:
-        raise ArtworkError(f"{path} can't be read: {error.strerror}.") from None
+    return read_file(path, MOST_BYTES, error=ArtworkError)
+
+
+def artwork(path: Path) -> "FileArt | PictureArt":
+    """Return the source that a file of artwork is, once it was read and drawn under watch."""
+    from zinnet.artwork.source import source_of
+    from zinnet.cli.watch import try_source
+
+    source = source_of(path.name, read(path))
+    try_source(source)
+    return source
 
 
 def taken_measures(texts: list[str]) -> dict[str, float]:
@@ -182,10 +185,19 @@ def refuse_unknown_film(film: str) -> None:
 def opened_job(path: Path, *, with_shelf: bool = False) -> "Document":
     """Return the document of a job file; the shelf is read where the job is cut from it, or where it is asked for."""
     from zinnet.bench.document import Document
+    from zinnet.bench.on_disk import OnDisk
+    from zinnet.cli.watch import try_source, watched
+    from zinnet.job.file import load_job
     from zinnet.workshop.opening import open_workshop
 
     workshop = open_workshop()
-    document = Document.open(path, workshop.model_copy(update={"stock": ()}))
+    on_disk = OnDisk.of(path)
+    with watched(path.name):
+        job, layouts = load_job(path)
+    for design in job.designs:
+        try_source(design.source)
+    document = Document(workshop.model_copy(update={"stock": ()}), job, layouts)
+    document.came_from(path, on_disk)
     if with_shelf or (document.job.nesting.from_shelf and document.job.cut is None):
         document.use_workshop(workshop)
     return document
@@ -208,7 +220,7 @@ def document(path: Path) -> "Document":
 
     if path.suffix.lower() == ".zinnet":
         return opened_job(path)
-    return Document(open_settings(), Job(title=path.stem, designs=(Design.of(path.name, read(path)),)))
+    return Document(open_settings(), Job(title=path.stem, designs=(Design(source=artwork(path)),)))
 
 
 def turns(text: str) -> "Turns":

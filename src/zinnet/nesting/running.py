@@ -1,115 +1,20 @@
 """A running nest: a worker process whose best layout so far is always at hand."""
 
-import atexit
-import contextlib
-import os
-import signal
-import subprocess
-import tempfile
 import threading
-import time
 from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 
-from zinnet.base.child import child_command, child_environment, child_folder
 from zinnet.base.errors import NestError
 from zinnet.base.log import logger
+from zinnet.base.workers import Spares, Worker
 from zinnet.nesting.model import Layout, NestTask, check_task
 
 GRACE_S = 30.0
 ENDS_S = 5.0
-POLL_S = 0.01
-MOST_LETTERS = 4000
 WORKER = "zinnet.nesting.worker"
 
 
-class _Worker:
-    """A worker process, and what it complains of."""
-
-    def __init__(self) -> None:
-        self._complaints = tempfile.TemporaryFile()  # noqa: SIM115 - closed with the worker
-        self.process = subprocess.Popen(
-            child_command(WORKER),
-            cwd=child_folder(),
-            env=child_environment(),
-            stdin=subprocess.PIPE,
-            stdout=subprocess.PIPE,
-            stderr=self._complaints,
-            text=True,
-            process_group=0,
-        )
-
-    def kill(self) -> None:
-        """End the worker and the engines that it started, which may live on where the worker itself is dead.
-
-        Until a dead worker is waited for, its number names its group and no other.
-        """
-        if self.process.returncode is None:
-            with contextlib.suppress(ProcessLookupError):
-                os.killpg(self.process.pid, signal.SIGKILL)
-
-    def ended_with(self, within_s: float) -> int | None:
-        """Return the exit code or signal of a process that ends in the time, which is not waited for by that."""
-        deadline = time.monotonic() + within_s
-        while time.monotonic() < deadline:
-            found = os.waitid(os.P_PID, self.process.pid, os.WEXITED | os.WNOHANG | os.WNOWAIT)
-            if found is not None:
-                return found.si_status
-            time.sleep(POLL_S)
-        return None
-
-    def complaints(self) -> str:
-        """Return what the worker wrote on its standard error, the end of it where it is long."""
-        self._complaints.seek(0)
-        return self._complaints.read().decode(errors="replace")[-MOST_LETTERS:].strip()
-
-    def close(self) -> None:
-        """Wait for the end of the process, and close all that leads to it."""
-        self.process.wait()
-        for stream in (self.process.stdin, self.process.stdout, self._complaints):
-            if stream is not None:
-                with contextlib.suppress(OSError):
-                    stream.close()
-
-
-class _Spares:
-    """Workers that are started and wait for a task, so that a nest begins at once."""
-
-    def __init__(self) -> None:
-        self._waiting: list[_Worker] = []
-        self._lock = threading.Lock()
-
-    def take(self) -> _Worker:
-        """Return a worker that waits for its task, a new one where none does."""
-        with self._lock:
-            while self._waiting:
-                worker = self._waiting.pop()
-                if worker.process.poll() is None:
-                    return worker
-                worker.close()
-        return _started()
-
-    def prepare(self, count: int) -> None:
-        """Have so many workers wait."""
-        with self._lock:
-            while len(self._waiting) < count:
-                self._waiting.append(_started())
-
-    def dismiss(self) -> None:
-        """End the workers that wait."""
-        with self._lock:
-            for worker in self._waiting:
-                worker.kill()
-                worker.close()
-            self._waiting.clear()
-
-
-def _started() -> _Worker:
-    return _Worker()
-
-
-_spares = _Spares()
-atexit.register(_spares.dismiss)
+_spares = Spares(WORKER)
 
 
 def prepare_workers(count: int = 2) -> None:
@@ -126,12 +31,12 @@ class NestRun:
         self.best: Layout | None = None
         self.cancelled = False
         self._on_better = on_better
-        self._worker: _Worker | None = None
+        self._worker: Worker | None = None
         self._lock = threading.Lock()
         self._reader = threading.Thread(target=self._read, daemon=True)
         self._reader.start()
 
-    def _start(self) -> _Worker | None:
+    def _start(self) -> Worker | None:
         with self._lock:
             if self.cancelled:
                 return None
@@ -146,10 +51,10 @@ class NestRun:
         assert process.stdin is not None
         assert process.stdout is not None
         try:
-            process.stdin.write(self.task.to_json())
+            process.stdin.write(self.task.to_json().encode())
             process.stdin.close()
             for line in process.stdout:
-                if self.cancelled or not line.endswith("\n"):
+                if self.cancelled or not line.endswith(b"\n"):
                     break
                 self.best = Layout.model_validate_json(line).as_verified()
                 if self._on_better is not None:
@@ -161,7 +66,7 @@ class NestRun:
             worker.kill()
             worker.close()
 
-    def _look_at_end(self, worker: _Worker) -> None:
+    def _look_at_end(self, worker: Worker) -> None:
         """Write down how a worker ended that nobody stopped, where it did not end well."""
         status = worker.ended_with(ENDS_S)
         if not self.cancelled and status != 0:

@@ -1,13 +1,18 @@
 """Starting the window, with a display or without one."""
 
+import logging
+import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
+from typing import NoReturn
 
 from PySide6.QtCore import QTimer
 from PySide6.QtGui import QGuiApplication
 
 from zinnet.base.log import log_uncaught
+from zinnet.base.workers import kill_workers
+from zinnet.bench.bounded import prepare_reader
 from zinnet.bench.nesting import nest_document
 from zinnet.demo import demo_document
 from zinnet.demo.files import write_walk
@@ -37,12 +42,30 @@ def run_window(path: Path | None = None, *, demo: bool = False) -> int:
     SettingsWatch(session.read_settings, session)
     centre_on_screen(window)
     window.show()
-    QTimer.singleShot(WARM_MS, lambda: prepare_workers(1))
+    QTimer.singleShot(WARM_MS, _warm_up)
     if demo:
         window.files.open_demo()
     if path is not None:
         QTimer.singleShot(0, lambda: window.files.opener.open_path(path))
-    return app.exec()
+    code = app.exec()
+    if not window.all_ended:
+        _leave(code)
+    return code
+
+
+def _leave(code: int) -> NoReturn:
+    """End the program though work beside the window goes on that can't be stopped; it would be thrown away anyway."""
+    kill_workers()
+    logging.shutdown()
+    sys.stdout.flush()
+    sys.stderr.flush()
+    os._exit(code)
+
+
+def _warm_up() -> None:
+    """Start the processes that the next nest and the next file will need."""
+    prepare_reader()
+    prepare_workers(1)
 
 
 def run_demo(out: Path, say: Callable[[str], None]) -> int:

@@ -35,8 +35,13 @@ class _Work(QRunnable):
         self._answer.done.emit(result, refused)
 
 
+LEAVE_MS = 1000
+KEEP_MS = 5000
+"""How long is waited at the end for work that may be left, and for what is being written into the books."""
+
+
 class Background(QObject):
-    """Slow functions, one after another; what is asked for later wins over what waits."""
+    """Slow functions, one after another; what is written into the books waits for no other work."""
 
     busy_changed = Signal(bool)
 
@@ -44,6 +49,8 @@ class Background(QObject):
         super().__init__(parent)
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
+        self._books = QThreadPool(self)
+        self._books.setMaxThreadCount(1)
         self._running: dict[int, _Answer] = {}
         self._next = 0
 
@@ -53,11 +60,17 @@ class Background(QObject):
         return bool(self._running)
 
     def run(
-        self, function: Callable[[], Any], on_done: Callable[[Any], None], on_refused: Callable[[str], None]
+        self,
+        function: Callable[[], Any],
+        on_done: Callable[[Any], None],
+        on_refused: Callable[[str], None],
+        *,
+        books: bool = False,
     ) -> None:
         """Call ``function`` in the pool, then one of the two others in the window's thread.
 
-        ``on_refused`` is told in a sentence what was wrong, whatever the function raised.
+        ``on_refused`` is told in a sentence what was wrong, whatever the function raised. What is for the ``books`` is
+        done before the window closes, whatever else is under way.
         """
         answer, number = _Answer(), self._next
         self._next += 1
@@ -73,8 +86,13 @@ class Background(QObject):
 
         answer.done.connect(finish)
         self.busy_changed.emit(True)
-        self._pool.start(_Work(carried(function), answer))
+        (self._books if books else self._pool).start(_Work(carried(function), answer))
 
-    def wait(self) -> None:
-        """Wait until the pool is empty, for closing the window."""
-        self._pool.waitForDone(5000)
+    def wait(self) -> bool:
+        """Wait for what is written into the books, and a little for other work; tell whether all of it is done.
+
+        For closing the window: what waits for its turn is not begun any more, but for the books.
+        """
+        kept = self._books.waitForDone(KEEP_MS)
+        self._pool.clear()
+        return self._pool.waitForDone(LEAVE_MS) and kept

@@ -38,7 +38,7 @@ class Books(QObject):
             if then is not None:
                 then(result[0])
 
-        self._background.run(work, take, self.refused.emit)
+        self._background.run(work, take, self.refused.emit, books=True)
 
     def use_shelf[T](self, action: Callable[[Stock], T], then: Callable[[T], None] | None = None) -> None:
         """Do something with the shelf beside the window, and take what is on it then into use; ``then`` follows."""

@@ -1,24 +1,60 @@
 """Opening and saving beside the window: jobs, artwork, and the automatic copy of a program that crashed."""
 
+from collections.abc import Callable
+from contextlib import ExitStack
 from pathlib import Path
-from typing import Any
 
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, Signal
 
-from zinnet.artwork.source import artwork_of, source_of
-from zinnet.base.errors import ArtworkError, ZinnetError
-from zinnet.bench.document import Document, remember_job, remove_copy
+from zinnet.artwork.svg.xml_guard import MOST_BYTES
+from zinnet.base.errors import ArtworkError, JobFileError, ZinnetError
+from zinnet.base.files import read_file
+from zinnet.bench.automatic_copy import claimed, remove_copy
+from zinnet.bench.bounded import Bounded, Patience
+from zinnet.bench.document import Document
+from zinnet.bench.from_strangers import derive_apart, open_apart
+from zinnet.bench.recent import remember_job
 from zinnet.job.edits import Edit, add_design, open_artwork
 from zinnet.plan.derive import derive
 from zinnet.ui.session import Session
 
 
+class _Waiting(Patience):
+    """Waits for a file until somebody says that it is left."""
+
+    def __init__(self, opener: "Opener") -> None:
+        self._opener = opener
+
+    def begun(self, task: Bounded) -> None:
+        """Keep what is being read, so that it can be left."""
+        self._opener.task = task
+
+    def goes_on(self, task: Bounded) -> bool:
+        """Ask in the window, and wait on."""
+        self._opener.slow.emit(task)
+        return True
+
+
 class Opener(QObject):
-    """Puts files on the table. Everything is read beside the window first; what can't be read leaves all as it was."""
+    """Puts files on the table. Everything is read in a process of its own first, which may be left at any moment.
+
+    What can't be read leaves all as it was.
+    """
+
+    slow = Signal(object)
+    settled = Signal()
 
     def __init__(self, session: Session) -> None:
         super().__init__(session)
         self.session = session
+        self.task: Bounded | None = None
+        self._waiting = _Waiting(self)
+        session.closing.connect(self.leave)
+
+    def leave(self) -> None:
+        """Read the file no further."""
+        if self.task is not None:
+            self.task.stop()
 
     def open_path(self, path: Path) -> None:
         """Open a job or artwork, by its ending."""
@@ -33,12 +69,9 @@ class Opener(QObject):
         index, place = session.selection.at["design"], session.selection.free_place
 
         def read() -> Edit:
-            try:
-                data = path.read_bytes()
-            except OSError as error:
-                raise ArtworkError(f"{path} can't be read: {error.strerror}.") from None
-            artwork_of(source_of(path.name, data))
+            data = read_file(path, MOST_BYTES, error=ArtworkError)
             edit = add_design(path.name, data, place) if add else open_artwork(path.name, data, index)
+            derive_apart(document, edit, path.name, self._waiting)
             with document.stages.in_use():
                 derive(edit.change(document.job), document.workshop)
             return edit
@@ -60,33 +93,59 @@ class Opener(QObject):
             self.session.show_document(document)
             remember_job(path)
 
-        self._run(lambda: Document.open(path, self.session.workshop), show)
+        self._run(lambda: open_apart(path, self.session.workshop, self._waiting), show)
 
     def restore(self, copy: Path) -> None:
         """Open the automatic copy that a crash left behind, as a job that was never saved."""
 
+        claim = ExitStack()
+
+        def read() -> Document:
+            if not claim.enter_context(claimed(copy)):
+                raise JobFileError("Another window brings this copy back, or it is gone; nothing is changed here.")
+            return open_apart(copy, self.session.workshop, self._waiting)
+
         def show(document: Document) -> None:
-            document.path = None
+            document.came_from(None, None)
             document.saved = None
             self.session.show_document(document)
-            remove_copy(copy)
+            self.session.keep_copy(lambda: remove_copy(copy), claim.close)
 
-        self._run(lambda: Document.open(copy, self.session.workshop), show)
+        def refuse(sentence: str) -> None:
+            claim.close()
+            self.session.said.emit(sentence)
 
-    def save(self, path: Path) -> bool:
-        """Save the job; say so where it can't be done."""
+        self._run(read, show, refuse)
+
+    def save(self, path: Path, *, over: bool = False) -> bool:
+        """Save the job, ``over`` what another program wrote there meanwhile; say so where it can't be done."""
         session = self.session
         try:
-            session.document.save(path)
+            session.document.save(path, over=over)
         except ZinnetError as error:
             session.said.emit(str(error))
             return False
         remember_job(path)
         session.automatic_copy.drop()
+        session.mark_open()
         session.books.open()
         session.said.emit(f"Saved as {path.name}.")
         session.plan_changed.emit()
         return True
 
-    def _run(self, read: Any, show: Any) -> None:
-        self.session.background.run(read, show, self.session.said.emit)
+    def _run[Read](
+        self, read: Callable[[], Read], show: Callable[[Read], None], refused: Callable[[str], None] | None = None
+    ) -> None:
+        def take(found: Read) -> None:
+            self._settle()
+            show(found)
+
+        def refuse(sentence: str) -> None:
+            self._settle()
+            (refused or self.session.said.emit)(sentence)
+
+        self.session.background.run(read, take, refuse)
+
+    def _settle(self) -> None:
+        self.task = None
+        self.settled.emit()

@@ -8,7 +8,9 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from zinnet.artwork.source import is_sized
 from zinnet.base.errors import ZinnetError
-from zinnet.bench.document import AutomaticCopy, Document
+from zinnet.bench.automatic_copy import AutomaticCopy
+from zinnet.bench.document import Document
+from zinnet.bench.on_disk import OpenMark
 from zinnet.camera.backdrop import Backdrop
 from zinnet.job.edits import Edit, set_placement
 from zinnet.job.model import Job
@@ -66,8 +68,11 @@ class Session(QObject):
         self.nester.better.connect(self._keep_layout)
         self.nester.failed.connect(self.said)
         self.automatic_copy = AutomaticCopy(copies_folder)
+        self._mark = OpenMark()
+        self._told: Document | None = None
         self._timer = QTimer(self, interval=COPY_EVERY_MS)
-        self._timer.timeout.connect(self._keep_copy)
+        self._timer.timeout.connect(self.keep_copy)
+        self._timer.timeout.connect(self._look_at_file)
         self._timer.start()
 
     def read_settings(self) -> None:
@@ -196,28 +201,53 @@ class Session(QObject):
         self.selection.begin(document)
         self._follow()
         self.job_opened.emit()
+        self.mark_open()
+
+    def mark_open(self) -> None:
+        """Mark the job as open in this window, and say so where it is open in another one as well."""
+        path = self.document.path
+        if not self._mark.move_to(path) and path is not None:
+            self.said.emit(f"{path.name} is open in another window too; whoever saves second is asked what to do.")
+
+    def _look_at_file(self) -> None:
+        """Say once that the job's file was changed elsewhere."""
+        document = self.document
+        if document is not self._told and document.is_changed_elsewhere and document.path is not None:
+            self._told = document
+            self.said.emit(f"{document.path.name} was changed by another program; saving will ask what to do.")
 
     def lay_backdrop(self, backdrop: Backdrop | None) -> None:
         """Lay a photo below the artwork at Fit; it is a help for the eye and no part of the job."""
         self.backdrop = backdrop
         self.plan_changed.emit()
 
-    def close(self) -> None:
-        """Stop all work, on closing the window."""
+    def close(self) -> bool:
+        """Stop all work, on closing the window; tell whether all of it has ended."""
         self.closing.emit()
         self._timer.stop()
+        self._mark.move_to(None)
         self.nester.stop()
-        self.background.wait()
+        return self.background.wait()
 
     def _keep_layout(self, key: str, layout: Layout) -> None:
         self.document.keep_layout(key, layout)
         self.plan_changed.emit()
 
-    def _keep_copy(self) -> None:
-        try:
-            self.automatic_copy.keep(self.document)
-        except (ZinnetError, OSError) as error:
-            self.said.emit(f"The automatic copy can't be kept: {error}")
+    def keep_copy(self, *then: Callable[[], None]) -> None:
+        """Keep the automatic copy beside the window; ``then`` is done when it is kept, and where none is to be kept."""
+        write = self.automatic_copy.due(self.job) if self.document.is_changed else self.automatic_copy.drop
+
+        def kept(_: object = None) -> None:
+            for action in then:
+                action()
+
+        def refused(why: str) -> None:
+            self.said.emit(f"The automatic copy can't be kept: {why}")
+
+        if write is None:
+            kept()
+        else:
+            self.background.run(write, kept, refused, books=True)
 
     def _follow(self) -> None:
         self.nester.follow(self.plan.nests)

@@ -64,6 +64,7 @@ class MainWindow(QMainWindow):
     def __init__(self, session: Session, settings: QSettings | None = None) -> None:
         super().__init__()
         self.session = session
+        self.all_ended = True
         settings = settings or QSettings("zinnet", "zinnet")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
@@ -246,7 +247,8 @@ class MainWindow(QMainWindow):
         self._show_table()
         self.menus.follow()
         changed = " (not saved)" if document.is_changed else ""
-        self.setWindowTitle(f"{self.session.job.title}{changed} - Zinnet" if self.session.has_artwork else "Zinnet")
+        named = self.session.has_artwork or document.is_changed
+        self.setWindowTitle(f"{self.session.job.title}{changed} - Zinnet" if named else "Zinnet")
 
     def _job_opened(self) -> None:
         for view in self.stations.made:
@@ -310,7 +312,7 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self.session.automatic_copy.drop()
-        self.session.close()
+        self.all_ended = self.session.close()
         event.accept()
 
     def _may_stop_cutting(self) -> bool:

@@ -1,0 +1,60 @@
+"""The process that reads and derives what strangers made: one order in, one answer out. See ``bench.bounded``."""
+
+import contextlib
+import resource
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from zinnet.base.errors import ZinnetError
+from zinnet.base.parcel import packed, unpacked
+from zinnet.base.stages import Handed, StageCache
+from zinnet.job.file import load_job
+from zinnet.job.model import Job
+from zinnet.nesting.model import Layout
+from zinnet.plan.derive import derive
+from zinnet.workshop.model import Workshop
+
+
+def derived(job: Job, workshop: Workshop) -> Handed:
+    """Derive a job, and return what its stages made."""
+    cache = StageCache(budget=1 << 40)
+    with cache.in_use():
+        derive(job, workshop)
+    return cache.handed_on()
+
+
+def opened(path: Path, workshop: Workshop) -> tuple[Job, dict[str, Layout], Handed]:
+    """Read a job file and derive it; return the job, its nests, and what the stages made."""
+    cache = StageCache(budget=1 << 40)
+    with cache.in_use():
+        job, layouts = load_job(path)
+        derive(job, workshop, layouts)
+    return job, layouts, cache.handed_on()
+
+
+TASKS: dict[str, Callable[..., Any]] = {"derive": derived, "open": opened}
+
+
+def main() -> None:
+    """Do the task on standard input; standard output gets how it went and the answer."""
+    task, given, most_bytes = unpacked(sys.stdin.buffer.read())
+    with contextlib.suppress(ValueError, OSError):
+        resource.setrlimit(resource.RLIMIT_DATA, (most_bytes, most_bytes))
+    with contextlib.suppress(ValueError, OSError):
+        resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    sys.stdout.buffer.write(_attempt(TASKS[task], given))
+
+
+def _attempt(task: Callable[..., Any], given: tuple[Any, ...]) -> bytes:
+    try:
+        return packed(("done", task(*given)))
+    except ZinnetError as error:
+        return packed(("refused", error))
+    except (MemoryError, RecursionError) as error:
+        return packed(("memory" if isinstance(error, MemoryError) else "refused", str(error)))
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,46 @@
+"""Files of strangers on their way to the table: first read and derived apart, then taken over."""
+
+from pathlib import Path
+
+from zinnet.base.stages import StageCache
+from zinnet.bench.bounded import Bounded, Patience
+from zinnet.bench.document import Document
+from zinnet.bench.on_disk import OnDisk
+from zinnet.job.edits import Edit
+from zinnet.job.model import Job
+from zinnet.workshop.model import Workshop
+
+
+def derive_apart(document: Document, edit: Edit, called: str, patience: Patience | None = None) -> None:
+    """Derive what an edit brings in apart, so that the document's stages know it; the edit itself is not applied.
+
+    Only designs that are not on the table yet are looked at, on one garment without names.
+
+    Raises
+    ------
+    ZinnetError
+        Where the file can't be read or derived, breaks its bounds, or is not waited for.
+    """
+    with document.workshop.blanks.in_use():
+        changed = edit.change(document.job)
+    trial = _with_new_designs(changed, document.job)
+    if trial.designs:
+        workshop = document.workshop.model_copy(update={"stock": ()})
+        document.stages.take_over(Bounded("derive", (trial, workshop), called, patience).answer())
+
+
+def _with_new_designs(changed: Job, before: Job) -> Job:
+    """Return a job with only those designs that another one has not."""
+    new = tuple(design for design in changed.designs if design not in before.designs)
+    return Job(unit=changed.unit, blank=changed.blank, designs=new, layers=changed.layers, nesting=changed.nesting)
+
+
+def open_apart(path: Path, workshop: Workshop, patience: Patience | None = None) -> Document:
+    """Return the document of a job file that was read and derived apart; see :class:`zinnet.bench.bounded.Bounded`."""
+    on_disk = OnDisk.of(path)
+    job, layouts, made = Bounded("open", (path.absolute(), workshop), path.name, patience).answer()
+    stages = StageCache()
+    stages.take_over(made)
+    document = Document(workshop, job, layouts, stages=stages)
+    document.came_from(path, on_disk)
+    return document
