@@ -5,12 +5,16 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from zinnet.artwork.painted import Painted
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common, union, without
 
 OPAQUE = 0.999
+MOST_OVERLAPS = 200_000
+MOST_PATCHES = 4000
 
 
 @dataclass(frozen=True, eq=False)
@@ -28,8 +32,13 @@ def visible_patches(painted: Sequence[Painted]) -> list[Patch]:
     """
     regions = np.array([area.region for area in painted], dtype=object)
     tree = shapely.STRtree(regions)
+    lower, upper = tree.query(regions, predicate="intersects")
+    if len(lower) > MOST_OVERLAPS:
+        raise ArtworkError(
+            f"{len(painted)} areas of the artwork lie on one another in more than {MOST_OVERLAPS} places; simplify it."
+        )
     if all(area.paint.opacity >= OPAQUE for area in painted):
-        return _visible_opaque(painted, tree)
+        return _visible_opaque(painted, regions, lower, upper)
     patches: list[Patch] = []
     for area in painted:
         rest: list[Patch] = []
@@ -44,22 +53,29 @@ def visible_patches(painted: Sequence[Painted]) -> list[Patch]:
                 rest.append(Patch(mixed, common(patch.region, area.region)))
                 bare = without(bare, patch.region)
         patches = [patch for patch in rest if not patch.region.is_empty]
+        if len(patches) > MOST_PATCHES:
+            raise ArtworkError(
+                "See-through areas lie on one another too often in the artwork; make them plain colours."
+            )
         patches.append(Patch(area.paint.colour, bare if area.paint.opacity < OPAQUE else area.region))
     return [patch for patch in patches if not patch.region.is_empty]
 
 
-def _visible_opaque(painted: Sequence[Painted], tree: shapely.STRtree) -> list[Patch]:
-    lower, upper = tree.query(tree.geometries, predicate="intersects")
+def _visible_opaque(
+    painted: Sequence[Painted], regions: NDArray[np.object_], lower: NDArray[np.intp], upper: NDArray[np.intp]
+) -> list[Patch]:
+    """Return what is seen of areas that hide what lies under them; ``upper`` of each pair meets ``lower``."""
+    order = np.argsort(lower, kind="stable")
+    edges = np.searchsorted(lower[order], np.arange(len(painted) + 1))
 
     def seen_of(index: int) -> Region:
-        above = upper[(lower == index) & (upper > index)]
+        meeting = upper[order[edges[index] : edges[index + 1]]]
+        above = np.sort(meeting[meeting > index])
         region = painted[index].region
-        return without(region, union(tree.geometries[above])) if len(above) else region
+        return without(region, union(regions[above])) if len(above) else region
 
-    regions = each(seen_of, range(len(painted)))
-    return [
-        Patch(area.paint.colour, region) for area, region in zip(painted, regions, strict=True) if not region.is_empty
-    ]
+    seen = each(seen_of, range(len(painted)))
+    return [Patch(area.paint.colour, region) for area, region in zip(painted, seen, strict=True) if not region.is_empty]
 
 
 def mix(over: str, under: str, opacity: float) -> str:

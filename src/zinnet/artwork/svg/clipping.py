@@ -7,6 +7,7 @@ import shapely
 
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.painted import paint_artwork, rough_extent
+from zinnet.artwork.svg.bounds import is_bounded
 from zinnet.artwork.svg.context import Context, Walk
 from zinnet.artwork.svg.luminance import light_of, on_black
 from zinnet.artwork.svg.paint import reference_in
@@ -52,8 +53,10 @@ def _box_matrix(element: Element, context: Context) -> Matrix:
     return affine(right - left, 0, 0, bottom - top, left, top)
 
 
-def clip_area(walk: Walk, clip: Element, element: Element, context: Context) -> Region:
-    """Return the area that a ``clipPath`` leaves, in artwork units."""
+def clip_area(
+    walk: Walk, clip: Element, element: Element, context: Context, within: tuple[Element, ...] = ()
+) -> Region:
+    """Return the area that a ``clipPath`` leaves, in artwork units; what leads back to itself clips no more."""
     matrix = context.matrix @ read_transform(clip.get("transform"))
     if clip.get("clipPathUnits") == "objectBoundingBox":
         matrix = context.matrix @ _box_matrix(element, context) @ read_transform(clip.get("transform"))
@@ -68,12 +71,15 @@ def clip_area(walk: Walk, clip: Element, element: Element, context: Context) -> 
             inner = inner @ shift(length(child.get("x")), length(child.get("y")))
             inner = inner @ read_transform(target.get("transform"))
         tolerance = max(context.width, context.height, 1.0) / 200_000 / max(stretch(inner), 1e-9)
-        rings = [flatten(s, tolerance) for s in outline(target, context.width, context.height)[0]]
+        subpaths = outline(target, context.width, context.height)[0]
+        if not is_bounded(inner) or not all(is_bounded(s.moved(inner).cubics) for s in subpaths):
+            continue
+        walk.count_points(sum(len(s.cubics) for s in subpaths))
+        rings = [flatten(s, tolerance) for s in subpaths]
         rule: FillRule = "evenodd" if style["clip-rule"] == "evenodd" else "nonzero"
         found.append(moved(fill(rings, rule), inner))
     region = union(found)
     nested = walk.ids.get(reference_in(clip.get("clip-path")))
-    if nested is not None and nested is not clip and local_name(nested) == "clipPath" and context.depth < DEEPEST:
-        deeper = replace(context, depth=context.depth + 1)
-        region = common(region, clip_area(walk, nested, element, deeper))
+    if nested is not None and nested not in (clip, *within) and local_name(nested) == "clipPath":
+        region = common(region, clip_area(walk, nested, element, context, (*within, clip)))
     return region

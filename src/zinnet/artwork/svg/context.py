@@ -24,6 +24,7 @@ class Context:
     clips: tuple[Region, ...] = ()
     depth: int = 0
     inside_use: tuple[str, ...] = ()
+    inside_masks: tuple[Element, ...] = ()
 
 
 class Walk(Protocol):

@@ -40,7 +40,10 @@ def read_paint(text: str, style: Style, opacity: float, ids: Mapping[str, Elemen
         if stops:
             return Painting(faded(mean_paint(stops), opacity), len(stops) > 1, server, tuple(stops))
     if server is not None and local_name(server) == "pattern":
-        mean = _mean_of_pattern(server, style, sheets)
+        key = (server, style["fill"], style["color"])
+        if key not in sheets.means:
+            sheets.means[key] = _mean_of_pattern(server, style, sheets)
+        mean = sheets.means[key]
         if mean is not None:
             return Painting(faded(mean, opacity), blend=True)
     fallback = match[2].strip()

@@ -10,6 +10,7 @@ from itertools import islice
 
 import numpy as np
 
+from zinnet.artwork.svg.bounds import SMALLEST, is_bounded
 from zinnet.geometry.curves import Points, Subpath, arc_as_cubics, lines_as_cubics
 
 COMMAND = re.compile(r"\s*+,?+\s*+([MmZzLlHhVvCcSsQqTtAa])([^MmZzLlHhVvCcSsQqTtAa]*+)")
@@ -21,7 +22,6 @@ ARC = re.compile(
 )
 """All take what they can and give nothing back, so that no text is gone through more than once."""
 ARGUMENTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2}
-LARGEST = 1e9
 
 
 Spot = tuple[float, float]
@@ -121,7 +121,7 @@ def _command(pen: _Pen, letter: str, text: str) -> bool:
     if len(values) % size or not values:
         whole = False
         values = values[: len(values) - len(values) % size]
-    if not all(-LARGEST <= value <= LARGEST for value in values):
+    if not is_bounded(values):
         return False
     if not values:
         return False
@@ -185,8 +185,10 @@ def _arcs(pen: _Pen, relative: bool, text: str) -> bool:
     while match := ARC.match(text, at):
         at = match.end()
         rx, ry, tilt, x, y = (float(match[k]) for k in (1, 2, 3, 6, 7))
-        if max(abs(rx), abs(ry), abs(x), abs(y)) > LARGEST:
+        if not is_bounded((rx, ry, tilt, x, y)):
             return False
+        if min(abs(rx), abs(ry)) < SMALLEST:
+            rx = ry = 0.0
         end = (x + pen.here[0] * relative, y + pen.here[1] * relative)
         cubics = arc_as_cubics(pen.here, (rx, ry), tilt, match[4] == "1", match[5] == "1", end)
         if len(cubics):

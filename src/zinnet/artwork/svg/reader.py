@@ -10,6 +10,7 @@ import shapely
 
 from zinnet.artwork.model import Artwork, Remark, RemarkCode, Shape, StrokeStyle
 from zinnet.artwork.painted import is_open
+from zinnet.artwork.svg.bounds import is_bounded
 from zinnet.artwork.svg.clipping import DEEPEST, clip_area, mask_area
 from zinnet.artwork.svg.context import Context
 from zinnet.artwork.svg.gradients import bands
@@ -25,12 +26,16 @@ from zinnet.artwork.svg.xml_guard import local_name, parse_xml, reference
 from zinnet.base.errors import ArtworkError
 from zinnet.base.stages import stage
 from zinnet.geometry.curves import Subpath
-from zinnet.geometry.region import as_region
+from zinnet.geometry.region import Region, as_region
 from zinnet.geometry.transform import IDENTITY, moved, shift, stretch
 
 MOST_ELEMENTS = 5_000
 MOST_POINTS = 150_000
 MOST_DASH_LENGTHS = 200
+MOST_WORK = 2_000_000
+"""How many points of outlines and of what clips them are put together in all."""
+MOST_MASKS, DEEPEST_MASKS = 200, 8
+LEAST_DETERMINANT = 1e-12
 MM_PER_PX = 25.4 / 96
 MARKED = {"path", "line", "polyline", "polygon"}
 CONTAINERS = {"g", "a", "svg", "symbol", "switch"}
@@ -94,12 +99,13 @@ class Reader:
         self.said: dict[RemarkCode, str] = {}
         self.pictures: list[bytes] = []
         self.shapes: list[Shape] = []
-        self.points = 0
+        self.points = self.work = 0
+        self._masks: dict[tuple[object, ...], Region] = {}
         self.view, self.mm_per_unit = self._page()
 
     def read(self, only: Element | None = None) -> Artwork:
         """Return the artwork of the whole file, or of one child of its root."""
-        self.shapes, self.remarks, self.pictures = [], Counter(), []
+        self.shapes, self.remarks, self.pictures = [], Counter({"left-out": self.sheets.left_out}), []
         style = inherit(INHERITED, self.sheets.declared(self.root))
         width, height = (self.view[2] - self.view[0], self.view[3] - self.view[1]) if self.view else (0.0, 0.0)
         opacity = fraction(style.get("opacity"))
@@ -127,6 +133,8 @@ class Reader:
             fitted_width = width if width > 0 else (height * box[2] / box[3] if height > 0 else box[2])
             fitted_height = height if height > 0 else fitted_width * box[3] / box[2]
             to_page = fit_view_box(box, fitted_width, fitted_height, root.get("preserveAspectRatio"))
+            if not is_bounded(to_page) or not is_bounded(1 / np.diag(to_page)):
+                raise ArtworkError(f"{self.name} has a page that is far too large or small; set its viewBox.")
             (left, top), (right, bottom) = (
                 np.linalg.solve(to_page, (x, y, 1))[:2] for x, y in ((0, 0), (fitted_width, fitted_height))
             )
@@ -185,12 +193,23 @@ class Reader:
         if style.get("filter", "none") != "none":
             self.remarks["blend"] += 1
         mask = self.ids.get(reference_in(style.get("mask")))
-        if mask is not None and local_name(mask) == "mask" and context.depth < DEEPEST:
-            entered = replace(entered, clips=(*entered.clips, mask_area(self, mask, element, entered)))
+        if mask is not None and local_name(mask) == "mask" and mask not in context.inside_masks:
+            within = replace(entered, inside_masks=(*context.inside_masks, mask))
+            entered = replace(entered, clips=(*entered.clips, self._masked(mask, element, within)))
         clip = self.ids.get(reference_in(style.get("clip-path")))
         if clip is not None and local_name(clip) == "clipPath":
             entered = replace(entered, clips=(*entered.clips, clip_area(self, clip, element, entered)))
         return entered
+
+    def _masked(self, mask: Element, element: Element, context: Context) -> Region:
+        """Return the area that a mask leaves; each is worked out once for a place."""
+        of_box = element if mask.get("maskContentUnits") == "objectBoundingBox" else None
+        key = (mask, of_box, context.matrix.tobytes(), context.width, context.height)
+        if key not in self._masks:
+            if len(self._masks) >= MOST_MASKS or len(context.inside_masks) > DEEPEST_MASKS:
+                raise ArtworkError(f"{self.name} has more masks than can be worked out; simplify it and open it again.")
+            self._masks[key] = mask_area(self, mask, element, context)
+        return self._masks[key]
 
     def _container(self, element: Element, context: Context) -> None:
         entered = self.enter(element, context)
@@ -256,11 +275,21 @@ class Reader:
         subpaths, whole = outline(element, context.width, context.height)
         if not whole:
             self.remarks["mended"] += 1
-        if not subpaths or abs(np.linalg.det(context.matrix)) < 1e-12:
+        if not subpaths or abs(np.linalg.det(context.matrix)) < LEAST_DETERMINANT:
             return
         self.paint(element, subpaths, context)
         if local_name(element) in MARKED:
             paint_markers(self, subpaths, context)
+
+    def _is_drawable(self, subpaths: tuple[Subpath, ...], context: Context) -> bool:
+        """Tell whether an outline lies where it can be worked with; count it, and what clips it."""
+        if not is_bounded(context.matrix) or abs(np.linalg.det(context.matrix)) < LEAST_DETERMINANT:
+            return False
+        count = sum(len(subpath.cubics) for subpath in subpaths)
+        self.work += sum(count + shapely.get_num_coordinates(clip) for clip in context.clips)
+        if self.work > MOST_WORK:
+            raise ArtworkError(f"{self.name} clips and masks too much to be worked out; simplify it and open it again.")
+        return all(is_bounded(subpath.moved(context.matrix).cubics) for subpath in subpaths)
 
     def count_points(self, count: int) -> None:
         """Count points of outlines, and refuse a file that has too many."""
@@ -269,7 +298,13 @@ class Reader:
             raise ArtworkError(f"{self.name} has more than {MOST_POINTS} points; simplify its paths and open it again.")
 
     def paint(self, element: Element, subpaths: tuple[Subpath, ...], context: Context) -> None:
-        """Add what the fill and the stroke of a shape paint, in the order that it asks for."""
+        """Add what the fill and the stroke of a shape paint, in the order that it asks for.
+
+        What lies where nothing can be worked with is left out.
+        """
+        if not self._is_drawable(subpaths, context):
+            self.remarks["left-out"] += 1
+            return
         style = context.style
         filled = read_paint(
             style["fill"], style, context.opacity * fraction(style["fill-opacity"]), self.ids, self.sheets

@@ -5,7 +5,8 @@ from xml.etree.ElementTree import Element
 
 import numpy as np
 
-from zinnet.artwork.svg.path_data import LARGEST, read_path
+from zinnet.artwork.svg.bounds import LARGEST, is_bounded
+from zinnet.artwork.svg.path_data import read_path
 from zinnet.artwork.svg.style import length
 from zinnet.artwork.svg.xml_guard import local_name
 from zinnet.geometry.curves import Subpath, ellipse, lines_as_cubics, unit_arc
@@ -56,7 +57,7 @@ def _points(text: str, *, closed: bool) -> tuple[tuple[Subpath, ...], bool]:
         at = match.end()
     whole = not text[at:].strip(" ,\t\r\n") and len(numbers) % 2 == 0
     points = np.array(numbers[: len(numbers) // 2 * 2], dtype=np.float64).reshape(-1, 2)
-    if len(points) < 2 or not np.isfinite(points).all() or (np.abs(points) > LARGEST).any():
+    if len(points) < 2 or not is_bounded(points):
         return (), whole and len(points) == 0
     if closed:
         points = np.concatenate([points, points[:1]])

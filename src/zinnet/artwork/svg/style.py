@@ -1,14 +1,16 @@
 """SVG styling: presentation attributes, ``style`` attributes, style sheets, colours and lengths."""
 
-import math
 import re
-from collections.abc import Iterable, Mapping
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 from xml.etree.ElementTree import Element
 
 import cssselect2
 import tinycss2
 import tinycss2.color4
+
+from zinnet.artwork.svg.bounds import is_bounded
 
 INHERITED = {
     "fill": "black",
@@ -49,6 +51,7 @@ OWN = (
     "mask-type",
     "vector-effect",
 )
+MOST_LOOKS, MOST_STEPS = 20_000_000, 12
 KNOWN = {*INHERITED, *OWN, "marker"}
 PX_PER_UNIT = {
     "": 1.0,
@@ -67,20 +70,49 @@ LENGTH = re.compile(
 Style = Mapping[str, str]
 
 
+class _Reach:
+    """How many elements the rules of a file look through: one for each that they may apply to, and its ancestors.
+
+    A selector with k steps down from ancestors looks through up to depth^k of them for each element.
+    """
+
+    def __init__(self, root: Element) -> None:
+        self._left = MOST_LOOKS
+        self._depths: Counter[int] = Counter()
+        level, depth = [root], 1
+        while level:
+            self._depths[depth] += len(level)
+            level, depth = [child for element in level for child in element], depth + 1
+
+    def allows(self, prelude: Sequence[Any]) -> bool:
+        """Tell whether a rule may be looked up as well."""
+        commas = sum(token == "," for token in prelude)
+        steps = min(MOST_STEPS, sum(token.type == "whitespace" or token == "~" for token in prelude))
+        self._left -= (commas + 1) * sum(count * depth**steps for depth, count in self._depths.items())
+        return self._left >= 0
+
+
 class StyleSheets:
     """The rules of a file's ``style`` elements, matched against its elements."""
 
     def __init__(self, root: Element) -> None:
         self._matcher = cssselect2.Matcher()
+        self.left_out = 0
         self._own: dict[Element, dict[str, str]] = {}
         self._important: dict[Element, dict[str, str]] = {}
+        self.means: dict[tuple[Element, str, str], Any] = {}
+        """The mean colours of patterns by what they depend on, each worked out once."""
         text = "\n".join(
             element.text or "" for element in root.iter() if str(element.tag).rpartition("}")[2] == "style"
         )
         if not text.strip():
             return
+        reach = _Reach(root)
         for rule in tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True):
             if rule.type != "qualified-rule":
+                continue
+            if not reach.allows(rule.prelude):
+                self.left_out += 1
                 continue
             try:
                 selectors = cssselect2.compile_selector_list(rule.prelude)
@@ -176,7 +208,7 @@ def length(text: str | None, *, percent_of: float = 0.0, font_size: float = 16.0
     if match is None:
         return default
     number, unit = float(match[1]), (match[2] or "").lower()
-    if not math.isfinite(number):
+    if not is_bounded(number):
         return default
     if unit == "%":
         return number / 100 * percent_of

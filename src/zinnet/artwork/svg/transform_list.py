@@ -4,8 +4,7 @@ import math
 import re
 from collections.abc import Mapping
 
-import numpy as np
-
+from zinnet.artwork.svg.bounds import SMALLEST, is_bounded
 from zinnet.artwork.svg.style import PX_PER_UNIT
 from zinnet.geometry.transform import IDENTITY, Matrix, affine, scale, shift, turn
 
@@ -64,10 +63,10 @@ def parse_transform(text: str | None) -> Matrix | None:
     while match := FUNCTION.match(text, at):
         values = _values(match[1], match[2])
         one = _function(match[1], values) if values is not None else None
-        if one is None or not np.isfinite(one).all():
+        if one is None or not is_bounded(one):
             return None
         matrix, at = matrix @ one, match.end()
-    return None if text[at:].strip(" ,\t\r\n") else matrix
+    return None if text[at:].strip(" ,\t\r\n") or not is_bounded(matrix) else matrix
 
 
 def _values(name: str, text: str) -> list[float] | None:
@@ -79,7 +78,7 @@ def _values(name: str, text: str) -> list[float] | None:
             return None
         found.append(float(match[1]) * kinds[len(found)][match[2].lower()])
         at = match.end()
-    return None if text[at:].strip() or not np.isfinite(found).all() else found
+    return None if text[at:].strip() or not is_bounded(found) else found
 
 
 def _function(name: str, values: list[float]) -> Matrix | None:
@@ -120,7 +119,7 @@ def _skew(across_deg: float, down_deg: float) -> Matrix:
 def read_view_box(text: str | None) -> tuple[float, float, float, float] | None:
     """Return (x, y, width, height) of a ``viewBox``, or None where it is missing or not usable."""
     numbers = [float(number) for number in NUMBER.findall(text or "")]
-    if len(numbers) != 4 or not np.isfinite(numbers).all() or numbers[2] <= 0 or numbers[3] <= 0:
+    if len(numbers) != 4 or not is_bounded(numbers) or min(numbers[2:]) < SMALLEST:
         return None
     x, y, width, height = numbers
     return x, y, width, height
