@@ -10,7 +10,8 @@ import numpy as np
 from tests.cutting.breaks import SETTINGS, random_program, send_until_whole
 from tests.cutting.test_read_back import random_job, read_back
 from zinnet.cutting.advice import next_settings
-from zinnet.cutting.link import PortSettings, Sending
+from zinnet.cutting.link import Sending
+from zinnet.cutting.ports import PortSettings
 from zinnet.cutting.settings import CutTest, typical_settings
 from zinnet.cutting.stand_in.depth import depth_um, loaded_film, outcome_of
 from zinnet.cutting.stand_in.port import StandInPort

@@ -1,5 +1,6 @@
 """The mats as they are loaded, the preflight before anything leaves, and what is sent, kept and written down."""
 
+import datetime
 import json
 
 import pytest
@@ -8,6 +9,7 @@ import shapely
 from tests.helpers import RED_AND_BLUE, document_of, first_of, nested
 from zinnet.base.errors import CutError, NestError
 from zinnet.bench import cutting_run
+from zinnet.bench.cut_journal import JournalError, adopt_journal, forget_journal, journal_of, mark_of
 from zinnet.cutting.link import Report
 from zinnet.cutting.settings import CutSettings, CutTest
 from zinnet.cutting.stand_in.cutter import Failure, StandIn
@@ -22,6 +24,7 @@ from zinnet.job.edits import (
     set_film_settings,
     set_nesting,
     set_placement,
+    set_title,
 )
 from zinnet.job.file import load_job, save_job
 from zinnet.machines.cutters import shipped_machines
@@ -146,12 +149,13 @@ def test_the_test_cut_lies_in_its_spot_and_is_a_square_with_a_triangle_that_is_c
 
 
 def test_the_test_cut_alone_is_sent_and_no_spot_is_said():
-    load = boxes(set_nesting("x", test_cut=True)).plan.loads[0]
+    document = boxes(set_nesting("x", test_cut=True))
+    load = document.plan.loads[0]
     with StandInPort(times=None) as port:
         report = cutting_run.send_test(load, cutting_run.PortSettings(port.name), load.settings).wait(10)
         assert len(port.cutter.head.strokes) == 2
     assert report.is_whole
-    assert cutting_run.broken_mat(load) is None
+    assert cutting_run.broken_mat(load, mark_of(document.job)) is None
     with pytest.raises(CutError, match="no spot"):
         cutting_run.send_test(boxes().plan.loads[0], cutting_run.PortSettings("nowhere"), load.settings)
 
@@ -295,31 +299,32 @@ def test_a_plain_job_sheet_names_every_mat_with_settings_and_time(tmp_path):
 # sending, breaks and the books
 
 
-def sent(load, program, cutter=None):
+def sent(load, program, mark, cutter=None):
     with StandInPort(cutter, times=None) as port:
         settings = cutting_run.PortSettings(port.name, answer_s=0.3)
-        return cutting_run.send(load, settings, program).wait(20), port.cutter
+        return cutting_run.send(load, settings, program, mark).wait(20), port.cutter
 
 
 def test_a_broken_mat_goes_on_where_it_stopped_and_its_journal_is_forgotten_when_it_is_whole(tmp_path):
     document = boxes(copies=6)
     store = WorkshopStore(tmp_path / "workshop.sqlite")
     load = cutting_run.prepare(document.plan, 1, loaded=True)
-    report, first = sent(load, load.program(), StandIn(failure=Failure("jam", len(load.program().text) // 2)))
+    mark = mark_of(document.job)
+    report, first = sent(load, load.program(), mark, StandIn(failure=Failure("jam", len(load.program().text) // 2)))
     cutting_run.write_down(document.plan, load, load.program(), report, store)
-    broken = cutting_run.broken_mat(load)
+    broken = cutting_run.broken_mat(load, mark)
     assert (broken.done, broken.doubtful) == (report.done, report.doubtful)
     with pytest.raises(CutError, match="nobody knows"):
-        cutting_run.program_left(load, broken)
-    rest = cutting_run.program_left(load, broken, again=False)
-    report, second = sent(load, rest)
+        cutting_run.program_left(load, mark)
+    rest = cutting_run.program_left(load, mark, again=False)
+    report, second = sent(load, rest, mark)
     cutting_run.write_down(document.plan, load, rest, report, store)
     assert report.is_whole
-    assert cutting_run.broken_mat(load) is None
+    assert cutting_run.broken_mat(load, mark) is None
     with pytest.raises(CutError, match="cut already"):
-        cutting_run.program_left(load, None)
-    cutting_run.forget_journal(load)
-    assert cutting_run.program_left(load, None) is load.program()
+        cutting_run.program_left(load, mark)
+    forget_journal(load)
+    assert cutting_run.program_left(load, mark) is load.program()
     assert len(first.head.strokes) + len(second.head.strokes) >= 5
     whats = [entry.what for entry in CutBook(store).entries()]
     assert whats == ["cut", "cut, broken off"]
@@ -331,21 +336,63 @@ def test_a_broken_mat_goes_on_where_it_stopped_and_its_journal_is_forgotten_when
 def test_lines_that_were_left_in_doubt_are_not_cut_behind_ones_back_later():
     document = boxes(copies=8)
     load = cutting_run.prepare(document.plan, 1, loaded=True)
-    report, _ = sent(load, load.program(), StandIn(failure=Failure("jam", 250)))
-    left = cutting_run.program_left(load, cutting_run.broken_mat(load), again=False)
-    again, _ = sent(load, left, StandIn(failure=Failure("noise", 200)))
+    mark = mark_of(document.job)
+    report, _ = sent(load, load.program(), mark, StandIn(failure=Failure("jam", 250)))
+    left = cutting_run.program_left(load, mark, again=False)
+    again, _ = sent(load, left, mark, StandIn(failure=Failure("noise", 200)))
     assert not again.is_whole
-    last = cutting_run.program_left(load, cutting_run.broken_mat(load), again=False)
+    last = cutting_run.program_left(load, mark, again=False)
     names = {block.path.name for block in last.blocks}
     assert not names & {*report.done, *report.doubtful, *again.done, *again.doubtful}
 
 
-def test_a_journal_that_can_not_be_read_counts_as_none(tmp_path):
-    load = boxes().plan.loads[0]
-    path = cutting_run.journal_of(load)
+@pytest.mark.parametrize("text", ["{broken", "[]", '{"done": 5, "doubtful": []}', '{"done": []}', ""])
+def test_of_a_journal_that_can_not_be_read_is_asked_before_anything_is_sent(text):
+    document = boxes()
+    load, mark = document.plan.loads[0], mark_of(document.job)
+    path = journal_of(load)
     path.parent.mkdir(parents=True, exist_ok=True)
-    path.write_text("{broken")
-    assert cutting_run.broken_mat(load) is None
+    path.write_text(text)
+    with pytest.raises(CutError, match="a cut whose journal can't be read"):
+        cutting_run.program_left(load, mark)
+    forget_journal(load)
+    assert cutting_run.program_left(load, mark) is load.program()
+
+
+@pytest.mark.parametrize("whose", ["another job", "another day"])
+def test_the_same_lines_of_another_job_or_day_are_asked_about_and_none_is_left_out(whose):
+    """The second customer's tee has the very lines of the first one's: its film is new."""
+    first, second = boxes(), boxes()
+    second.apply(set_title("The second customer's"))
+    load = cutting_run.prepare(first.plan, 1, loaded=True)
+    mark = mark_of(first.job)
+    report, _ = sent(load, load.program(), mark)
+    assert report.is_whole
+    cutting_run.finish_journal(load, mark)
+    assert cutting_run.was_cut(load, mark)
+    later = datetime.date.today() + datetime.timedelta(days=3)
+    other = mark_of(second.job) if whose == "another job" else mark_of(first.job, later)
+    same_lines = cutting_run.prepare(second.plan, 1, loaded=True)
+    assert not cutting_run.was_cut(same_lines, other)
+    with pytest.raises(CutError, match=f"were begun before, for “{first.job.title}”, {mark.day}"):
+        cutting_run.program_left(same_lines, other)
+    adopt_journal(same_lines, other)
+    with pytest.raises(CutError, match="cut already"):
+        cutting_run.program_left(same_lines, other)
+    forget_journal(same_lines)
+    assert len(cutting_run.program_left(same_lines, other).blocks) == len(load.program().blocks)
+
+
+def test_a_journal_that_can_not_be_kept_is_said_before_anything_is_sent():
+    document = boxes()
+    load, mark = cutting_run.prepare(document.plan, 1, loaded=True), mark_of(document.job)
+    journal_of(load).mkdir(parents=True)
+    with StandInPort(times=None) as port:
+        settings = cutting_run.PortSettings(port.name, answer_s=0.3)
+        with pytest.raises(JournalError, match="journal of the cut can't be kept"):
+            cutting_run.send(load, settings, load.program(), mark)
+        assert port.cutter.bytes_in == 0
+        assert cutting_run.send(load, settings, load.program(), mark, without_journal=True).wait(20).is_whole
 
 
 def test_what_became_of_a_mat_is_said_with_every_line_that_is_not_cut():

@@ -6,9 +6,10 @@ import numpy as np
 import shapely
 
 from zinnet.cutting.hpgl import UNITS_PER_MM, program_of
-from zinnet.cutting.link import PortSettings, Sending, rest_of
+from zinnet.cutting.link import Sending, rest_of
 from zinnet.cutting.order import in_cutting_order
 from zinnet.cutting.paths import CutSheet, Shape, file_order
+from zinnet.cutting.ports import PortSettings
 from zinnet.cutting.settings import CutSettings
 from zinnet.cutting.stand_in.cutter import FAILURES, Failure, StandIn
 from zinnet.cutting.stand_in.port import StandInPort

@@ -8,7 +8,8 @@ import pytest
 
 from tests.cutting.breaks import SETTINGS, random_program, send_to_chatty, send_until_whole, times_cut
 from tests.helpers import cases
-from zinnet.cutting.link import PortSettings, Sending, ports, rest_of
+from zinnet.cutting.link import Sending, rest_of
+from zinnet.cutting.ports import PortSettings, ports
 from zinnet.cutting.stand_in.cutter import Failure, StandIn
 from zinnet.cutting.stand_in.port import StandInPort
 

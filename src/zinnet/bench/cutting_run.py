@@ -5,31 +5,19 @@ program or the machine went down.
 """
 
 import contextlib
-import json
 from collections.abc import Callable
-from dataclasses import dataclass
-from pathlib import Path
-
-import platformdirs
 
 from zinnet.base.errors import CutError
-from zinnet.base.files import write_whole
+from zinnet.bench.cut_journal import Broken, JournalError, Mark, keep_journal, mark_of, read_journal
 from zinnet.cutting.hpgl import Program
-from zinnet.cutting.link import PortSettings, Report, Sending, rest_of
+from zinnet.cutting.link import Report, Sending, rest_of
+from zinnet.cutting.ports import PortSettings
 from zinnet.cutting.settings import CutSettings
 from zinnet.output.preflight import passed_in_words, refuse_unready
 from zinnet.plan.loading import LoadedMat
 from zinnet.plan.model import Plan
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.store import WorkshopStore
-
-
-@dataclass(frozen=True)
-class Broken:
-    """A mat that was not finished: the lines that are cut, and those of which nobody knows."""
-
-    done: tuple[str, ...]
-    doubtful: tuple[str, ...]
 
 
 def load_of_mat(plan: Plan, number: int) -> LoadedMat:
@@ -61,15 +49,22 @@ def prepare(plan: Plan, number: int, *, loaded: bool = False) -> LoadedMat:
     return load
 
 
-def program_left(load: LoadedMat, broken: Broken | None, *, again: bool | None = None) -> Program:
+def program_left(load: LoadedMat, mark: Mark, *, again: bool | None = None) -> Program:
     """Return what is still to be cut of a mat; ``again`` says whether lines in doubt are cut once more.
 
-    Raises :class:`CutError` where there are such lines and nobody said, or where all of it is cut already.
+    Raises :class:`CutError` where there are such lines and nobody said, where all of it is cut already, or where its
+    lines were begun for another job or on another day.
     """
-    if was_cut(load):
-        raise CutError(f"Mat {load.numbers} is cut already; say that other film is on it before it is cut again.")
+    broken = read_journal(load, mark)
     if broken is None:
         return load.program()
+    if broken.of:
+        raise CutError(
+            f"The very lines of mat {load.numbers} were begun before, for {broken.of}: say whether that film is still "
+            "on the mat, or other film."
+        )
+    if broken.is_whole(load):
+        raise CutError(f"Mat {load.numbers} is cut already; say that other film is on it before it is cut again.")
     if broken.doubtful and again is None:
         raise CutError(
             f"Of {', '.join(broken.doubtful)} nobody knows whether they are cut: look at the mat, then say whether "
@@ -83,20 +78,28 @@ def send(
     load: LoadedMat,
     port: PortSettings,
     program: Program,
+    mark: Mark,
     *,
+    without_journal: bool = False,
     on_change: Callable[[Sending], None] | None = None,
 ) -> Sending:
-    """Start to send; the journal follows every line. Lines of the mat that are not in the program are done with."""
-    journal = journal_of(load)
+    """Start to send; the journal follows every line. Lines of the mat that are not in the program are done with.
+
+    Raises :class:`JournalError`, before anything is sent, where the journal can't be kept, unless it goes without one.
+    A disk that is full later on does not stop the cut.
+    """
     to_cut = {block.path.name for block in program.blocks}
     done_before = tuple(block.path.name for block in load.program().blocks if block.path.name not in to_cut)
 
     def change(sending: Sending) -> None:
         report = sending.report
-        keep_journal(journal, Broken((*done_before, *report.done), report.doubtful))
+        with contextlib.suppress(JournalError):
+            keep_journal(load, mark, Broken((*done_before, *report.done), report.doubtful))
         if on_change is not None:
             on_change(sending)
 
+    if not without_journal:
+        keep_journal(load, mark, Broken(done_before, ()))
     sending = Sending(program, port, load.settings, on_change=change)
     return sending.start()
 
@@ -120,7 +123,7 @@ def write_down(plan: Plan, load: LoadedMat, program: Program, report: Report, st
         plan.job.title, "cut" if report.is_whole else "cut, broken off", "\n".join([*said, *passed_in_words(plan)])
     )
     if report.is_whole:
-        finish_journal(load)
+        finish_journal(load, mark_of(plan.job))
 
 
 def count_metres(load: LoadedMat, program: Program, report: Report, passes: int, book: CutBook) -> None:
@@ -143,46 +146,19 @@ def in_words(report: Report, count: int) -> str:
     return "; ".join(said)
 
 
-def journal_of(load: LoadedMat) -> Path:
-    """Return where the journal of a mat lies; another nest or other lines have another one."""
-    return platformdirs.user_state_path("zinnet") / "cutting" / f"{load.lines_key()}.json"
+def finish_journal(load: LoadedMat, mark: Mark) -> None:
+    """Keep that all of a mat is cut, so that it is not cut again by mistake; a full disk does not matter any more."""
+    with contextlib.suppress(JournalError):
+        keep_journal(load, mark, Broken(tuple(block.path.name for block in load.program().blocks), ()))
 
 
-def keep_journal(path: Path, broken: Broken) -> None:
-    """Keep the journal; a disk that is full does not stop the cut."""
-    data = {"done": list(broken.done), "doubtful": list(broken.doubtful)}
-    with contextlib.suppress(CutError, OSError):
-        path.parent.mkdir(parents=True, exist_ok=True)
-        write_whole(path, json.dumps(data).encode(), error=CutError)
+def was_cut(load: LoadedMat, mark: Mark) -> bool:
+    """Tell whether all of a mat is cut already, on the film that is on it."""
+    kept = read_journal(load, mark)
+    return kept is not None and kept.is_whole(load)
 
 
-def finish_journal(load: LoadedMat) -> None:
-    """Keep that all of a mat is cut, so that it is not cut again by mistake."""
-    keep_journal(journal_of(load), Broken(tuple(block.path.name for block in load.program().blocks), ()))
-
-
-def was_cut(load: LoadedMat) -> bool:
-    """Tell whether all of a mat is cut already."""
-    kept = _journal(load)
-    names = {block.path.name for block in load.program().blocks}
-    return kept is not None and not kept.doubtful and names <= set(kept.done)
-
-
-def broken_mat(load: LoadedMat) -> Broken | None:
+def broken_mat(load: LoadedMat, mark: Mark) -> Broken | None:
     """Return how far a mat got that was not finished, or None where it was never begun or is whole."""
-    kept = _journal(load)
-    return None if kept is None or was_cut(load) else kept
-
-
-def _journal(load: LoadedMat) -> Broken | None:
-    try:
-        data = json.loads(journal_of(load).read_text(encoding="utf-8"))
-        done, doubtful = (tuple(str(name) for name in data[key]) for key in ("done", "doubtful"))
-    except (OSError, ValueError, KeyError, TypeError):
-        return None
-    return Broken(done, doubtful) if done or doubtful else None
-
-
-def forget_journal(load: LoadedMat) -> None:
-    """Forget how far a mat got: other film is on it."""
-    journal_of(load).unlink(missing_ok=True)
+    kept = read_journal(load, mark)
+    return None if kept is None or kept.is_whole(load) else kept

@@ -87,12 +87,18 @@ def send(
     afresh: Annotated[
         bool, typer.Option("--afresh", help="Forget what was cut of it before: another film is on.")
     ] = False,
+    same_film: Annotated[
+        bool, typer.Option("--same-film", help="What was begun for another job or day is on the film that is on now.")
+    ] = False,
+    without_journal: Annotated[
+        bool, typer.Option("--without-journal", help="Send though the journal of the cut can't be kept.")
+    ] = False,
     test: Annotated[bool, typer.Option("--test-cut", help="Only the test cut, in the spot kept for it.")] = False,
     machine: MachineName = None,
     passes: Passes = None,
 ) -> None:
     """Send one mat to a cutter; after a break, what is left of it."""
-    from zinnet.bench import cutting_run
+    from zinnet.bench import cut_journal, cutting_run
     from zinnet.workshop.cutbook import CutBook
     from zinnet.workshop.store import WorkshopStore
 
@@ -110,13 +116,17 @@ def send(
         cutting_run.count_metres(load, sending.program, report, load.settings.passes, CutBook(WorkshopStore()))
         typer.echo(f"{cutting_run.in_words(report, len(report.done))}. Weed it, then say how: zinnet testcut.")
         raise typer.Exit(0 if report.is_whole else 1)
+    mark = cut_journal.mark_of(document.job)
     if afresh:
-        cutting_run.forget_journal(load)
-    broken = cutting_run.broken_mat(load)
-    program = cutting_run.program_left(load, broken, again=again)
-    if broken is not None:
+        cut_journal.forget_journal(load)
+    elif same_film:
+        cut_journal.adopt_journal(load, mark)
+    program = cutting_run.program_left(load, mark, again=again)
+    if cutting_run.broken_mat(load, mark) is not None:
         typer.echo(f"It was begun before: {len(load.program().blocks) - len(program.blocks)} lines are left out.")
-    report = _followed(cutting_run.send(load, cutting_run.port_of(load, port), program), f"mat {load.numbers}")
+    port_settings = cutting_run.port_of(load, port)
+    sending = cutting_run.send(load, port_settings, program, mark, without_journal=without_journal)
+    report = _followed(sending, f"mat {load.numbers}")
     cutting_run.write_down(document.plan, load, program, report, WorkshopStore())
     said = cutting_run.in_words(report, len(program.blocks))
     typer.echo(said[0].upper() + said[1:] + ".", err=not report.is_whole)

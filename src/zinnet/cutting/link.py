@@ -21,13 +21,13 @@ from typing import TYPE_CHECKING, Literal
 from zinnet.base.errors import CutError
 from zinnet.cutting.duration import duration_of
 from zinnet.cutting.hpgl import Block, Program
+from zinnet.cutting.ports import PortSettings, open_port
 from zinnet.cutting.settings import CutSettings
 
 if TYPE_CHECKING:
     from serial import Serial
 
 State = Literal["waiting", "sending", "paused", "done", "stopped", "failed"]
-Handshake = Literal["software", "hardware", "none"]
 UNDER_WAY = 2
 STRAY = "the cutter answers what it was not asked: look at its cable, and over the whole mat"
 CHUNK = 64
@@ -41,16 +41,6 @@ REASONS = {
     20: "the cutter's carriage is blocked: free the film, the mat and the blade; hands off while it has power",
 }
 """What the answers to ``ESC . E`` mean: 15 and 16 are HP-GL's own, 20 is the stand-in's."""
-
-
-@dataclass(frozen=True)
-class PortSettings:
-    """How a port is opened; ``answer_s`` is how long an answer may take that does not wait for the head."""
-
-    port: str
-    baud: int = 9600
-    handshake: Handshake = "software"
-    answer_s: float = 1.5
 
 
 @dataclass(frozen=True)
@@ -174,7 +164,7 @@ class Sending:
     def _run(self) -> None:
         begun = time.monotonic()
         try:
-            self._serial = _open(self.port)
+            self._serial = open_port(self.port)
             self._send_all()
             self._end("done", "")
         except _Stopped:
@@ -372,37 +362,7 @@ class Sending:
                 time.sleep(POLL_S / 4)
 
 
-def _open(settings: PortSettings) -> "Serial":
-    import serial
-
-    try:
-        return serial.Serial(
-            settings.port,
-            settings.baud,
-            timeout=0,
-            xonxoff=settings.handshake == "software",
-            rtscts=settings.handshake == "hardware",
-            exclusive=True,
-        )
-    except (serial.SerialException, ValueError, OSError) as error:
-        raise CutError(
-            f"the port {settings.port} can't be opened ({_plain(error)}); is it plugged in, and yours to use?"
-        ) from None
-
-
-def _plain(error: Exception) -> str:
-    text = str(getattr(error, "strerror", None) or error)
-    return text.split(":")[0].removeprefix("[Errno 2] ").strip() or type(error).__name__
-
-
 def rest_of(program: Program, report_done: Sequence[str], again: Sequence[str] = ()) -> Program:
     """Return a program without the lines that are cut already; ``again`` are in doubt and to be cut once more."""
     skipped = set(report_done) - set(again)
     return replace(program, blocks=tuple(block for block in program.blocks if block.path.name not in skipped))
-
-
-def ports() -> list[tuple[str, str]]:
-    """Return the serial ports of this machine with what is plugged in there."""
-    from serial.tools.list_ports import comports
-
-    return sorted((str(port.device), str(port.description or "")) for port in comports())

@@ -96,6 +96,7 @@ class MainWindow(QMainWindow):
         self.benches = LazyWidgets(
             self.middle.addWidget, bench_makers(session, self.cutter, self.press, self.leave_bench)
         )
+        self.cutter.ask = self._is_wanted
         self.menus = Menus(self)
         session.plan_changed.connect(self._follow)
         session.said.connect(self.say)
@@ -314,6 +315,12 @@ class MainWindow(QMainWindow):
         self.session.automatic_copy.drop()
         self.all_ended = self.session.close()
         event.accept()
+
+    def _is_wanted(self, question: str) -> bool:
+        """Ask whether something is done all the same; no is what Return says."""
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(self, "All the same?", plain(question), buttons.Yes | buttons.No, buttons.No)
+        return answer == buttons.Yes
 
     def _may_stop_cutting(self) -> bool:
         """Ask whether a mat that is being cut is broken off; tell whether the window may be closed."""

@@ -51,6 +51,8 @@ class CutBench(QWidget):
             control.go_on()
         elif not load.is_loaded:
             control.say_loaded()
+        elif broken is not None and broken.of:
+            control.session.said.emit("Look at the mat first: F says that film is still on, O that other film is.")
         elif broken is not None and broken.doubtful:
             control.session.said.emit("Look at the mat first: A cuts the lines in doubt again, L leaves them.")
         else:
@@ -116,6 +118,11 @@ class CutBench(QWidget):
                 *(["Take the test cut off."] if load.test_spots else []),
                 "space: the next mat",
             ]
+        if broken is not None and broken.of:
+            return "Begun before?", [
+                f"The very lines of this mat were begun for {broken.of}.",
+                "Look at the mat. F: that film is still on it. O: other film is on it.",
+            ]
         if broken is not None and broken.doubtful:
             return "Broken off", [
                 f"In doubt: {', '.join(broken.doubtful)}",
@@ -151,7 +158,9 @@ class CutBench(QWidget):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Go on with the space bar; pause, stop, other mats, leave."""
         control, load = self.control, self.control.load
-        doubtful = load is not None and (broken := control.broken(load)) is not None and bool(broken.doubtful)
+        broken = None if load is None else control.broken(load)
+        strange = broken is not None and bool(broken.of)
+        doubtful = broken is not None and bool(broken.doubtful) and not strange
         key = event.key()
         if key == Qt.Key.Key_F11 or (key == Qt.Key.Key_Escape and not control.is_running):
             self.left.emit()
@@ -161,6 +170,10 @@ class CutBench(QWidget):
             self.go_on()
         elif key == Qt.Key.Key_P:
             control.pause()
+        elif key == Qt.Key.Key_F and strange:
+            control.same_film()
+        elif key == Qt.Key.Key_O and strange:
+            control.forget()
         elif key in (Qt.Key.Key_A, Qt.Key.Key_L) and doubtful:
             control.send(key == Qt.Key.Key_A)
         elif key in (Qt.Key.Key_N, Qt.Key.Key_Right) and not control.is_running:

@@ -1,14 +1,17 @@
 """The cutter as the window sees it: which mat is next, which port, what is being sent, and the stand-in behind it."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zinnet.base.errors import ZinnetError
 from zinnet.bench import cutting_run
+from zinnet.bench.cut_journal import Broken, JournalError, Mark, adopt_journal, forget_journal, mark_of
 from zinnet.cutting.hpgl import Program
-from zinnet.cutting.link import Report, Sending, ports
+from zinnet.cutting.link import Report, Sending
 from zinnet.cutting.paths import CutSheet
+from zinnet.cutting.ports import PortSettings, ports
 from zinnet.cutting.settings import CutSettings
 from zinnet.cutting.stand_in.cutter import Failure, FailureKind, StandIn
 from zinnet.cutting.stand_in.depth import loaded_film
@@ -39,12 +42,12 @@ class Run:
     report: Report | None = None
 
 
-def _prepared(load: LoadedMat) -> tuple[CutSheet, bool]:
+def _prepared(load: LoadedMat, mark: Mark) -> tuple[CutSheet, bool]:
     """Put all in order that is asked of a mat later; return its lines, and whether they are cut already."""
     assert load.program().text
     assert load.duration().seconds >= 0
     assert load.lines_key()
-    return load.cut_sheet(), cutting_run.was_cut(load)
+    return load.cut_sheet(), cutting_run.was_cut(load, mark)
 
 
 class CutterControl(QObject):
@@ -58,6 +61,7 @@ class CutterControl(QObject):
         self.port = STAND_IN
         self.times = 4.0
         self.failure: FailureKind | None = None
+        self.ask: Callable[[str], bool] = lambda question: False
         self.run: Run | None = None
         self.finished: dict[str, str] = {}
         self._stand_in: StandInPort | None = None
@@ -115,7 +119,8 @@ class CutterControl(QObject):
                 self._asked.discard(key)
                 self.session.said.emit(str(error))
 
-            self.session.background.run(lambda: _prepared(load), take, refused)
+            mark = self.mark
+            self.session.background.run(lambda: _prepared(load, mark), take, refused)
         return self._sheets.get(key)
 
     # sending
@@ -131,6 +136,11 @@ class CutterControl(QObject):
         if load is not None:
             self.session.apply(say_loaded(load.key, loaded))
 
+    @property
+    def mark(self) -> Mark:
+        """Whose journals are those of the job at hand."""
+        return mark_of(self.session.job)
+
     def send(self, again: bool | None = None) -> bool:
         """Send the mat that is looked at; ``again`` says whether lines in doubt are cut once more."""
         load = self.load
@@ -141,10 +151,13 @@ class CutterControl(QObject):
             return False
         try:
             load = cutting_run.prepare(self.session.plan, load.number)
-            program = cutting_run.program_left(load, cutting_run.broken_mat(load), again=again)
+            program = cutting_run.program_left(load, self.mark, again=again)
             settings = cutting_run.port_of(load, self._port_name(load, len(program.text)))
             begun_s = self.stand_in.head.seconds if self.stand_in is not None else 0.0
-            self.run = Run(load, program, cutting_run.send(load, settings, program), begun_s)
+            sending = self._begun(load, settings, program)
+            if sending is None:
+                return False
+            self.run = Run(load, program, sending, begun_s)
             self._chosen = load.key
         except ZinnetError as error:
             self.session.said.emit(str(error))
@@ -152,6 +165,15 @@ class CutterControl(QObject):
         self._timer.start()
         self.changed.emit()
         return True
+
+    def _begun(self, load: LoadedMat, port: PortSettings, program: Program) -> Sending | None:
+        """Begin to send; where the journal can't be kept, only if that is wanted all the same."""
+        try:
+            return cutting_run.send(load, port, program, self.mark)
+        except JournalError as error:
+            if not self.ask(f"{error} Send the mat all the same?"):
+                return None
+            return cutting_run.send(load, port, program, self.mark, without_journal=True)
 
     def send_test(self, film: str, settings: CutSettings) -> bool:
         """Send the test cut of a film, in the spot that is kept for it on its first mat."""
@@ -187,17 +209,29 @@ class CutterControl(QObject):
         """Forget how far the mat got: other film is on it now."""
         load = self.load
         if load is not None and not self.is_running:
-            cutting_run.forget_journal(load)
+            forget_journal(load)
             self.finished.pop(load.key, None)
             self.run = None
             self._new_film()
             self.changed.emit()
 
-    def broken(self, load: LoadedMat) -> cutting_run.Broken | None:
+    def same_film(self) -> None:
+        """Take what was begun for another job or day for what is on the mat: the very film is still on it."""
+        load = self.load
+        if load is not None and not self.is_running:
+            try:
+                adopt_journal(load, self.mark)
+            except ZinnetError as error:
+                self.session.said.emit(str(error))
+            if cutting_run.was_cut(load, self.mark):
+                self.finished.setdefault(load.key, "It was cut before.")
+            self.changed.emit()
+
+    def broken(self, load: LoadedMat) -> Broken | None:
         """Return how far a mat got that was broken off."""
         if self.is_running or load.key in self.finished or self.sheet_of(load) is None:
             return None
-        return cutting_run.broken_mat(load)
+        return cutting_run.broken_mat(load, self.mark)
 
     def _port_name(self, load: LoadedMat, size: int) -> str:
         """Return the port that is sent to; the stand-in is started for it where it is the one."""
@@ -218,7 +252,7 @@ class CutterControl(QObject):
             cutter.failure = (
                 None if self.failure is None else Failure(self.failure, cutter.bytes_in + int(size * FAIL_AFTER))
             )
-            if cutting_run.broken_mat(load) is None:
+            if cutting_run.broken_mat(load, self.mark) is None:
                 cutter.new_mat()
         self.failure = None
         return stand_in.name
@@ -256,7 +290,7 @@ class CutterControl(QObject):
         said = cutting_run.in_words(report, len(run.program.blocks))
         self.session.said.emit(f"Mat {run.load.numbers}: {said}.")
         if report.is_whole:
-            cutting_run.finish_journal(run.load)
+            cutting_run.finish_journal(run.load, self.mark)
             self.finished[run.load.key] = self._finished(run, report)
         self.session.books.use(lambda store: cutting_run.write_down(plan, run.load, run.program, report, store))
 

@@ -114,6 +114,9 @@ class CutterPage(CardPage):
         self.leave = _button("Leave them", "Leave the lines in doubt; cut the rest", lambda: control.send(False))
         self.pause = _button("Pause", "Wait after the line that is being cut, or go on (P)", control.pause, key="P")
         self.stop = _button("Stop", "Stop at once; the knife is lifted (Esc)", control.stop, key="Esc")
+        self.same = _button(
+            "That film is still on", "What was begun before is on this film: go on with it", control.same_film
+        )
         self.forget = _button("Other film is on", "Forget what was cut of this mat: it begins anew", control.forget)
         self.next = _button("Next mat", "Look at the next mat (N)", lambda: control.go_on(), key="N")
         side = QVBoxLayout()
@@ -122,7 +125,8 @@ class CutterPage(CardPage):
         side.addWidget(self.bar)
         side.addWidget(self.said)
         side.addStretch(1)
-        for buttons in ((self.send, self.pause, self.stop), (self.again, self.leave), (self.forget, self.next)):
+        rows = ((self.send, self.pause, self.stop), (self.again, self.leave), (self.same,), (self.forget, self.next))
+        for buttons in rows:
             row = QHBoxLayout()
             for button in buttons:
                 row.addWidget(button)
@@ -152,6 +156,7 @@ class CutterPage(CardPage):
             moves,
             run.report if run is not None else None,
             None if load is None else control.sheet_of(load) is not None,
+            None if load is None else control.broken(load),
         )
 
     def show_plan(self) -> None:
@@ -164,14 +169,17 @@ class CutterPage(CardPage):
             button.setVisible(running)
         self.note.setText(self._note())
         if load is None:
-            for widget in (self.send, self.again, self.leave, self.forget, self.next, self.bar):
+            for widget in (self.send, self.again, self.leave, self.same, self.forget, self.next, self.bar):
                 widget.hide()
             self.head.setText(tr("Nothing to cut yet"))
             self.said.setText("")
             return
         broken = control.broken(load)
         in_doubt = broken is not None and bool(broken.doubtful)
-        self.send.setVisible(not running and not in_doubt and load.key not in control.finished)
+        strange = broken is not None and bool(broken.of)
+        in_doubt = in_doubt and not strange
+        self.same.setVisible(strange and not running)
+        self.send.setVisible(not running and not in_doubt and not strange and load.key not in control.finished)
         self.send.setText("Send the rest" if broken is not None else "Send")
         for button in (self.again, self.leave):
             button.setVisible(in_doubt and not running)
@@ -186,7 +194,12 @@ class CutterPage(CardPage):
             return
         self.head.setText(f"Mat {load.numbers}, {load.films}")
         self.bar.setValue(100 if load.key in control.finished else 0)
-        if broken is not None:
+        if broken is not None and broken.of:
+            self.said.setText(
+                f"The very lines of this mat were begun before, for {broken.of}: {len(broken.done)} are cut, "
+                f"{len(broken.doubtful)} in doubt. Is that film still on the mat, or other film?"
+            )
+        elif broken is not None:
             names = ", ".join(broken.doubtful)
             said = f"Broken off: {len(broken.done)} lines are cut. "
             said += f"In doubt: {names}. Look at the mat: are they cut?" if names else "The rest can be sent."
