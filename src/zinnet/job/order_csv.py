@@ -1,10 +1,10 @@
 """Reading an order from a table: size, colour, name and count in CSV."""
 
 import csv
-import io
 
 from pydantic import ValidationError
 
+from zinnet.base.csv_text import lines_of
 from zinnet.base.errors import ZinnetError
 from zinnet.job.order import MOST_LINES, OrderLine
 
@@ -21,7 +21,13 @@ def read_order_csv(data: bytes, called: str) -> tuple[OrderLine, ...]:
     except UnicodeDecodeError:
         raise ZinnetError(f"{called} is not UTF-8 text; save the table as CSV in UTF-8.") from None
     delimiter = max(",;\t", key=text.partition("\n")[0].count)
-    rows = csv.DictReader(io.StringIO(text), delimiter=delimiter)
+    try:
+        return _lines(csv.DictReader(lines_of(text), delimiter=delimiter), called)
+    except csv.Error as error:
+        raise ZinnetError(f"{called} can't be read as a table ({error}); mend its quotes.") from None
+
+
+def _lines(rows: csv.DictReader[str], called: str) -> tuple[OrderLine, ...]:
     heads = [(name or "").strip().casefold() for name in rows.fieldnames or ()]
     if not {"size", "count"} <= set(heads):
         raise ZinnetError(

@@ -2,7 +2,9 @@
 
 from typing import Annotated, Any, Literal
 
+import numpy as np
 import shapely
+import shapely.errors
 from pydantic import Field, PlainSerializer, PlainValidator
 from shapely.geometry.base import BaseGeometry
 
@@ -15,7 +17,16 @@ SheetKind = Literal["mat", "sheet", "roll", "scrap"]
 
 
 def _read_shape(value: Any) -> Region:
-    return as_region(value if isinstance(value, BaseGeometry) else shapely.from_wkb(value))
+    """Return the areas of a geometry or of its WKB. Raises :class:`ValueError` where it holds none that is sound."""
+    try:
+        found = as_region(value if isinstance(value, BaseGeometry) else shapely.from_wkb(value))
+    except (shapely.errors.ShapelyError, TypeError) as error:
+        raise ValueError(f"it is no outline ({error})") from None
+    if isinstance(value, BaseGeometry) or found.is_empty:
+        return found
+    if not (np.isfinite(found.bounds).all() and found.is_valid):
+        raise ValueError("it is no sound outline")
+    return found
 
 
 Shape = Annotated[Region, PlainValidator(_read_shape), PlainSerializer(lambda region: shapely.to_wkb(region, hex=True))]

@@ -1,12 +1,11 @@
 """The check list of names: which garment gets which words, on which mats its pieces are, and how it is pressed."""
 
-import csv
-import io
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from zinnet.base.csv_text import written_csv
 from zinnet.plan.model import Facts
 from zinnet.plan.named import NamedGarment
 
@@ -92,24 +91,20 @@ def _fields(facts: Facts, one: NamedGarment) -> tuple[tuple[float, float], ...]:
 
 def name_list_csv(lines: Sequence[NameLine]) -> str:
     """Return the check list as CSV, with an empty column to tick."""
-    text = io.StringIO()
-    writer = csv.writer(text, lineterminator="\n")
-    writer.writerow(
-        ["number", "words", "size", "count", "width_mm", "height_mm", "pieces", "mats", "press steps", "done"]
-    )
-    for line in lines:
-        writer.writerow(
-            [
-                line.number,
-                line.words,
-                line.size,
-                line.count,
-                " ".join(f"{width:.1f}" for width, _ in line.sizes),
-                " ".join(f"{height:.1f}" for _, height in line.sizes),
-                "; ".join(f"{count} {film}" for film, count in line.pieces),
-                " ".join(map(str, line.mats)),
-                line.steps,
-                "",
-            ]
+    head = ("number", "words", "size", "count", "width_mm", "height_mm", "pieces", "mats", "press steps", "done")
+    rows = (
+        (
+            line.number,
+            line.words,
+            line.size,
+            line.count,
+            " ".join(f"{width:.1f}" for width, _ in line.sizes),
+            " ".join(f"{height:.1f}" for _, height in line.sizes),
+            "; ".join(f"{count} {film}" for film, count in line.pieces),
+            " ".join(map(str, line.mats)),
+            line.steps,
+            "",
         )
-    return text.getvalue()
+        for line in lines
+    )
+    return written_csv([head, *rows])

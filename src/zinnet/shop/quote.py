@@ -1,13 +1,12 @@
 """The quote: what the customer pays, as a table; and what would make the job cheaper."""
 
-import csv
-import io
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from fractions import Fraction
 from typing import Any
 
+from zinnet.base.csv_text import written_csv
 from zinnet.plan.film_use import film_use
 from zinnet.shop.costing import Costing
 from zinnet.shop.sums import Item, Line, price
@@ -65,15 +64,12 @@ def _weighted(items: list[Item]) -> tuple[Item, ...]:
 
 def quote_csv(costing: Costing) -> str:
     """Return the quote as CSV: a line for each kind of garment, then net, tax and gross."""
-    text = io.StringIO()
-    writer = csv.writer(text, lineterminator="\n")
-    writer.writerow([*HEAD, costing.prices.currency])
-    for one in costing.priced.lines:
-        writer.writerow([one.line.name, one.line.count, one.price, one.total, ""])
     priced = costing.priced
-    for name, amount in (("net", priced.net), (f"tax {priced.tax_percent:f} %", priced.tax), ("gross", priced.gross)):
-        writer.writerow([name, "", "", amount, ""])
-    return text.getvalue()
+    lines = [(one.line.name, one.line.count, one.price, one.total, "") for one in priced.lines]
+    sums = (("net", priced.net), (f"tax {priced.tax_percent:f} %", priced.tax), ("gross", priced.gross))
+    return written_csv(
+        [(*HEAD, costing.prices.currency), *lines, *((name, "", "", amount, "") for name, amount in sums)]
+    )
 
 
 def quote_json(costing: Costing) -> dict[str, Any]:

@@ -8,6 +8,7 @@ import shapely
 import shapely.errors
 from pydantic import ValidationError
 
+from zinnet.base.csv_text import cell_as_it_was, lines_of, plain_cell
 from zinnet.base.errors import WorkshopError
 from zinnet.workshop.stock import StockItem
 
@@ -28,9 +29,6 @@ COLUMNS = (
 MOST_BYTES = 20_000_000
 MOST_ROWS = 20_000
 WORDS = ("film", "place", "note")
-FORMULA = ("=", "+", "-", "@", "\t", "\r")
-"""What a spreadsheet takes a cell for a formula by (OWASP, CSV injection); an apostrophe before it makes it text."""
-QUOTE = "'"
 
 
 def stock_csv(items: list[StockItem]) -> str:
@@ -42,7 +40,7 @@ def stock_csv(items: list[StockItem]) -> str:
         row: dict[str, Any] = {name: getattr(item, name) for name in COLUMNS}
         for name in ("outline", "spoiled"):
             row[name] = "" if row[name] is None else shapely.to_wkt(row[name], rounding_precision=4)
-        row |= {name: _plain(row[name]) for name in WORDS}
+        row |= {name: plain_cell(row[name]) for name in WORDS}
         row["turned"] = "yes" if item.turned else "no"
         row["price_m2"] = "" if item.price_m2 is None else item.price_m2
         writer.writerow(row)
@@ -57,7 +55,7 @@ def read_stock_csv(data: bytes, name: str) -> list[StockItem]:
     if len(data) > MOST_BYTES:
         raise WorkshopError(f"{name} has more than {MOST_BYTES // 1_000_000} MB; a list of stock is far smaller.")
     try:
-        rows = list(csv.DictReader(io.StringIO(data.decode("utf-8-sig")), strict=True))
+        rows = list(csv.DictReader(lines_of(data.decode("utf-8-sig")), strict=True))
     except (UnicodeDecodeError, csv.Error) as error:
         raise WorkshopError(f"{name} is no CSV in UTF-8 ({error}).") from None
     missing = [column for column in ("film", "kind", "width_mm", "length_mm") if rows and column not in rows[0]]
@@ -68,20 +66,10 @@ def read_stock_csv(data: bytes, name: str) -> list[StockItem]:
     return [_row(row, number, name) for number, row in enumerate(rows, start=2)]
 
 
-def _plain(text: str) -> str:
-    """Return a text that no spreadsheet works out."""
-    return f"{QUOTE}{text}" if text.lstrip(QUOTE).startswith(FORMULA) else text
-
-
-def _as_it_was(text: str) -> str:
-    """Return what :func:`_plain` was given."""
-    return text[1:] if text.startswith(QUOTE) and text.lstrip(QUOTE).startswith(FORMULA) else text
-
-
 def _row(row: dict[str, Any], number: int, name: str) -> StockItem:
     fields = {key: value.strip() for key, value in row.items() if key in COLUMNS and value and value.strip()}
     fields.pop("number", None)
-    fields |= {name: _as_it_was(fields[name]) for name in WORDS if name in fields}
+    fields |= {name: cell_as_it_was(fields[name]) for name in WORDS if name in fields}
     try:
         for column in ("outline", "spoiled"):
             if column in fields:

@@ -1,10 +1,10 @@
 """Reading a list of names: a CSV file, or a table that was pasted from a spreadsheet or a message."""
 
 import csv
-import io
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from zinnet.base.csv_text import lines_of
 from zinnet.base.errors import ZinnetError
 from zinnet.job.names.model import (
     MOST_COLUMNS,
@@ -97,7 +97,7 @@ def _lines(data: bytes | str) -> list[tuple[int, list[str]]]:
     first = next((line for line in text.splitlines() if line.strip()), "")
     delimiter = max(DELIMITERS, key=first.count)
     try:
-        reader = csv.reader(io.StringIO(text), delimiter=delimiter, strict=True)
+        reader = csv.reader(lines_of(text), delimiter=delimiter, strict=True)
         rows = [(reader.line_num, [" ".join(cell.split()) for cell in row]) for row in reader]
     except csv.Error as error:
         raise ZinnetError(f"The list of names can't be read as a table ({error}); mend its quotes.") from None

@@ -1,21 +1,17 @@
 """The shopping list, on paper and as CSV."""
 
-import csv
-import io
 from collections.abc import Sequence
 from decimal import Decimal
 
+from zinnet.base.csv_text import written_csv
 from zinnet.output.papers.pages import Paper
 from zinnet.shop.ordered import Bought
 
 
 def shopping_csv(rows: Sequence[Bought], currency: str) -> str:
     """Return the list as CSV."""
-    text = io.StringIO()
-    writer = csv.writer(text, lineterminator="\n")
-    writer.writerow(("what", "how much", f"about, {currency}"))
-    writer.writerows((one.what, one.amount, one.cost) for one in rows)
-    return text.getvalue()
+    head = ("what", "how much", f"about, {currency}")
+    return written_csv([head, *((one.what, one.amount, one.cost) for one in rows)])
 
 
 def shopping_pdf(title: str, rows: Sequence[Bought], currency: str, said: str) -> bytes:
