@@ -13,7 +13,15 @@ from hypothesis import strategies as st
 from zinnet.base.errors import BlankError, UnitsError
 from zinnet.base.units import read_length
 from zinnet.blanks.build import build_blank
-from zinnet.blanks.catalogue import blank_kinds, measure_kinds, read_blank_name, sizes, typical_measures, user_file
+from zinnet.blanks.catalogue import (
+    blank_kinds,
+    measure_kinds,
+    read_blank_kinds,
+    read_blank_name,
+    sizes,
+    typical_measures,
+    user_file,
+)
 from zinnet.blanks.hard import rolled_out
 from zinnet.blanks.model import BlankSpec, DrawnKeepOut, Measure
 from zinnet.placement.place import places_on
@@ -242,5 +250,7 @@ def test_blanks_of_ones_own_are_added_and_broken_files_are_named():
     ):
         path.write_text(text)
         os.utime(path, ns=(hash(text) % 10**15, hash(text) % 10**15))
-        with pytest.raises(BlankError, match=says):
-            blank_kinds()
+        with pytest.raises(BlankError, match=says) as said:
+            read_blank_kinds()
+        assert path.name in str(said.value)
+        assert "tee" in blank_kinds(), "what only looks a blank up goes on with those that ship"

@@ -10,6 +10,7 @@ from typing import IO, NamedTuple, Self
 import platformdirs
 
 from zinnet.base.errors import JobFileError
+from zinnet.base.locks import held
 
 PIECE = 1 << 20
 
@@ -54,13 +55,7 @@ class OnDisk(NamedTuple):
 @contextmanager
 def sole_writer(path: Path) -> Iterator[None]:
     """Be the only one of the user's programs that looks at a job's file and writes it, within the block."""
-    try:
-        lock = _lock_file(path, "writing").open("a", encoding="utf-8")
-    except OSError:
-        yield  # a state folder that can't be written must not keep anyone from saving
-        return
-    with lock:
-        fcntl.flock(lock, fcntl.LOCK_EX)
+    with held(_lock_file(path, "writing")):
         yield
 
 
@@ -81,7 +76,9 @@ class OpenMark:
         if path is None:
             return True
         try:
-            self._mark = _lock_file(path, "open").open("a", encoding="utf-8")
+            lock = _lock_file(path, "open")
+            lock.parent.mkdir(parents=True, exist_ok=True)
+            self._mark = lock.open("a", encoding="utf-8")
             fcntl.flock(self._mark, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except BlockingIOError:
             return False
@@ -91,8 +88,7 @@ class OpenMark:
 
 
 def _lock_file(path: Path, what: str) -> Path:
-    """Return the file that stands for a job's file among locks of a kind, its folder made."""
+    """Return the file that stands for a job's file among locks of a kind."""
     folder = platformdirs.user_state_path("zinnet") / what
-    folder.mkdir(parents=True, exist_ok=True)
     name = hashlib.sha256(str(path.resolve()).encode(errors="surrogateescape")).hexdigest()[:32]
     return folder / f"{name}.lock"

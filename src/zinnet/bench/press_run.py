@@ -17,6 +17,7 @@ from typing import Any
 import platformdirs
 
 from zinnet.base.files import write_whole
+from zinnet.base.locks import held
 from zinnet.bench.made import made_of
 from zinnet.bench.timers import (
     TIMERS,
@@ -244,8 +245,9 @@ class PressRun:
             "order": [card.id for card in self.cards],
             "done": [[done.card, done.seconds, done.lifted] for done in self.done.values()],
         }
-        others = [(key, kept) for key, kept in _kept_runs(self.path).items() if key != self.key]
-        write_whole(self.path, json.dumps(dict([*others[-MOST_RUNS + 1 :], (self.key, row)])).encode())
+        with held(self.path.with_suffix(".lock")):
+            others = [(key, kept) for key, kept in _kept_runs(self.path).items() if key != self.key]
+            write_whole(self.path, json.dumps(dict([*others[-MOST_RUNS + 1 :], (self.key, row)])).encode())
 
     def _resume(self) -> None:
         """Take up a run that was broken off, where it was about the very same cards."""

@@ -10,6 +10,7 @@ import platformdirs
 
 from zinnet.base.errors import ZinnetError
 from zinnet.base.files import write_whole
+from zinnet.base.locks import held
 
 BOOT = Path("/proc/sys/kernel/random/boot_id")
 TIMERS = "timers.json"
@@ -66,7 +67,7 @@ class Timer:
 
 
 class Timers:
-    """The running timers, kept in a file at every change."""
+    """The running timers, kept in a file at every change; those of other windows stay in it as they are."""
 
     def __init__(self, path: Path | None = None, clock: Clock = machine_clock) -> None:
         self.path = path or platformdirs.user_state_path("zinnet") / TIMERS
@@ -90,8 +91,6 @@ class Timers:
 
     def start(self, timer_id: str, name: str, seconds: float) -> Timer:
         """Start a timer anew."""
-        while len(self._timers) >= MOST:
-            del self._timers[next(iter(self._timers))]
         return self._keep(Timer(timer_id, name, seconds, 0.0, self.clock()))
 
     def pause(self, timer_id: str) -> None:
@@ -115,27 +114,34 @@ class Timers:
 
     def stop(self, timer_id: str) -> float | None:
         """Take a timer away, and return how long it ran."""
-        timer = self._timers.pop(timer_id, None)
+        timer = self._timers.get(timer_id)
         if timer is None:
             return None
         gone = timer.gone_s(self.clock())
-        self._write()
+        self._change(lambda timers: timers.pop(timer_id, None))
         return gone
 
     def clear(self) -> None:
         """Take all timers away."""
-        self._timers.clear()
-        self._write()
+        self._change(lambda timers: timers.clear())
 
     def _keep(self, timer: Timer) -> Timer:
-        self._timers[timer.id] = timer
-        self._write()
+        def put(timers: dict[str, Timer]) -> None:
+            timers.pop(timer.id, None)
+            while len(timers) >= MOST:
+                del timers[next(iter(timers))]
+            timers[timer.id] = timer
+
+        self._change(put)
         return timer
 
-    def _write(self) -> None:
-        self.path.parent.mkdir(parents=True, exist_ok=True)
-        rows = [asdict(timer) for timer in self._timers.values()]
-        write_whole(self.path, json.dumps(rows).encode())
+    def _change(self, change: Callable[[dict[str, Timer]], object]) -> None:
+        """Change what is in the file now, which another window may have changed too."""
+        with held(self.path.with_suffix(".lock")):
+            timers = {one.id: one for one in _read(self.path)} if self.path.exists() else dict(self._timers)
+            change(timers)
+            self._timers = timers
+            write_whole(self.path, json.dumps([asdict(timer) for timer in timers.values()]).encode())
 
 
 def _read(path: Path) -> Sequence[Timer]:

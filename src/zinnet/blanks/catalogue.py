@@ -110,8 +110,17 @@ def user_file() -> Path:
 
 
 def blank_kinds() -> dict[str, BlankKind]:
-    """Return the kinds of blanks that are in use; where none are put in use, those of the user's file as it is now."""
-    return (_in_use.get() or read_blank_kinds()).kinds
+    """Return the kinds of blanks that are in use; where none are put in use, those of the user's file as it is now.
+
+    A file that makes no sense is said where the workshop is opened; here it is as if there was none.
+    """
+    found = _in_use.get()
+    if found is None:
+        try:
+            found = read_blank_kinds()
+        except BlankError:
+            found = shipped_blank_kinds()
+    return found.kinds
 
 
 @cache
@@ -134,6 +143,8 @@ def _kinds(file: Path | None) -> dict[str, BlankKind]:
     for name in rows:
         try:
             found[name] = BlankKind.model_validate(_merged(rows, name))
+        except BlankError as error:
+            raise BlankError(f"{file}: {error}") from None
         except ValidationError as error:
             first = error.errors()[0]
             where = ".".join(str(part) for part in first["loc"])

@@ -26,7 +26,7 @@ from zinnet.ui.nester import Nester
 from zinnet.ui.selection import Selection
 from zinnet.workshop.habits import write_habits
 from zinnet.workshop.model import Workshop, standard_workshop
-from zinnet.workshop.opening import open_settings
+from zinnet.workshop.opening import readable_settings
 from zinnet.workshop.store import WorkshopStore
 
 COPY_EVERY_MS = 4000
@@ -76,14 +76,11 @@ class Session(QObject):
         self._timer.start()
 
     def read_settings(self) -> None:
-        """Take the user's own settings into use; where a file is broken, say so and go on with what was in use."""
-        try:
-            settings = open_settings()
-        except ZinnetError as error:
-            self.said.emit(str(error))
-        else:
-            own = {name: getattr(settings, name) for name in ("films", "habits", "machines", "blanks")}
-            self._use_workshop(self.workshop.model_copy(update=own))
+        """Take the user's own settings into use; what a broken file would say is left out, and that is said."""
+        own, refused = readable_settings()
+        self._use_workshop(self.workshop.model_copy(update=own))
+        if refused:
+            self.said.emit(" ".join(refused))
         if self.books.store.path.exists():
             self.books.use(lambda _: None)
 

@@ -7,7 +7,9 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 from zinnet.base.errors import ZinnetError
 from zinnet.base.files import read_file
 from zinnet.ui.last_folder import LastFolder
+from zinnet.ui.plain import plain
 from zinnet.ui.session import Session
+from zinnet.workshop.backup import backups, is_sound, restore
 from zinnet.workshop.transfer import MOST_BYTES, exported_workshop, import_workshop
 
 ZIP_FILTER = "Exported workshops (*.zip)"
@@ -18,6 +20,33 @@ class WorkshopFiles:
 
     def __init__(self, window: QWidget, session: Session, folder: LastFolder) -> None:
         self.window, self.session, self.folder = window, session, folder
+        self._offered: set[Path] = set()
+        session.books.refused.connect(self.offer_copy)
+
+    def offer_copy(self, refused: str) -> None:
+        """Where the workshop's file is damaged, offer its newest copy that is sound, once."""
+        store = self.session.books.store
+        path = store.path
+        if path in self._offered or not path.exists() or is_sound(path):
+            return
+        copy = next((one for one in backups(path) if is_sound(one)), None)
+        if copy is None:
+            return
+        self._offered.add(path)
+        day = copy.stem.removeprefix(f"{path.stem}-")
+        answer = QMessageBox.question(
+            self.window,
+            "The workshop is damaged",
+            plain(
+                f"The workshop's file {path.name} can't be read any more. Its copy of {day} is sound. Put that in its "
+                "place? The damaged file is moved aside, not deleted; what was written since that day is only in it."
+            ),
+        )
+        if answer == QMessageBox.StandardButton.Yes:
+            self.session.books.use(lambda _: restore(path, copy), lambda done: self._said(day))
+
+    def _said(self, day: str) -> None:
+        self.session.said.emit(f"The workshop is as it was on {day}; the damaged file lies beside it.")
 
     def choose_export(self) -> None:
         """Ask where to write the workshop."""

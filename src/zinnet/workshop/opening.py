@@ -1,7 +1,9 @@
 """Opening the workshop: what ships with Zinnet, with the user's own habits."""
 
+from collections.abc import Callable
 from typing import Any
 
+from zinnet.base.errors import ZinnetError
 from zinnet.blanks.catalogue import read_blank_kinds
 from zinnet.films.own import films_in_stock
 from zinnet.machines.cutters import read_machines
@@ -14,6 +16,13 @@ from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
+SETTINGS: dict[str, Callable[[], Any]] = {
+    "habits": read_habits,
+    "films": films_in_stock,
+    "machines": read_machines,
+    "blanks": read_blank_kinds,
+}
+"""What of a workshop the user says in files of the configuration folder."""
 BOOKS = ("stock", "tests", "blades", "recipes", "pressed", "made", "garments")
 """What of a workshop is held in its file."""
 
@@ -46,13 +55,18 @@ def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:
 
 def open_settings() -> Workshop:
     """Return the user's workshop without what is on the shelf, which takes longer to read."""
-    own = {
-        "habits": read_habits(),
-        "films": films_in_stock(),
-        "machines": read_machines(),
-        "blanks": read_blank_kinds(),
-    }
-    return standard_workshop().model_copy(update=own)
+    return standard_workshop().model_copy(update={name: read() for name, read in SETTINGS.items()})
+
+
+def readable_settings() -> tuple[dict[str, Any], list[str]]:
+    """Return what can be read of the user's settings, and a sentence about each file that can't."""
+    found, refused = {}, []
+    for name, read in SETTINGS.items():
+        try:
+            found[name] = read()
+        except ZinnetError as error:
+            refused.append(str(error))
+    return found, refused
 
 
 def shelf_of(store: WorkshopStore) -> tuple[StockItem, ...]:
