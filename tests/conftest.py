@@ -47,7 +47,7 @@ def clean_environment(tmp_path_factory):
 @pytest.fixture(autouse=True, scope="session")
 def stages():
     """Keep what stages make from one test to the next: they are pure, and the demos come up in many tests."""
-    with StageCache().in_use():
+    with StageCache(budget=1 << 40).in_use():
         yield
 
 

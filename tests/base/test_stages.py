@@ -103,3 +103,90 @@ def test_equal_values_have_one_hash_and_a_changed_copy_has_its_own(name, mm, par
     changed = one.model_copy(update={"parts": (*parts, 7)})
     assert changed != one
     assert hash(changed) == hash(Measure(name=name, mm=mm, parts=(*parts, 7)))
+
+
+# memory
+
+
+class Memory:
+    """A process that uses what it is told."""
+
+    used = 0
+
+    def __call__(self):
+        return self.used
+
+
+@pytest.fixture
+def chain():
+    """Return a stage that rests on another one, and what both were really asked for."""
+    asked = []
+
+    @stage(most=100)
+    def lower(number):
+        asked.append(("lower", number))
+        return number + 1
+
+    @stage(most=100)
+    def upper(number):
+        asked.append(("upper", number))
+        return lower(number) * 10
+
+    return upper, lower, asked
+
+
+def test_where_memory_runs_short_what_is_not_needed_goes_and_what_the_last_turn_rests_on_stays(chain):
+    upper, lower, asked = chain
+    memory = Memory()
+    cache = StageCache(budget=1000, memory_in_use=memory)
+    for number in range(10):
+        with cache.in_use():
+            upper(number)
+    memory.used = 5000
+    with cache.in_use():
+        assert upper(3) == 40
+    asked.clear()
+    memory.used = 0
+    with cache.in_use():
+        assert (upper(3), lower(3)) == (40, 4)
+        assert asked == [], "what upper(3) rests on was not asked for in that turn, and is still there"
+        upper(5)
+    assert asked == [("upper", 5), ("lower", 5)]
+
+
+def test_where_there_is_room_nothing_goes(chain):
+    upper, _, asked = chain
+    memory = Memory()
+    cache = StageCache(budget=1000, memory_in_use=memory)
+    for _ in range(2):
+        for number in range(10):
+            memory.used = 100 * number
+            with cache.in_use():
+                upper(number)
+    assert len(asked) == 20
+
+
+def test_half_of_what_is_not_needed_goes_where_that_is_enough(chain):
+    upper, _, asked = chain
+    used = iter([0, *[0] * 10, 5000, 0])
+    cache = StageCache(budget=1000, memory_in_use=lambda: next(used, 0))
+    for number in range(11):
+        with cache.in_use():
+            upper(number)
+    asked.clear()
+    with cache.in_use():
+        for number in range(11):
+            upper(number)
+    assert [name for name, _ in asked].count("upper") == 5
+
+
+def test_what_a_cache_hands_on_is_made_in_no_other_again(chain):
+    upper, lower, asked = chain
+    first, second = StageCache(), StageCache()
+    with first.in_use():
+        upper(7)
+    second.take_over(first.handed_on())
+    asked.clear()
+    with second.in_use():
+        assert (upper(7), lower(7)) == (80, 8)
+    assert asked == []

@@ -8,7 +8,7 @@ none is in use, a stage is an ordinary function and nothing is kept.
 import math
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Iterator
+from collections.abc import Callable, Hashable, Iterator, Sequence
 from contextlib import contextmanager
 from contextvars import ContextVar, copy_context
 from functools import wraps
@@ -17,7 +17,8 @@ from typing import Any, NamedTuple
 from zinnet.base.memory import give_memory_back, memory_in_use
 
 type Key = tuple[Hashable, ...]
-type Handed = dict[str, list[tuple[Key, Any]]]
+type Spot = tuple[str, Key]
+type Handed = dict[str, list[tuple[Key, Any, Sequence[Spot]]]]
 
 BUDGET = 150_000_000
 """How many bytes the process may use beyond what it used when a cache was made, before results are let go of."""
@@ -28,13 +29,15 @@ _STAY: set[str] = set()
 class _Kept(NamedTuple):
     result: Any
     turn: int
+    rests_on: Sequence[Spot]
 
 
 class StageCache:
     """What stages made, by what they read: of each stage the latest results, and no more than memory is given for.
 
     Memory is what the process uses beyond what it used when the cache was made. Whatever was made or asked for in the
-    turn that just ended, which is one derivation, stays; of the rest what was not asked for longest goes first.
+    turn that just ended, which is one derivation, stays with all that it rests on; of the rest what was not asked for
+    longest goes first.
     """
 
     def __init__(self, budget: int = BUDGET, memory_in_use: Callable[[], int] = memory_in_use) -> None:
@@ -50,16 +53,17 @@ class StageCache:
             kept = self._kept.get(stage)
             if kept is None or key not in kept:
                 return False, None
-            found = kept[key].result
-            kept[key] = _Kept(found, self._turn)
+            found = kept[key]
+            if found.turn != self._turn:
+                kept[key] = found._replace(turn=self._turn)
             kept.move_to_end(key)
-            return True, found
+            return True, found.result
 
-    def keep(self, stage: str, key: Key, result: Any, most: int) -> None:
-        """Keep a result, and let go of the one that was not asked for longest where there are more than ``most``."""
+    def keep(self, stage: str, key: Key, result: Any, most: int, rests_on: Sequence[Spot] = ()) -> None:
+        """Keep a result and what it rests on; of more than ``most`` let go of the one not asked for longest."""
         with self._lock:
             kept = self._kept.setdefault(stage, OrderedDict())
-            kept[key] = _Kept(result, self._turn)
+            kept[key] = _Kept(result, self._turn, rests_on)
             while len(kept) > most:
                 kept.popitem(last=False)
 
@@ -82,19 +86,37 @@ class StageCache:
             if self._memory_in_use() <= self._most_memory:
                 return
             with self._lock:
-                turns = sorted(one.turn for kept in self._kept.values() for one in kept.values() if one.turn < turn)
-                if not turns:
-                    return
-                last = turns[math.ceil(len(turns) * share) - 1]
-                for name, kept in self._kept.items():
-                    self._kept[name] = OrderedDict((key, one) for key, one in kept.items() if one.turn > last)
+                stays = self._used_since(turn)
+                spent = [
+                    (one.turn, name, key)
+                    for name, kept in self._kept.items()
+                    for key, one in kept.items()
+                    if (name, key) not in stays
+                ]
+                spent.sort(key=lambda row: row[0])
+                for _, name, key in spent[: math.ceil(len(spent) * share)]:
+                    del self._kept[name][key]
+            if not spent:
+                return
             give_memory_back()
+
+    def _used_since(self, turn: int) -> set[Spot]:
+        """Return what was asked for in a turn or later, and all that it rests on."""
+        left = [(name, key) for name, kept in self._kept.items() for key, one in kept.items() if one.turn >= turn]
+        found: set[Spot] = set()
+        while left:
+            name, key = spot = left.pop()
+            if spot in found or key not in self._kept.get(name, ()):
+                continue
+            found.add(spot)
+            left += self._kept[name][key].rests_on
+        return found
 
     def handed_on(self) -> Handed:
         """Return the results of all stages whose results another process can take over."""
         with self._lock:
             return {
-                name: [(key, one.result) for key, one in kept.items()]
+                name: [(key, one.result, one.rests_on) for key, one in kept.items()]
                 for name, kept in self._kept.items()
                 if name not in _STAY
             }
@@ -102,11 +124,12 @@ class StageCache:
     def take_over(self, handed: Handed) -> None:
         """Keep what another cache handed on, as if it was made here."""
         for name, rows in handed.items():
-            for key, result in rows:
-                self.keep(name, key, result, _MOST.get(name, 0))
+            for key, result, rests_on in rows:
+                self.keep(name, key, result, _MOST.get(name, 0), rests_on)
 
 
 _in_use: ContextVar[StageCache | None] = ContextVar("stage_cache", default=None)
+_within: ContextVar[list[Spot] | None] = ContextVar("stages_within", default=None)
 
 
 def cache_in_use() -> StageCache | None:
@@ -145,10 +168,18 @@ def stage[**Read, Made](
             if cache is None:
                 return function(*args, **options)
             key: Key = (*args, *sorted(options.items()))
+            above = _within.get()
             known, result = cache.find(name, key)
             if not known:
-                result = function(*args, **options)
-                cache.keep(name, key, result, most)
+                below: list[Spot] = []
+                token = _within.set(below)
+                try:
+                    result = function(*args, **options)
+                finally:
+                    _within.reset(token)
+                cache.keep(name, key, result, most, below)
+            if above is not None:
+                above.append((name, key))
             return result  # type: ignore[no-any-return]
 
         return kept
