@@ -24,6 +24,7 @@ ALL = {
     "names": naming.run,
     "photos": photos.run,
     "hostile": hostile.run,
+    "answers": hostile.answers,
     "fidelity": fidelity.run,
     "layers": layers.run,
     "fuzz": fuzz.run,

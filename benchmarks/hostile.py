@@ -1,10 +1,25 @@
-"""How long files from strangers are looked at before there is an answer."""
+"""Files from strangers: how long until there is an answer, and how damaged ones of every kind fare."""
 
+import contextlib
+import resource
+import signal
 import subprocess
 import sys
 import tempfile
 import time
+from collections import Counter
+from collections.abc import Iterator
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass, field
+from multiprocessing import get_context
 from pathlib import Path
+
+from tests.hostile.readers import KINDS, fare
+
+MOST_S = 10.0
+MOST_BYTES = 1 << 30
+BATCH = 100
+USUAL_CASES = 2_000
 
 NS = 'xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 1000"'
 
@@ -37,7 +52,7 @@ def samples() -> dict[str, str]:
     }
 
 
-def run() -> None:
+def answers() -> None:
     """Seconds until each file is split or refused with a sentence."""
     folder = Path(tempfile.mkdtemp())
     for name, text in samples().items():
@@ -51,3 +66,99 @@ def run() -> None:
         )
         took = time.perf_counter() - begun
         print(f"{took:5.1f} s  exit {done.returncode}  {name}: {done.stderr.strip()[:130] or 'split'}", flush=True)
+
+
+@dataclass
+class Fared:
+    """How the cases of a kind fared: how many how, the longest (s, seed), the most memory (bytes), what failed."""
+
+    counts: Counter[str] = field(default_factory=Counter)
+    seconds: float = 0.0
+    longest: tuple[float, int] = (0.0, 0)
+    memory: int = 0
+    failed: list[str] = field(default_factory=list)
+
+    def __iadd__(self, other: "Fared") -> "Fared":
+        self.counts += other.counts
+        self.seconds += other.seconds
+        self.longest, self.memory = max(self.longest, other.longest), max(self.memory, other.memory)
+        self.failed += other.failed
+        return self
+
+
+class _TooLongError(BaseException):
+    """A case that is not done in time; nothing that reads files may catch it."""
+
+
+@contextlib.contextmanager
+def _at_most(seconds: float) -> Iterator[None]:
+    """Break off what keeps the processor busy for longer."""
+
+    def end(_signal: int, _frame: object) -> None:
+        raise _TooLongError
+
+    before = signal.signal(signal.SIGPROF, end)
+    signal.setitimer(signal.ITIMER_PROF, seconds)
+    try:
+        yield
+    finally:
+        signal.setitimer(signal.ITIMER_PROF, 0)
+        signal.signal(signal.SIGPROF, before)
+
+
+def batch(kind: str, first: int, count: int) -> tuple[str, Fared]:
+    """Try cases of a kind in one process."""
+    resource.setrlimit(resource.RLIMIT_DATA, (MOST_BYTES, resource.getrlimit(resource.RLIMIT_DATA)[1]))
+    found = Fared()
+    with tempfile.TemporaryDirectory() as folder:
+        for seed in range(first, first + count):
+            begun = time.process_time()
+            try:
+                with _at_most(MOST_S):
+                    said, _ = fare(kind, seed, Path(folder))
+            except _TooLongError:
+                said = f"over {MOST_S:.0f} s"
+            took = time.process_time() - begun
+            found.seconds += took
+            found.longest = max(found.longest, (took, seed))
+            found.counts[said if said in ("read", "refused") else "failed"] += 1
+            if said not in ("read", "refused"):
+                found.failed.append(f"{kind} {seed}: {said}")
+    found.memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss * 1024
+    return kind, found
+
+
+def shares(cases: int) -> dict[str, int]:
+    """Return how many cases of each kind are tried of so many in all."""
+    whole = sum(kind.share for kind in KINDS.values())
+    return {name: max(1, round(cases * kind.share / whole)) for name, kind in KINDS.items()}
+
+
+def run() -> None:
+    """Damaged files of every kind (``--cases N``, ``--first SEED``): how they fare, the longest, the most memory."""
+    words = dict(zip(sys.argv, sys.argv[1:], strict=False))
+    cases, first = int(words.get("--cases", USUAL_CASES)), int(words.get("--first", 0))
+    total = {name: Fared() for name in KINDS}
+    work = [
+        (name, first + done, min(BATCH, count - done))
+        for name, count in shares(cases).items()
+        for done in range(0, count, BATCH)
+    ]
+    with ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool:
+        for name, found in pool.map(batch, *zip(*work, strict=True)):
+            total[name] += found
+            for line in found.failed:
+                print(f"  {line}", flush=True)
+    for name, found in total.items():
+        print(
+            f"{name:18} {sum(found.counts.values()):6} cases: {found.counts['read']:6} read, "
+            f"{found.counts['refused']:6} refused, {found.counts['failed']:3} failed; "
+            f"longest {found.longest[0]:5.2f} s (seed {found.longest[1]}), "
+            f"most memory of a process {found.memory / 2**20:4.0f} MB, {found.seconds:.0f} s"
+        )
+    print(
+        f"{sum(sum(one.counts.values()) for one in total.values())} cases, "
+        f"{sum(one.counts['failed'] for one in total.values())} failed, "
+        f"longest {max(one.longest for one in total.values())[0]:.2f} s, "
+        f"most memory {max(one.memory for one in total.values()) / 2**20:.0f} MB"
+    )

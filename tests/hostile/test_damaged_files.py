@@ -1,0 +1,15 @@
+"""A small sample of the damaged files of ``python -m benchmarks hostile``: each is read or refused with a sentence."""
+
+import pytest
+
+from tests.helpers import cases
+from tests.hostile.readers import KINDS, fare
+
+FILES = {name: cases(max(6, kind.share), 20 * kind.share) for name, kind in KINDS.items()}
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_damaged_files_are_read_or_refused_with_a_sentence(kind, tmp_path):
+    fared = [(seed, fare(kind, 70_000 + seed, tmp_path)[0]) for seed in range(FILES[kind])]
+    assert [one for one in fared if one[1] not in ("read", "refused")] == []
+    assert {said for _, said in fared} <= {"read", "refused"}
