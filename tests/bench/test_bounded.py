@@ -28,11 +28,11 @@ class Counted(StageCache):
         super().__init__()
         self.made = []
 
-    def keep(self, stage, key, result, most):
+    def keep(self, stage, key, result, most, rests_on=()):
         """Count what is made while the cache is in use."""
         if cache_in_use() is self:
             self.made.append(stage)
-        super().keep(stage, key, result, most)
+        super().keep(stage, key, result, most, rests_on)
 
 
 @pytest.fixture

@@ -98,7 +98,7 @@ def test_a_list_comes_from_a_file_too(page, window, qtbot, tmp_path):
     settled(window, qtbot)
     assert page.table.rowCount() == len(NAMES)
     page.open_list(tmp_path / "missing.csv")
-    assert "can't be read" in window.message.text()
+    assert "There is no file" in window.message.text()
 
 
 def test_with_a_long_list_every_edit_is_worked_out_beside_the_window(window, qtbot):

@@ -94,6 +94,7 @@ def test_the_table_goes_out_and_comes_in_as_csv(shelf, qtbot, tmp_path):
     table = page(shelf, "shelf")
     before = len(shelf.session.workshop.stock)
     table.export(tmp_path / "shelf.csv")
+    qtbot.waitUntil((tmp_path / "shelf.csv").exists)
     table.take(tmp_path / "shelf.csv")
     qtbot.waitUntil(lambda: len(shelf.session.workshop.stock) == 2 * before, timeout=15000)
     said = []

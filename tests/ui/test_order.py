@@ -92,7 +92,7 @@ def test_due_date_and_prices_are_typed_and_wrong_ones_refused(page, qtbot, tmp_p
         ),
     )
     page.lines.read(tmp_path / "none.csv")
-    assert "can't be read" in heard[-1]
+    assert "There is no file" in heard[-1]
 
 
 def test_the_job_sheet_and_the_tags_are_written_from_the_menu(page, qtbot, tmp_path):

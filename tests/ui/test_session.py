@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtWidgets import QMessageBox
 
 from tests.helpers import LANTERN, document_of, nested, svg
-from zinnet.base import log
+from zinnet.base import log, workers
 from zinnet.bench.document import Document
 from zinnet.demo import demo_document
 from zinnet.job.edits import Edit, set_copies, set_title
@@ -103,6 +103,7 @@ def test_background_work_answers_whatever_it_raises(qtbot, error):
 
 SLOT = """
 from PySide6.QtCore import QTimer
+from zinnet.base import workers
 from zinnet.base.log import log_uncaught
 from zinnet.ui.application import make_application
 
@@ -210,7 +211,7 @@ def test_a_nest_whose_worker_dies_keeps_plain_rows_says_so_and_is_written_down(w
         "import sys; from zinnet.nesting import worker; "
         "worker.engine_nest = lambda *a: (_ for _ in ()).throw(RuntimeError('the engine broke')); worker.main()"
     )
-    monkeypatch.setattr(running, "child_command", lambda module: [sys.executable, "-c", script])
+    monkeypatch.setattr(workers, "child_command", lambda module: [sys.executable, "-c", script])
     window.session.apply(set_copies(4))
     qtbot.waitUntil(lambda: window.session.plan.is_nested, timeout=30_000)
     qtbot.waitUntil(lambda: not window.session.nester.is_running, timeout=30_000)

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.helpers import LANTERN, crashed, first_of, svg
 from tests.ui.conftest import move_mouse, point_at
+from zinnet.base import workers
 from zinnet.bench.document import Document
 from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import set_copies, set_measure, set_placement
@@ -221,7 +222,7 @@ def test_a_nest_whose_process_is_killed_is_said_and_the_job_stays(demo, qtbot, m
     demo.session.said.connect(said.append)
     running._spares.dismiss()
     killed = "import os, signal; os.kill(os.getpid(), signal.SIGKILL)"
-    monkeypatch.setattr(running, "child_command", lambda module: [sys.executable, "-c", killed])
+    monkeypatch.setattr(workers, "child_command", lambda module: [sys.executable, "-c", killed])
     demo.session.apply(set_copies(9))
     qtbot.waitUntil(lambda: any("without a result" in sentence for sentence in said), timeout=20_000)
     qtbot.waitUntil(lambda: not demo.session.nester.is_running, timeout=20_000)
@@ -362,4 +363,4 @@ def test_the_whole_workshop_is_written_and_read_back(window, qtbot, tmp_path):
     assert window.session.workshop.made == made
     qtbot.waitUntil(lambda: "taken over" in window.message.text(), timeout=8000)
     window.workshop_files.take(tmp_path / "none.zip")
-    assert "can't be read" in window.message.text()
+    assert "There is no file" in window.message.text()

@@ -157,7 +157,7 @@ def alter(
         steps = tuple(TypeAdapter(Step).validate_json(text) for text in step)
     except ValidationError as error:
         first = error.errors()[0]
-        raise ZinnetError(f"--step: {' '.join(map(str, first['loc']))} {first['msg'].lower()}; mend it.") from None
+        raise ZinnetError(f"--step: {' '.join(map(str, first['loc']))} {first['msg']}; mend it.") from None
     _write_design(reading.artwork(artwork), steps, width, out)
 
 
