@@ -9,11 +9,12 @@ from numpy.typing import NDArray
 
 from zinnet.artwork.painted import Painted
 from zinnet.base.errors import ArtworkError
+from zinnet.geometry.pairs import Pairs, meeting_pairs
 from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common, union, without
 
 OPAQUE = 0.999
-MOST_OVERLAPS = 200_000
+MOST_OVERLAPS = 60_000
 MOST_PATCHES = 4000
 
 
@@ -31,14 +32,13 @@ def visible_patches(painted: Sequence[Painted]) -> list[Patch]:
     An area that is partly see-through is mixed with what lies under it (source over, in sRGB).
     """
     regions = np.array([area.region for area in painted], dtype=object)
-    tree = shapely.STRtree(regions)
-    lower, upper = tree.query(regions, predicate="intersects")
-    if len(lower) > MOST_OVERLAPS:
+    pairs, whole = meeting_pairs(regions, MOST_OVERLAPS)
+    if not whole:
         raise ArtworkError(
             f"{len(painted)} areas of the artwork lie on one another in more than {MOST_OVERLAPS} places; simplify it."
         )
     if all(area.paint.opacity >= OPAQUE for area in painted):
-        return _visible_opaque(painted, regions, lower, upper)
+        return _visible_opaque(painted, regions, pairs)
     patches: list[Patch] = []
     for area in painted:
         rest: list[Patch] = []
@@ -61,16 +61,13 @@ def visible_patches(painted: Sequence[Painted]) -> list[Patch]:
     return [patch for patch in patches if not patch.region.is_empty]
 
 
-def _visible_opaque(
-    painted: Sequence[Painted], regions: NDArray[np.object_], lower: NDArray[np.intp], upper: NDArray[np.intp]
-) -> list[Patch]:
-    """Return what is seen of areas that hide what lies under them; ``upper`` of each pair meets ``lower``."""
-    order = np.argsort(lower, kind="stable")
-    edges = np.searchsorted(lower[order], np.arange(len(painted) + 1))
+def _visible_opaque(painted: Sequence[Painted], regions: NDArray[np.object_], pairs: Pairs) -> list[Patch]:
+    """Return what is seen of areas that hide what lies under them; the second of each pair lies on the first."""
+    lower, upper = pairs
+    edges = np.searchsorted(lower, np.arange(len(painted) + 1))
 
     def seen_of(index: int) -> Region:
-        meeting = upper[order[edges[index] : edges[index + 1]]]
-        above = np.sort(meeting[meeting > index])
+        above = upper[edges[index] : edges[index + 1]]
         region = painted[index].region
         return without(region, union(regions[above])) if len(above) else region
 

@@ -6,7 +6,7 @@ import numpy as np
 
 from zinnet.geometry.curves import Points, Subpath, flatten, lines_as_cubics
 
-MOST_DASHES = 20_000
+MOST_DASHES = 5_000
 
 
 def dash(

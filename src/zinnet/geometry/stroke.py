@@ -15,6 +15,11 @@ from zinnet.geometry.region import EMPTY, Region, refuse_tangles, union
 Cap = Literal["butt", "round", "square"]
 Join = Literal["miter", "round", "bevel"]
 
+FINEST, FINE = 1e-6, 1e-4
+"""No circle is drawn finer than by a share of its radius, no stroke finer than by one of half its width."""
+MOST_CHORDS, COARSEST = 60_000, 4
+"""So many chords round all points of a stroke at most, which is coarser than asked where it has very many; and the
+fewest for a quarter circle."""
 GEOS_CAP = {"butt": "flat", "round": "round", "square": "square"}
 
 
@@ -54,8 +59,10 @@ def stroke(
     if width <= 0:
         return EMPTY
     half = width / 2
-    quarter = quarter_segments(half, tolerance)
+    tolerance = max(tolerance, half * FINE)
     lines = [(subpath, flatten(subpath, tolerance)) for subpath in subpaths if len(subpath.cubics)]
+    count = sum(len(line) for _, line in lines)
+    quarter = min(quarter_segments(half, tolerance), max(COARSEST, MOST_CHORDS // max(1, count)))
     refuse_tangles([points for _, points in lines])
     painted: list[BaseGeometry] = []
     for subpath, points in lines:
@@ -79,8 +86,8 @@ def stroke(
 
 
 def quarter_segments(radius: float, tolerance: float) -> int:
-    """Return how many chords keep a quarter circle within ``tolerance``."""
-    ratio = min(1.0, tolerance / radius)
+    """Return how many chords keep a quarter circle within ``tolerance``, or within a millionth of its radius."""
+    ratio = max(FINEST, min(1.0, tolerance / radius))
     return max(2, math.ceil(math.pi / 4 / math.acos(1 - ratio))) if ratio < 1 else 2
 
 

@@ -12,11 +12,15 @@ from zinnet.artwork.painted import FLATNESS_MM, Painted, paint_artwork, painted_
 from zinnet.artwork.visible import OPAQUE, Patch, visible_patches
 from zinnet.base.errors import ArtworkError
 from zinnet.base.stages import stage
+from zinnet.geometry.pairs import meeting_pairs
 from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, hull_box, is_dust, seamless, settled, union, without, without_specks
 from zinnet.geometry.transform import Matrix, moved, moved_all, scale, shift
 
 DUST_MM = 0.01
+MOST_PAIRS, MOST_ALIKE = 20_000, 1_000
+"""So many pairs of shapes that meet are looked at for crossings, and of those so many for being the same."""
+ALIKE = 0.02
 MOST_ASPECT = 5000.0
 
 
@@ -212,7 +216,10 @@ def scaled_layer(layer: ColourLayer, matrix: Matrix) -> ColourLayer:
 
 
 def outline_faults(painted: Sequence[Painted]) -> tuple[int, int]:
-    """Return how many pairs of shapes in one colour cross, and how many are nearly the same outline."""
+    """Return how many pairs of shapes in one colour cross, and how many are nearly the same outline.
+
+    Where very many meet, so many as were looked at.
+    """
     by_colour: dict[str, list[Painted]] = {}
     for area in painted:
         by_colour.setdefault(area.paint.colour, []).append(area)
@@ -221,20 +228,21 @@ def outline_faults(painted: Sequence[Painted]) -> tuple[int, int]:
         if len(areas) < 2:
             continue
         regions = np.array([area.region for area in areas], dtype=object)
-        first, second = shapely.STRtree(regions).query(regions, predicate="intersects")
-        for a, b in zip(first, second, strict=True):
-            if a >= b or areas[a].shape == areas[b].shape:
-                continue
-            if _same_outline(regions[a], regions[b]):
-                double += 1
-            elif shapely.overlaps(regions[a], regions[b]):
-                crossing += 1
+        (first, second), _ = meeting_pairs(regions, MOST_PAIRS)
+        shapes = np.array([area.shape for area in areas])
+        other = shapes[first] != shapes[second]
+        first, second = first[other][:MOST_PAIRS], second[other][:MOST_PAIRS]
+        sizes = shapely.area(regions)
+        alike = np.abs(sizes[first] - sizes[second]) <= ALIKE * np.maximum(sizes[first], sizes[second])
+        alike[np.flatnonzero(alike)[MOST_ALIKE:]] = False
+        alike[alike] = [_same_outline(regions[a], regions[b]) for a, b in zip(first[alike], second[alike], strict=True)]
+        double += int(alike.sum())
+        crossing += int(shapely.overlaps(regions[first[~alike]], regions[second[~alike]]).sum())
     return crossing, double
 
 
 def _same_outline(one: Region, other: Region) -> bool:
-    if abs(one.area - other.area) > 0.02 * max(one.area, other.area):
-        return False
+    """Tell whether two regions of like size differ by no more than dust along their outlines."""
     apart = without(one, other).area + without(other, one).area
     return bool(apart < DUST_MM * 10 * max(one.length, other.length))
 

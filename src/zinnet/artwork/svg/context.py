@@ -26,6 +26,11 @@ class Context:
     inside_use: tuple[str, ...] = ()
     inside_masks: tuple[Element, ...] = ()
 
+    @property
+    def place(self) -> tuple[bytes, float, float]:
+        """Where an element stands, as far as what clips and masks it depends on that."""
+        return self.matrix.tobytes(), self.width, self.height
+
 
 class Walk(Protocol):
     """The walk over one file, as clips, masks, markers and words use it."""

@@ -16,6 +16,7 @@ from zinnet.artwork.svg.context import Context
 from zinnet.artwork.svg.gradients import bands
 from zinnet.artwork.svg.luminance import embedded_picture
 from zinnet.artwork.svg.marking import paint_markers
+from zinnet.artwork.svg.messages import MESSAGES
 from zinnet.artwork.svg.paint import Painting, faded, read_paint, reference_in
 from zinnet.artwork.svg.path_data import count_points
 from zinnet.artwork.svg.shapes import SHAPES, outline
@@ -41,18 +42,6 @@ MARKED = {"path", "line", "polyline", "polygon"}
 CONTAINERS = {"g", "a", "svg", "symbol", "switch"}
 SILENT = {"defs", "style", "title", "desc", "metadata", "clipPath", "mask", "marker", "pattern", "filter"}
 SILENT |= {"linearGradient", "radialGradient", "symbol", "script", "namedview", "sodipodi:namedview", ""}
-MESSAGES: dict[RemarkCode, str] = {
-    "picture": "a picture, which has no outline to cut; trace it",
-    "text": "text along a path, which is left out; turn it into outlines in the program that made it",
-    "blend": "a gradient, pattern or filter, shown as its mean colour",
-    "open-outline": "an outline that does not close; it was filled as if closed",
-    "clipped": "a mask that fades; it was cut where it covers half",
-    "no-size": "no physical size is stated",
-    "missing-glyph": "letters that the font lacks",
-    "flattened": "a blend flattened to plain colours",
-    "left-out": "an element that can't be cut and was left out",
-    "mended": "an outline with an error in it, read up to the error",
-}
 
 
 @stage(most=64)
@@ -99,8 +88,9 @@ class Reader:
         self.said: dict[RemarkCode, str] = {}
         self.pictures: list[bytes] = []
         self.shapes: list[Shape] = []
-        self.points = self.work = 0
-        self._masks: dict[tuple[object, ...], Region] = {}
+        self.points = self.work = self.masks = 0
+        self._areas: dict[tuple[object, ...], Region] = {}
+        self._clips_by_box = any(one.get("clipPathUnits") == "objectBoundingBox" for one in root.iter())
         self.view, self.mm_per_unit = self._page()
 
     def read(self, only: Element | None = None) -> Artwork:
@@ -198,18 +188,26 @@ class Reader:
             entered = replace(entered, clips=(*entered.clips, self._masked(mask, element, within)))
         clip = self.ids.get(reference_in(style.get("clip-path")))
         if clip is not None and local_name(clip) == "clipPath":
-            entered = replace(entered, clips=(*entered.clips, clip_area(self, clip, element, entered)))
+            entered = replace(entered, clips=(*entered.clips, self._clipped(clip, element, entered)))
         return entered
+
+    def _clipped(self, clip: Element, element: Element, context: Context) -> Region:
+        """Return the area that a clip leaves; each is worked out once for a place and what it inherits."""
+        key = (clip, element if self._clips_by_box else None, *context.place, context.style["clip-rule"])
+        if key not in self._areas:
+            self._areas[key] = clip_area(self, clip, element, context)
+        return self._areas[key]
 
     def _masked(self, mask: Element, element: Element, context: Context) -> Region:
         """Return the area that a mask leaves; each is worked out once for a place."""
         of_box = element if mask.get("maskContentUnits") == "objectBoundingBox" else None
-        key = (mask, of_box, context.matrix.tobytes(), context.width, context.height)
-        if key not in self._masks:
-            if len(self._masks) >= MOST_MASKS or len(context.inside_masks) > DEEPEST_MASKS:
+        key = (mask, of_box, *context.place)
+        if key not in self._areas:
+            self.masks += 1
+            if self.masks > MOST_MASKS or len(context.inside_masks) > DEEPEST_MASKS:
                 raise ArtworkError(f"{self.name} has more masks than can be worked out; simplify it and open it again.")
-            self._masks[key] = mask_area(self, mask, element, context)
-        return self._masks[key]
+            self._areas[key] = mask_area(self, mask, element, context)
+        return self._areas[key]
 
     def _container(self, element: Element, context: Context) -> None:
         entered = self.enter(element, context)
