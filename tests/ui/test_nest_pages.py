@@ -86,6 +86,7 @@ def test_the_form_takes_film_and_says_what_is_wrong(shelf, qtbot, tmp_path):
         "<path fill-rule='evenodd' d='M0 0H200V100H0Z M50 20H90V60H50Z'/></svg>"
     )
     form.take_outline(outline)
+    qtbot.waitUntil(lambda: form.outline is not None)
     form.accept()
     assert (form.item.kind, round(form.item.area_mm2)) == ("scrap", 200 * 100 - 40 * 40)
 

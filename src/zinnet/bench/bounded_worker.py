@@ -10,8 +10,12 @@ from typing import Any
 from zinnet.base.errors import ZinnetError
 from zinnet.base.parcel import packed, unpacked
 from zinnet.base.stages import Handed, StageCache
+from zinnet.blanks.model import OwnOutline
+from zinnet.blanks.own import read_outline
+from zinnet.geometry.region import Region
 from zinnet.job.file import load_job
 from zinnet.job.model import Job
+from zinnet.nesting.from_svg import region_of_svg
 from zinnet.nesting.model import Layout
 from zinnet.plan.derive import derive
 from zinnet.workshop.model import Workshop
@@ -34,7 +38,17 @@ def opened(path: Path, workshop: Workshop) -> tuple[Job, dict[str, Layout], Hand
     return job, layouts, cache.handed_on()
 
 
-TASKS: dict[str, Callable[..., Any]] = {"derive": derived, "open": opened}
+def outline(data: bytes, name: str) -> OwnOutline:
+    """Read the outline of a blank of one's own."""
+    return read_outline(name, data)
+
+
+def area(data: bytes, name: str) -> Region:
+    """Read what an SVG paints, in mm."""
+    return region_of_svg(data, name)
+
+
+TASKS: dict[str, Callable[..., Any]] = {"derive": derived, "open": opened, "outline": outline, "area": area}
 
 
 def main() -> None:

@@ -2,10 +2,15 @@
 
 from pathlib import Path
 
+from zinnet.artwork.svg.xml_guard import MOST_BYTES
+from zinnet.base.errors import ArtworkError
+from zinnet.base.files import read_file
 from zinnet.base.stages import StageCache
 from zinnet.bench.bounded import Bounded, Patience
 from zinnet.bench.document import Document
 from zinnet.bench.on_disk import OnDisk
+from zinnet.blanks.model import OwnOutline
+from zinnet.geometry.region import Region
 from zinnet.job.edits import Edit
 from zinnet.job.model import Job
 from zinnet.workshop.model import Workshop
@@ -33,6 +38,20 @@ def _with_new_designs(changed: Job, before: Job) -> Job:
     """Return a job with only those designs that another one has not."""
     new = tuple(design for design in changed.designs if design not in before.designs)
     return Job(unit=changed.unit, blank=changed.blank, designs=new, layers=changed.layers, nesting=changed.nesting)
+
+
+def outline_apart(path: Path) -> OwnOutline:
+    """Return the outline of a blank that a file holds. Raises :class:`ZinnetError`."""
+    data = read_file(path, MOST_BYTES, error=ArtworkError)
+    found: OwnOutline = Bounded("outline", (data, path.name), path.name).answer()
+    return found
+
+
+def area_apart(path: Path) -> Region:
+    """Return what an SVG paints, in mm. Raises :class:`ZinnetError`."""
+    data = read_file(path, MOST_BYTES, error=ArtworkError)
+    found: Region = Bounded("area", (data, path.name), path.name).answer()
+    return found
 
 
 def open_apart(path: Path, workshop: Workshop, patience: Patience | None = None) -> Document:

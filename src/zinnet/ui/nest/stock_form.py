@@ -1,5 +1,6 @@
 """The form of one roll, some sheets or a scrap: to add, or to correct with a reason."""
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtWidgets import (
@@ -16,12 +17,12 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zinnet.base.errors import ArtworkError, ZinnetError
-from zinnet.base.files import read_file
+from zinnet.base.errors import ZinnetError
 from zinnet.base.units import read_length, write_length
+from zinnet.bench.from_strangers import area_apart
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift
-from zinnet.nesting.from_svg import region_of_svg, scrap_of
+from zinnet.nesting.from_svg import scrap_of
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
@@ -29,7 +30,6 @@ from zinnet.ui.session import Session
 from zinnet.workshop.stock import StockItem, stock_item
 
 SVG_FILTER = "Outline (*.svg)"
-MOST_BYTES = 30_000_000
 
 
 class StockForm(QDialog):
@@ -115,12 +115,19 @@ class StockForm(QDialog):
         """Ask for the outline of a scrap."""
         name, _ = QFileDialog.getOpenFileName(self, "The outline of the film", "", SVG_FILTER)
         if name:
-            self._try(lambda: self.take_outline(Path(name)))
+            self.take_outline(Path(name))
 
     def take_outline(self, path: Path) -> None:
-        """Take a scrap's outline from a file."""
-        data = read_file(path, MOST_BYTES, error=ArtworkError)
-        sheet, self._corner = scrap_of(region_of_svg(data, path.name), "", margin_mm=0.0)
+        """Take a scrap's outline from a file, which is read beside the window."""
+        self._read(path, self._set_outline)
+
+    def _read(self, path: Path, take: Callable[[Region, Path], None]) -> None:
+        self.said.setText(f"{path.name} is being read ...")
+        background = self.session.background
+        background.run(lambda: area_apart(path), lambda region: take(region, path), self.said.setText)
+
+    def _set_outline(self, region: Region, path: Path) -> None:
+        sheet, self._corner = scrap_of(region, "", margin_mm=0.0)
         self.outline, unit = sheet.outline, self.session.job.unit
         self.kind.setCurrentText("scrap")
         self.across.setText(write_length(sheet.height_mm, unit=unit))
@@ -131,19 +138,15 @@ class StockForm(QDialog):
         """Ask for the spoiled spots."""
         name, _ = QFileDialog.getOpenFileName(self, "The spoiled spots", "", SVG_FILTER)
         if name:
-            self._try(lambda: self.take_spoiled(Path(name)))
+            self.take_spoiled(Path(name))
 
     def take_spoiled(self, path: Path) -> None:
-        """Take spoiled spots from a file, in the coordinates of the outline's file."""
-        spots = region_of_svg(read_file(path, MOST_BYTES, error=ArtworkError), path.name)
+        """Take spoiled spots from a file, in the coordinates of the outline's file; it is read beside the window."""
+        self._read(path, self._set_spoiled)
+
+    def _set_spoiled(self, spots: Region, path: Path) -> None:
         self.spoiled = moved(spots, shift(-self._corner[0], -self._corner[1]))
         self.said.setText(f"{len(self.spoiled.geoms)} spoiled spots are from {path.name}.")
-
-    def _try(self, action: object) -> None:
-        try:
-            action()  # type: ignore[operator]
-        except ZinnetError as error:
-            self.said.setText(str(error))
 
     def accept(self) -> None:
         """Take what was typed, or say what is wrong with it."""

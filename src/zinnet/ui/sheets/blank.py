@@ -11,11 +11,9 @@ from PySide6.QtWidgets import (
     QPushButton,
 )
 
-from zinnet.artwork.svg.xml_guard import MOST_BYTES
-from zinnet.base.files import read_file
+from zinnet.bench.from_strangers import outline_apart
 from zinnet.blanks.catalogue import blank_kinds, sizes
 from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec, OwnOutline
-from zinnet.blanks.own import read_outline
 from zinnet.job.edits import choose_blank, set_blank
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
@@ -200,12 +198,8 @@ class BlankSheet(PropertySheet):
 
     def take_outline(self, path: Path) -> None:
         """Read an outline beside the window and take it."""
-
-        def read() -> object:
-            return read_outline(path.name, read_file(path, MOST_BYTES))
-
         self.session.background.run(
-            read,
+            lambda: outline_apart(path),
             self._set_outline,
             lambda error: self.session.said.emit(str(error)),
         )
