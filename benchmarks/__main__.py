@@ -2,7 +2,22 @@
 
 import sys
 
-from benchmarks import cutting, edits, fidelity, fuzz, hostile, layers, naming, photos, pressing, start, travel, window
+from benchmarks import (
+    cutting,
+    edits,
+    fidelity,
+    fuzz,
+    hostile,
+    layers,
+    long_session,
+    losses,
+    naming,
+    photos,
+    pressing,
+    start,
+    travel,
+    window,
+)
 from benchmarks.nests import density, shelves
 
 ALL = {
@@ -25,6 +40,9 @@ ALL = {
     "photos": photos.run,
     "hostile": hostile.run,
     "answers": hostile.answers,
+    "session": long_session.run,
+    "kills": losses.kills,
+    "together": losses.together,
     "fidelity": fidelity.run,
     "layers": layers.run,
     "fuzz": fuzz.run,
