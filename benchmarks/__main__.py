@@ -3,6 +3,7 @@
 import sys
 
 from benchmarks import (
+    closing,
     cutting,
     edits,
     fidelity,
@@ -41,6 +42,7 @@ ALL = {
     "hostile": hostile.run,
     "answers": hostile.answers,
     "session": long_session.run,
+    "closing": closing.run,
     "kills": losses.kills,
     "together": losses.together,
     "fidelity": fidelity.run,
