@@ -6,7 +6,7 @@ import zipfile
 
 import pytest
 
-from tests.helpers import LANTERN, document_of, nested, svg
+from tests.helpers import LANTERN, cases, document_of, nested, svg
 from zinnet.artwork.source import artwork_of, source_of
 from zinnet.base.errors import ArtworkError, JobFileError, WorkshopError, ZinnetError
 from zinnet.job.file import MOST_ARTWORK, packed_job, unpacked_job
@@ -45,21 +45,21 @@ BOMBS = {
     "many rules": f"<style>{'.a:not(.b) .a{fill:blue}' * 4000}</style>"
     + nested_groups(20, '<rect class="a" width="9" height="9"/>' * 900),
     "circles on one another": "".join(
-        f'<circle cx="{50 + k / 1e4}" cy="50" r="{10 + k / 1e3}" fill="#{k:06x}"/>' for k in range(1, 4000)
+        f'<circle cx="{50 + k / 1e4}" cy="50" r="{10 + k / 1e3}" fill="#{k:06x}"/>' for k in range(1, cases(1200, 4000))
     ),
     "see-through circles": "".join(
         f'<circle cx="{k * 37 % 80}" cy="{k * 61 % 80}" r="30" fill="#{k * 4111:06x}" opacity=".5"/>'
-        for k in range(1, 900)
+        for k in range(1, cases(500, 900))
     ),
     "a pattern of many, used by many": '<pattern id="p" width="9" height="9">'
-    + '<rect width="2" height="2" fill="blue"/>' * 2400
+    + '<rect width="2" height="2" fill="blue"/>' * cases(800, 2400)
     + "</pattern>"
-    + '<rect width="9" height="9" fill="url(#p)"/>' * 2400,
+    + '<rect width="9" height="9" fill="url(#p)"/>' * cases(800, 2400),
     "points of one clip over many shapes": '<clipPath id="c"><path d="M0 0'
     + "".join(f"L{k * 37 % 97} {k * 61 % 89}" for k in range(4000))
     + '"/></clipPath>'
     + '<rect width="90" height="90" fill="red" clip-path="url(#c)"/>' * 2000,
-    "stars of strokes": f'<polygon points="{STAR}" fill="none" stroke="red" stroke-width="9"/>' * 40,
+    "stars of strokes": f'<polygon points="{STAR}" fill="none" stroke="red" stroke-width="9"/>' * cases(6, 40),
     "as wide as the world": '<rect width="1e9" height="1e9" fill="red"/><rect x="-1e9" width="1e-9" height="1"/>',
     "dashes of nothing": '<path d="M0 0H90V90" stroke="red" fill="none" stroke-dasharray="1e-9 1e-9"/>',
 }

@@ -49,7 +49,7 @@ class _Unpacker(pickle.Unpickler):
         """Return a class of ours, or one of the few functions that arrays and geometries are made by."""
         if (module, name) in NUMERIC:
             return super().find_class(module, name)
-        if module.partition(".")[0] == "zinnet" and "." not in name:
+        if module.partition(".")[0] == "zinnet" and not module.endswith("__main__") and "." not in name:
             found = super().find_class(module, name)
             if isinstance(found, type) and found.__module__ == module:
                 return found

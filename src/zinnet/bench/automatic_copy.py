@@ -42,6 +42,11 @@ class AutomaticCopy:
         self._turn = 0
         self._lock = threading.Lock()
 
+    @property
+    def is_kept(self) -> bool:
+        """Whether there is a copy that is not dropped."""
+        return self._note is not None
+
     def due(self, job: Job) -> Callable[[], None] | None:
         """Return what writes the copy of a job; None where it is written already.
 

@@ -232,7 +232,9 @@ class Session(QObject):
 
     def keep_copy(self, *then: Callable[[], None]) -> None:
         """Keep the automatic copy beside the window; ``then`` is done when it is kept, and where none is to be kept."""
-        write = self.automatic_copy.due(self.job) if self.document.is_changed else self.automatic_copy.drop
+        write = self.automatic_copy.due(self.job) if self.document.is_changed else None
+        if not self.document.is_changed and self.automatic_copy.is_kept:
+            self.automatic_copy.drop()
 
         def kept(_: object = None) -> None:
             for action in then:

@@ -51,7 +51,7 @@ OWN = (
     "mask-type",
     "vector-effect",
 )
-MOST_LOOKS, MOST_STEPS = 20_000_000, 12
+MOST_LOOKS, MOST_STEPS = 5_000_000, 12
 KNOWN = {*INHERITED, *OWN, "marker"}
 PX_PER_UNIT = {
     "": 1.0,

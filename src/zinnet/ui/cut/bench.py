@@ -121,7 +121,9 @@ class CutBench(QWidget):
         if broken is not None and broken.of:
             return "Begun before?", [
                 f"The very lines of this mat were begun for {broken.of}.",
-                "Look at the mat. F: that film is still on it. O: other film is on it.",
+                "Look at the mat.",
+                "F: that film is still on it",
+                "O: other film is on it",
             ]
         if broken is not None and broken.doubtful:
             return "Broken off", [
