@@ -22,7 +22,6 @@ type Handed = dict[str, list[tuple[Key, Any, Sequence[Spot]]]]
 
 BUDGET = 150_000_000
 """How many bytes the process may use beyond what it used when a cache was made, before results are let go of."""
-STEP = 20_000_000
 _MOST: dict[str, int] = {}
 _STAY: set[str] = set()
 
@@ -47,7 +46,6 @@ class StageCache:
         self._turn = 0
         self._memory_in_use = memory_in_use
         self._most_memory = memory_in_use() + budget
-        self._try_again_at = 0
 
     def find(self, stage: str, key: Key) -> tuple[bool, Any]:
         """Return whether a result is kept, and the result."""
@@ -83,12 +81,9 @@ class StageCache:
             self._let_go(turn)
 
     def _let_go(self, turn: int) -> None:
-        """Where too much memory is in use, let go of the half of what is older than a turn, or of all of it.
-
-        Where what stays takes more than is given, a little more is waited for before that is tried again.
-        """
+        """Where too much memory is in use, let go of the half of what is older than a turn, or of all of it."""
         for share in (0.5, 1.0):
-            if self._memory_in_use() <= max(self._most_memory, self._try_again_at):
+            if self._memory_in_use() <= self._most_memory:
                 return
             with self._lock:
                 stays = self._used_since(turn)
@@ -101,8 +96,9 @@ class StageCache:
                 spent.sort(key=lambda row: row[0])
                 for _, name, key in spent[: math.ceil(len(spent) * share)]:
                     del self._kept[name][key]
+            if not spent:
+                return
             give_memory_back()
-        self._try_again_at = self._memory_in_use() + STEP
 
     def _used_since(self, turn: int) -> set[Spot]:
         """Return what was asked for in a turn or later, and all that it rests on."""
