@@ -22,6 +22,7 @@ type Handed = dict[str, list[tuple[Key, Any, Sequence[Spot]]]]
 
 BUDGET = 150_000_000
 """How many bytes the process may use beyond what it used when a cache was made, before results are let go of."""
+TURNS = 20
 _MOST: dict[str, int] = {}
 _STAY: set[str] = set()
 
@@ -43,7 +44,7 @@ class StageCache:
     def __init__(self, budget: int = BUDGET, memory_in_use: Callable[[], int] = memory_in_use) -> None:
         self._lock = threading.Lock()
         self._kept: dict[str, OrderedDict[Key, _Kept]] = {}
-        self._turn = 0
+        self._turn = self._next_turn = 0
         self._memory_in_use = memory_in_use
         self._most_memory = memory_in_use() + budget
 
@@ -81,10 +82,16 @@ class StageCache:
             self._let_go(turn)
 
     def _let_go(self, turn: int) -> None:
-        """Where too much memory is in use, let go of the half of what is older than a turn, or of all of it."""
+        """Where too much memory is in use, let go of the half of what is older than a turn, or of all of it.
+
+        That takes a while, so it is done once in so many turns.
+        """
+        if turn < self._next_turn:
+            return
         for share in (0.5, 1.0):
             if self._memory_in_use() <= self._most_memory:
                 return
+            self._next_turn = turn + TURNS
             with self._lock:
                 stays = self._used_since(turn)
                 spent = [
