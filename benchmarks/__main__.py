@@ -7,7 +7,6 @@ from benchmarks import (
     cutting,
     edits,
     fidelity,
-    fuzz,
     hostile,
     layers,
     long_session,
@@ -47,7 +46,6 @@ ALL = {
     "together": losses.together,
     "fidelity": fidelity.run,
     "layers": layers.run,
-    "fuzz": fuzz.run,
 }
 
 

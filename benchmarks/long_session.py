@@ -8,12 +8,12 @@ from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
-from PySide6.QtCore import QSettings
+from PySide6.QtCore import QEvent, QSettings
 from PySide6.QtTest import QTest
 
 from tests.helpers import LANTERN, RED_AND_BLUE, document_of
 from zinnet.base.memory import memory_in_use
-from zinnet.base.workers import _living
+from zinnet.base.workers import living_workers
 from zinnet.demo import demo_document
 from zinnet.job.edits import Edit, set_copies, set_placement, set_title
 from zinnet.ui.application import make_application
@@ -25,7 +25,7 @@ SAID_EVERY = 10
 
 def _state() -> str:
     descriptors = len(os.listdir("/proc/self/fd"))
-    return f"{memory_in_use() / 2**20:.0f} MB, {descriptors} descriptors, {len(_living)} processes of its own"
+    return f"{memory_in_use() / 2**20:.0f} MB, {descriptors} descriptors, {len(living_workers())} processes of its own"
 
 
 def _edit(number: int) -> Edit:
@@ -59,6 +59,7 @@ def run() -> None:
             session.apply(_edit(number))
             session.nester.stop()
             app.processEvents()
+            app.sendPostedEvents(None, QEvent.Type.DeferredDelete)  # as the event loop does, which does not run here
             if number % (edits // SAID_EVERY or 1) == 0:
                 print(f"  {number:5} edits: {_state()}", flush=True)
         took = time.perf_counter() - began

@@ -15,10 +15,10 @@ from unittest import mock
 
 from PIL import Image
 
-from benchmarks import fuzz
-from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested, svg
+from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested
+from tests.hostile.artwork_files import damaged, seeds
 from tests.hostile.mutators import by_bytes, table, zip_changed
-from tests.hostile.svg_grammar import NS, grown
+from tests.hostile.svg_grammar import grown
 from zinnet.artwork.source import artwork_of, source_of
 from zinnet.base.errors import ZinnetError
 from zinnet.base.stages import StageCache
@@ -90,14 +90,9 @@ def _folders(folder: Path) -> Iterator[None]:
 # artwork
 
 
-@functools.cache
-def _seeds() -> list[tuple[str, bytes]]:
-    return fuzz.seeds()
-
-
 def _damaged_artwork(chance: random.Random) -> bytes:
-    _, data = chance.choice(_seeds())
-    return fuzz.damaged(data, chance)
+    _, data = chance.choice(seeds())
+    return damaged(data, chance)
 
 
 def _drawn(data: bytes, folder: Path) -> object:
@@ -323,6 +318,3 @@ def fare(name: str, seed: int, folder: Path) -> tuple[str, bytes]:
     finally:
         for one in folder.iterdir():
             shutil.rmtree(one) if one.is_dir() else one.unlink()
-
-
-__all__ = ["KINDS", "NS", "attempt", "fare", "svg"]

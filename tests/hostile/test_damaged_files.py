@@ -5,11 +5,14 @@ import pytest
 from tests.helpers import cases
 from tests.hostile.readers import KINDS, fare
 
+HOPELESS = ("photos", "jobs", "workshops", "databases", "settings")
+"""Kinds of which next to none is read once anything in it is damaged."""
 FILES = {name: cases(max(6, kind.share), 20 * kind.share) for name, kind in KINDS.items()}
+FILES |= {"artwork by bytes": cases(60, 600), "tables": cases(80, 400), "settings": cases(40, 400)}
 
 
 @pytest.mark.parametrize("kind", KINDS)
 def test_damaged_files_are_read_or_refused_with_a_sentence(kind, tmp_path):
     fared = [(seed, fare(kind, 70_000 + seed, tmp_path)[0]) for seed in range(FILES[kind])]
     assert [one for one in fared if one[1] not in ("read", "refused")] == []
-    assert {said for _, said in fared} <= {"read", "refused"}
+    assert kind in HOPELESS or sum(said == "read" for _, said in fared) > FILES[kind] / 8

@@ -75,10 +75,10 @@ def test_a_slow_file_is_left_and_all_is_as_it_was(window, asked, qtbot):
 
 @pytest.mark.usefixtures("asked")
 def test_closing_ends_the_reader(window):
-    reading = tuple(workers._living)
+    reading = workers.living_workers()
     assert reading
     assert window.session.close(), "all of it has ended"
-    assert not [worker for worker in reading if worker in workers._living and worker not in bounded._spares._waiting]
+    assert not {*reading} & {*workers.living_workers()} - {*bounded._spares._waiting}
 
 
 def test_a_job_is_opened_and_a_broken_one_leaves_all_as_it_was(window, tmp_path, qtbot):

@@ -109,7 +109,12 @@ class Spares:
 _living: set[Worker] = set()
 
 
+def living_workers() -> tuple[Worker, ...]:
+    """Return the processes of ours that were not waited for yet."""
+    return tuple(_living)
+
+
 def kill_workers() -> None:
     """End all processes of ours, whatever they are at."""
-    for worker in tuple(_living):
+    for worker in living_workers():
         worker.kill()

@@ -1,6 +1,6 @@
 """The open document: the job with its history, its file and its nests."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -16,6 +16,9 @@ from zinnet.workshop.model import Workshop
 
 MOST_CHANGES = 2500
 MOST_LAYOUTS = 64
+
+
+type ReadJob = Callable[[Path], tuple[Job, dict[str, Layout]]]
 
 
 @dataclass(frozen=True)
@@ -148,10 +151,14 @@ class Document:
         return self.path is not None and self._on_disk is not None and not self._on_disk.is_there(self.path)
 
     @classmethod
-    def open(cls, path: Path, workshop: Workshop) -> "Document":
-        """Return the document of a job file; raises a :class:`ZinnetError` where it can't be read."""
-        on_disk = OnDisk.of(path)
-        job, layouts = load_job(path)
-        document = cls(workshop, job, layouts)
+    def open(cls, path: Path, workshop: Workshop, read: ReadJob = load_job) -> "Document":
+        """Return the document of a job file; ``read`` is how it is read, its stages kept in the document's cache.
+
+        Raises a :class:`ZinnetError` where it can't be read.
+        """
+        on_disk, stages = OnDisk.of(path), cache_in_use() or StageCache()
+        with stages.in_use():
+            job, layouts = read(path)
+        document = cls(workshop, job, layouts, stages=stages)
         document.came_from(path, on_disk)
         return document

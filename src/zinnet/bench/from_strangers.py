@@ -5,14 +5,14 @@ from pathlib import Path
 from zinnet.artwork.svg.xml_guard import MOST_BYTES
 from zinnet.base.errors import ArtworkError
 from zinnet.base.files import read_file
-from zinnet.base.stages import StageCache
+from zinnet.base.stages import cache_in_use
 from zinnet.bench.bounded import Bounded, Patience
 from zinnet.bench.document import Document
-from zinnet.bench.on_disk import OnDisk
 from zinnet.blanks.model import OwnOutline
 from zinnet.geometry.region import Region
 from zinnet.job.edits import Edit
 from zinnet.job.model import Job
+from zinnet.nesting.model import Layout
 from zinnet.workshop.model import Workshop
 
 
@@ -56,10 +56,12 @@ def area_apart(path: Path) -> Region:
 
 def open_apart(path: Path, workshop: Workshop, patience: Patience | None = None) -> Document:
     """Return the document of a job file that was read and derived apart; see :class:`zinnet.bench.bounded.Bounded`."""
-    on_disk = OnDisk.of(path)
-    job, layouts, made = Bounded("open", (path.absolute(), workshop), path.name, patience).answer()
-    stages = StageCache()
-    stages.take_over(made)
-    document = Document(workshop, job, layouts, stages=stages)
-    document.came_from(path, on_disk)
-    return document
+
+    def read(path: Path) -> tuple[Job, dict[str, Layout]]:
+        job, layouts, made = Bounded("open", (path.absolute(), workshop), path.name, patience).answer()
+        cache = cache_in_use()
+        if cache is not None:
+            cache.take_over(made)
+        return job, layouts
+
+    return Document.open(path, workshop, read)

@@ -185,19 +185,11 @@ def refuse_unknown_film(film: str) -> None:
 def opened_job(path: Path, *, with_shelf: bool = False) -> "Document":
     """Return the document of a job file; the shelf is read where the job is cut from it, or where it is asked for."""
     from zinnet.bench.document import Document
-    from zinnet.bench.on_disk import OnDisk
-    from zinnet.cli.watch import try_source, watched
-    from zinnet.job.file import load_job
+    from zinnet.cli.watch import watched_job
     from zinnet.workshop.opening import open_workshop
 
     workshop = open_workshop()
-    on_disk = OnDisk.of(path)
-    with watched(path.name):
-        job, layouts = load_job(path)
-    for design in job.designs:
-        try_source(design.source)
-    document = Document(workshop.model_copy(update={"stock": ()}), job, layouts)
-    document.came_from(path, on_disk)
+    document = Document.open(path, workshop.model_copy(update={"stock": ()}), watched_job)
     if with_shelf or (document.job.nesting.from_shelf and document.job.cut is None):
         document.use_workshop(workshop)
     return document

@@ -1,24 +1,15 @@
-"""Mutated SVG, DXF and PNG files: each gives artwork or a sentence, soon, and in little memory."""
+"""Whole artwork of each kind, and ways to damage it."""
 
+import functools
 import io
 import random
 import re
-import resource
-import sys
-import time
-from collections import Counter
-from collections.abc import Iterator
-from concurrent.futures import ProcessPoolExecutor
-from multiprocessing import get_context
 from pathlib import Path
 
 import ezdxf
 import resvg_py
 
-from zinnet.artwork.source import artwork_of, source_of
-from zinnet.base.errors import ZinnetError
 from zinnet.data import read_bytes
-from zinnet.layers.split import split_artwork
 
 DEMOS = ("moth-and-lantern.svg", "moth.svg", "lantern-word.svg", "marshal-word.svg")
 HOSTILE = (
@@ -46,10 +37,9 @@ STRANGE = (
     b",,",
     b"em",
 )
-MOST_SECONDS = 10.0
-MOST_BYTES = 1 << 30
 
 
+@functools.cache
 def seeds() -> list[tuple[str, bytes]]:
     """Return whole files of each kind, to be damaged."""
     found = [(name, read_bytes("demo", name)) for name in DEMOS] + [("rich.svg", RICH)] * 3
@@ -113,60 +103,3 @@ def _values_swapped(data: bytes, rng: random.Random) -> bytes:
         return b'"' + inner[:at] + rng.choice(STRANGE) + inner[at + rng.randint(0, 3) :] + b'"'
 
     return VALUE.sub(other, data)
-
-
-def attempt(name: str, data: bytes) -> str:
-    """Return how a file fares: ``artwork``, ``refused``, or what went wrong."""
-    try:
-        artwork = artwork_of(source_of(name, data))
-        if artwork.shapes:
-            split_artwork(artwork, width_mm=200)
-    except ZinnetError:
-        return "refused"
-    except Exception as error:  # noqa: BLE001 - that is what is looked for
-        return f"{type(error).__name__}: {error}"[:200]
-    return "artwork"
-
-
-def inputs(count: int, seed: int) -> Iterator[tuple[str, bytes]]:
-    """Yield damaged files."""
-    rng, whole = random.Random(seed), seeds()
-    for _ in range(count):
-        name, data = rng.choice(whole)
-        yield name, damaged(data, rng)
-
-
-def batch(count: int, seed: int) -> tuple[Counter[str], list[str], float, int]:
-    """Try a batch in one process: how many fared how, what failed, the longest time (s), and the memory (bytes)."""
-    fared: Counter[str] = Counter()
-    failed, longest = [], 0.0
-    for number, (name, data) in enumerate(inputs(count, seed)):
-        begun = time.perf_counter()
-        said = attempt(name, data)
-        took = time.perf_counter() - begun
-        longest = max(longest, took)
-        fared[said if said in ("artwork", "refused") else "failed"] += 1
-        if said not in ("artwork", "refused") or took > MOST_SECONDS:
-            failed.append(f"{name}, seed {seed}, file {number}: {took:.1f} s, {said}")
-    return fared, failed, longest, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss * 1024
-
-
-def run() -> None:
-    """Damaged files: how many were read or refused, the longest time, and the most memory of a process."""
-    count = next((int(word[2:]) for word in sys.argv if word.startswith("n=")), 20_000)
-    size = 250
-    total: Counter[str] = Counter()
-    longest, memory = 0.0, 0
-    begun = time.perf_counter()
-    with ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool:
-        seeds_left = range(max(1, count // size))
-        for fared, failed, slowest, used in pool.map(batch, [size] * len(seeds_left), seeds_left):
-            total += fared
-            longest, memory = max(longest, slowest), max(memory, used)
-            for line in failed:
-                print(f"  {line}", flush=True)
-    print(
-        f"{sum(total.values())} damaged files: {total['artwork']} read, {total['refused']} refused with a sentence, "
-        f"{total['failed']} failed; longest {longest:.1f} s, most memory {memory / 2**20:.0f} MiB, "
-        f"{time.perf_counter() - begun:.0f} s in all"
-    )
