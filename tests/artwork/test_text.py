@@ -1,5 +1,6 @@
 """Text: advances against HarfBuzz asked directly, outlines against FreeType, joining against what touches."""
 
+import os
 import random
 import string
 from itertools import pairwise
@@ -228,6 +229,8 @@ def test_installed_fonts_are_found_by_name_style_and_characters(tmp_path, monkey
     folder = tmp_path / "fonts"
     folder.mkdir()
     (folder / "broken.ttf").write_bytes(b"not a font")
+    os.mkfifo(folder / "pipe.ttf")
+    (folder / "endless.ttf").symlink_to("/dev/zero")
     (folder / "Moth.otf").write_bytes(path_of("fonts", "BebasNeue-Bold.otf").read_bytes())
     monkeypatch.setenv("XDG_DATA_DIRS", str(tmp_path))
     installed_fonts.cache_clear()

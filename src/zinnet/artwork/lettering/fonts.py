@@ -78,8 +78,8 @@ def _names_in(path: Path) -> tuple[str, str] | None:
     from fontTools.ttLib import TTFont
 
     try:
-        if path.stat().st_size > MOST_BYTES:
-            return None
+        if not path.is_file() or path.stat().st_size > MOST_BYTES:
+            return None  # a pipe or a device would keep whoever opens it waiting
         with TTFont(path, lazy=True) as font:
             names = font["name"]
             family = names.getDebugName(16) or names.getDebugName(1)
