@@ -3,8 +3,10 @@
 import math
 
 import pytest
+import shapely
 
 from tests.helpers import painted
+from zinnet.base.errors import ArtworkError
 from zinnet.geometry.stroke import stroke
 
 LINE = '<path d="M100,100 H300" fill="none" stroke="red" stroke-width="20" stroke-linecap="{}"/>'
@@ -61,3 +63,61 @@ def test_a_stroke_is_stretched_with_its_shape():
 
 def test_no_width_paints_nothing():
     assert stroke([], width=0, tolerance=0.1).is_empty
+
+
+def test_a_corner_that_is_hardly_seen_is_left_to_its_bevel_and_all_others_are_drawn():
+    sides = 400
+    outline = [
+        (500 + 300 * math.cos(2 * math.pi * k / sides), 500 + 300 * math.sin(2 * math.pi * k / sides))
+        for k in range(sides)
+    ]
+    points = " ".join(f"{x:.6f},{y:.6f}" for x, y in outline)
+    body = f'<polygon points="{points}" fill="none" stroke="red" stroke-width="20"/>'
+    inner, outer = ((300 + out) ** 2 - 0 for out in (-10, 10))
+    assert painted(body, tolerance=0.05).area == pytest.approx(math.pi * (outer - inner), rel=2e-4)
+    star = " ".join(
+        f"{500 + (300 if k % 2 else 120) * math.cos(0.6 * k):.3f},{500 + 300 * math.sin(0.6 * k):.3f}" for k in range(9)
+    )
+    sharp = f'<polyline points="{star}" fill="none" stroke="red" stroke-width="6" stroke-miterlimit="20"/>'
+    assert painted(sharp, tolerance=0.05).area == pytest.approx(painted(sharp, tolerance=0.0005).area, rel=1e-4)
+
+
+def scribble(count):
+    return [(k * 7919 % 97 / 10, k * 104729 % 89 / 10) for k in range(count)]
+
+
+def zigzag(count):
+    return [(k * 0.05, (k % 2) * 20.0) for k in range(count)]
+
+
+@pytest.mark.parametrize("join", ["round", "bevel"])
+@pytest.mark.parametrize("cap", ["butt", "round", "square"])
+@pytest.mark.parametrize(("line", "width"), [(scribble(80), 0.5), (scribble(80), 4.0), (zigzag(90), 6.0)])
+def test_a_line_that_goes_over_itself_paints_what_its_segments_corners_and_ends_paint(line, width, cap, join):
+    # The same by another way: every segment, every corner and both ends grown by the library, then put together.
+    pieces = [
+        shapely.LineString(line[k : k + 3]).buffer(width / 2, 64, cap_style="flat", join_style=join)
+        for k in range(len(line) - 2)
+    ]
+    if cap == "round":
+        pieces += [shapely.Point(end).buffer(width / 2, 64) for end in (line[0], line[-1])]
+    if cap == "square":
+        pieces += [square_end(*line[1::-1], width), square_end(*line[-2:], width)]
+    points = " ".join(f"{x},{y}" for x, y in line)
+    attributes = f'fill="none" stroke="red" stroke-width="{width}" stroke-linecap="{cap}" stroke-linejoin="{join}"'
+    found = painted(f'<polyline points="{points}" {attributes}/>', 'viewBox="-50 -50 150 150"', tolerance=0.0005)
+    off = shapely.symmetric_difference(found, shapely.union_all(pieces))
+    assert off.buffer(-0.002).is_empty
+
+
+def square_end(inner, end, width):
+    """Return a square cap beyond the end of a line."""
+    (x, y), (dx, dy) = end, (end[0] - inner[0], end[1] - inner[1])
+    beyond = width / 2 / math.hypot(dx, dy)
+    return shapely.LineString([end, (x + dx * beyond, y + dy * beyond)]).buffer(width / 2, cap_style="flat")
+
+
+def test_thick_corners_without_end_are_refused_in_a_sentence():
+    points = " ".join(f"{k},{k % 2 * 20}" for k in range(1400))
+    with pytest.raises(ArtworkError, match=r"1398 sharp corners .* thinner"):
+        painted(f'<polyline points="{points}" fill="none" stroke="red" stroke-width="3000" stroke-miterlimit="99"/>')

@@ -1,6 +1,7 @@
 """Curved outlines as cubic Béziers, and flattening them within a tolerance."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -84,16 +85,29 @@ def flatten(subpath: Subpath, tolerance: float) -> Points:
     array (n, 2)
         Of a closed subpath the last point is the first.
     """
-    cubics = subpath.cubics
+    return flatten_all([subpath], tolerance)[0]
+
+
+def flatten_all(subpaths: Sequence[Subpath], tolerance: float) -> list[Points]:
+    """Return each subpath as :func:`flatten` does; thousands of short ones take little longer than a long one."""
+    if not subpaths:
+        return []
+    cubics = np.concatenate([subpath.cubics for subpath in subpaths])
     counts = segments_needed(cubics, tolerance)
     which = np.repeat(np.arange(len(cubics)), counts)
-    first = np.repeat(np.cumsum(counts) - counts, counts)
+    ends = np.cumsum(counts)
+    first = np.repeat(ends - counts, counts)
     t = ((np.arange(len(which)) - first + 1) / counts[which])[:, None]
     p0, p1, p2, p3 = (cubics[which, k] for k in range(4))
     s = 1 - t
     points = s**3 * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t**3 * p3
-    points[np.cumsum(counts) - 1] = cubics[:, 3]
-    return np.concatenate([cubics[:1, 0], points])
+    points[ends - 1] = cubics[:, 3]
+    found, start = [], 0
+    for subpath, end in zip(subpaths, np.cumsum([len(one.cubics) for one in subpaths]).tolist(), strict=True):
+        stop = int(ends[end - 1]) if end else 0
+        found.append(np.concatenate([subpath.cubics[:1, 0], points[start:stop]]))
+        start = stop
+    return found
 
 
 def corners(subpath: Subpath) -> Points:

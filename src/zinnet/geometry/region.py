@@ -21,9 +21,9 @@ GRID = 1e-6
 """The grid on which an overlay is tried again that plain rounding broke."""
 FINEST = 1e-10
 """The grid of outlines that run back over themselves, as a share of the largest coordinate."""
-MANY_POINTS = 1_500
+MANY_POINTS = 700
 SAMPLE = 60
-MOST_CROSSINGS = 400_000
+MOST_CROSSINGS = 150_000
 
 
 def as_region(geometry: BaseGeometry) -> Region:

@@ -9,12 +9,21 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
-from zinnet.geometry.curves import Subpath, corners, flatten
+from zinnet.base.errors import ArtworkError
+from zinnet.geometry.curves import Subpath, corners, flatten_all
+from zinnet.geometry.pairs import meeting_pairs
 from zinnet.geometry.region import EMPTY, Region, refuse_tangles, union
+from zinnet.geometry.tangles import is_tangle, segments_painted
 
 Cap = Literal["butt", "round", "square"]
 Join = Literal["miter", "round", "bevel"]
+type Line = shapely.LineString | shapely.LinearRing
 
+NO_JOINTS: NDArray[np.float64] = np.empty((0, 3, 2))
+SEEN = 0.25
+"""Mitres are drawn that reach beyond their bevel by more than such a share of the tolerance."""
+FEW_WEDGES, MOST_MEETING = 600, 300_000
+"""So many corners are drawn without a look at them; of more, so many pairs may lie on one another."""
 FINEST, FINE = 1e-6, 1e-4
 """No circle is drawn finer than by a share of its radius, no stroke finer than by one of half its width."""
 MOST_CHORDS, COARSEST = 60_000, 4
@@ -60,29 +69,42 @@ def stroke(
         return EMPTY
     half = width / 2
     tolerance = max(tolerance, half * FINE)
-    lines = [(subpath, flatten(subpath, tolerance)) for subpath in subpaths if len(subpath.cubics)]
-    count = sum(len(line) for _, line in lines)
+    drawn = [subpath for subpath in subpaths if len(subpath.cubics)]
+    lines = flatten_all(drawn, tolerance)
+    count = sum(map(len, lines))
     quarter = min(quarter_segments(half, tolerance), max(COARSEST, MOST_CHORDS // max(1, count)))
-    refuse_tangles([points for _, points in lines])
+    refuse_tangles(lines)
     painted: list[BaseGeometry] = []
-    for subpath, points in lines:
-        if np.ptp(points, axis=0).max() == 0:
+    runs: list[Line] = []
+    joints = [NO_JOINTS]
+    for subpath, points in zip(drawn, lines, strict=True):
+        if (points == points[0]).all():
             painted.extend(_dot(points[0], half, cap, quarter))
             continue
         is_ring = subpath.closed and len(points) > 3
-        line = shapely.LinearRing(points) if is_ring else shapely.LineString(points)
-        painted.append(
-            shapely.buffer(
-                line,
-                half,
-                quad_segs=quarter,
-                cap_style=GEOS_CAP[cap],
-                join_style="round" if join == "round" else "bevel",
-            )
-        )
-        if join == "miter":
-            painted.extend(_mitres(corners(subpath), half, miter_limit))
-    return union(painted)
+        runs.append(shapely.LinearRing(points) if is_ring else shapely.LineString(points))
+        if join == "miter" and (is_ring or len(subpath.cubics) > 1):
+            joints.append(corners(subpath))
+    painted += _grown(runs, half, cap, join, quarter)
+    return union([*painted, *_mitres(np.concatenate(joints), half, miter_limit, tolerance)])
+
+
+def _grown(runs: Sequence[Line], half: float, cap: Cap, join: Join, quarter: int) -> list[BaseGeometry]:
+    """Return what lines paint, their corners round or bevelled."""
+    lines = np.array(runs, dtype=object)
+    tangled = np.array([is_tangle(shapely.get_coordinates(line), half) for line in runs], dtype=bool)
+    round_or_bevel = "round" if join == "round" else "bevel"
+    style = {"quad_segs": quarter, "cap_style": GEOS_CAP[cap], "join_style": round_or_bevel}
+    found = list(shapely.buffer(lines[~tangled], half, **style))
+    for line in lines[tangled]:
+        points, closed = shapely.get_coordinates(line), isinstance(line, shapely.LinearRing)
+        for part in segments_painted(points, half, square=cap == "square", closed=closed):
+            found.extend(part)
+        is_dotted = np.full(len(points), join == "round")
+        if not closed:
+            is_dotted[[0, -1]] = cap == "round"
+        found.extend(shapely.buffer(shapely.points(points[is_dotted]), half, quad_segs=quarter))
+    return found
 
 
 def quarter_segments(radius: float, tolerance: float) -> int:
@@ -101,10 +123,12 @@ def _dot(point: NDArray[np.float64], half: float, cap: Cap, quarter: int) -> lis
     return []
 
 
-def _mitres(joints: NDArray[np.float64], half: float, limit: float) -> list[BaseGeometry]:
-    """Return the wedge beyond the bevel at each joint (n, 3, 2) whose mitre is within the limit."""
-    if len(joints) == 0:
-        return []
+def _mitres(joints: NDArray[np.float64], half: float, limit: float, tolerance: float) -> Sequence[BaseGeometry]:
+    """Return the wedge beyond the bevel at each joint (n, 3, 2) whose mitre is within the limit.
+
+    One that reaches beyond its bevel by far less than ``tolerance`` is left out: curves are full of them. Raises
+    :class:`ArtworkError` where so many lie on one another that their outline can't be worked out.
+    """
     before, joint, after = joints[:, 0], joints[:, 1], joints[:, 2]
     into = _unit(joint - before)
     out = _unit(after - joint)
@@ -112,14 +136,18 @@ def _mitres(joints: NDArray[np.float64], half: float, limit: float) -> list[Base
     cosine = (into * out).sum(axis=1)
     half_turn = np.sqrt(np.clip((1 + cosine) / 2, 0, 1))
     sharp = (np.abs(cross) > 1e-6) & (half_turn * limit >= 1 - 1e-9)
-    wedges: list[BaseGeometry] = []
-    for k in np.flatnonzero(sharp):
-        side = -half if cross[k] > 0 else half
-        normal_in = np.array([-into[k, 1], into[k, 0]]) * side
-        normal_out = np.array([-out[k, 1], out[k, 0]]) * side
-        tip = joint[k] + (normal_in + normal_out) / (1 + cosine[k])
-        wedges.append(shapely.Polygon([joint[k], joint[k] + normal_in, tip, joint[k] + normal_out]))
-    return wedges
+    sharp &= half * (1 - half_turn**2) > SEEN * tolerance * half_turn
+    into, out, joint = into[sharp], out[sharp], joint[sharp]
+    side = np.where(cross[sharp] > 0, -half, half)[:, None]
+    normal_in, normal_out = (np.stack([-way[:, 1], way[:, 0]], axis=1) * side for way in (into, out))
+    tip = joint + (normal_in + normal_out) / (1 + cosine[sharp])[:, None]
+    wedges = shapely.polygons(np.stack([joint, joint + normal_in, tip, joint + normal_out], axis=1))
+    if len(wedges) > FEW_WEDGES and not meeting_pairs(wedges, MOST_MEETING)[1]:
+        raise ArtworkError(
+            f"A line of the artwork has {len(wedges)} sharp corners and is so thick that they lie on one another; "
+            "make it thinner, or its corners round."
+        )
+    return list(wedges)
 
 
 def _unit(vectors: NDArray[np.float64]) -> NDArray[np.float64]:
