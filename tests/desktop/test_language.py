@@ -1,5 +1,6 @@
 """The language file: English is complete, and another language is taken where it is there."""
 
+import os
 import runpy
 from pathlib import Path
 
@@ -81,3 +82,18 @@ def test_the_window_speaks_it(other, qtbot, tmp_path):
     assert "Dünner, als die Folie hält" in titles
     session.document.saved = session.job
     session.close()
+
+
+def test_what_could_be_markup_is_left_out_and_nothing_but_a_file_is_read(other, tmp_path):
+    head = OTHER.replace("Messen", "<img src='/dev/zero'>")
+    other.write_text(head, encoding="utf-8")
+    assert language.read_catalogue(other) == {
+        "&Job": "&Auftrag",
+        "Thinner than the film holds": "Dünner, als die Folie hält",
+    }
+    kept = tmp_path / "kept.po"
+    kept.write_text(OTHER, encoding="utf-8")
+    other.write_text(str(kept))
+    assert language.read_catalogue(other) == {}, "a text of one line names no other file"
+    os.mkfifo(tmp_path / "pipe.po")
+    assert language.read_catalogue(tmp_path / "pipe.po") == {}

@@ -6,10 +6,13 @@ from pathlib import Path
 
 import platformdirs
 
+from zinnet.base.errors import ZinnetError
+from zinnet.base.files import read_file
 from zinnet.data import path_of
 
 OWN = "language.po"
 """The user's own catalogue in the configuration folder: it wins over those that ship."""
+MOST_BYTES = 20_000_000
 
 
 def tr(text: str) -> str:
@@ -25,14 +28,18 @@ def catalogue() -> dict[str, str]:
 
 
 def read_catalogue(path: Path) -> dict[str, str]:
-    """Return the translations of a PO file; fuzzy and empty ones are left out."""
+    """Return the translations of a PO file; fuzzy and empty ones are left out, and those that could be markup."""
     import polib
 
     try:
-        entries = polib.pofile(str(path), encoding="utf-8")
-    except (OSError, UnicodeDecodeError, ValueError):
+        entries = polib.pofile(f"{read_file(path, MOST_BYTES).decode()}\n")  # a text of one line is taken for a path
+    except (ZinnetError, UnicodeDecodeError, OSError, ValueError):
         return {}
-    return {one.msgid: one.msgstr for one in entries.translated_entries()}
+    return {one.msgid: one.msgstr for one in entries.translated_entries() if not _is_markup(one.msgstr)}
+
+
+def _is_markup(text: str) -> bool:
+    return "<" in text or "&lt;" in text
 
 
 def _file() -> Path | None:
