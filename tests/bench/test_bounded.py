@@ -5,9 +5,12 @@ import pickle
 import signal
 import threading
 
+import numpy as np
 import pytest
+from PIL import Image
 
 from tests.helpers import LANTERN, RED_AND_BLUE, svg
+from tests.photo.drawn import photo
 from zinnet.base.errors import ArtworkError, ZinnetError
 from zinnet.base.log import log_file
 from zinnet.base.parcel import ParcelError, packed, unpacked
@@ -15,7 +18,8 @@ from zinnet.base.stages import StageCache, cache_in_use
 from zinnet.bench import bounded
 from zinnet.bench.bounded import Bounded, Patience
 from zinnet.bench.document import Document
-from zinnet.bench.from_strangers import derive_apart, open_apart
+from zinnet.bench.from_strangers import derive_apart, open_apart, photo_apart
+from zinnet.camera.found_sheet import PhotoError, find_sheet
 from zinnet.job.edits import add_design, open_artwork
 from zinnet.job.model import Job
 from zinnet.workshop.model import standard_workshop
@@ -141,3 +145,15 @@ def test_a_parcel_calls_nothing_but_what_values_of_ours_are_made_of(planted):
         unpacked(dotted)
     with pytest.raises(ParcelError):
         unpacked(b"no parcel")
+
+
+def test_a_photo_is_read_apart_and_one_that_breaks_its_bounds_is_refused(tmp_path, monkeypatch):
+    drawn = photo(3, most_tilt=25)
+    path = tmp_path / "tee.png"
+    Image.fromarray(drawn.picture).save(path)
+    found, straight = photo_apart(path, "a4")
+    assert np.abs(found.corners - find_sheet(drawn.picture, "a4").corners).max() < 1e-6
+    assert straight.picture.dtype == np.uint8
+    path.write_bytes(b"%!PS-Adobe-3.0 EPSF-3.0\n")
+    with pytest.raises(PhotoError, match=r"tee\.png can't be read as a picture"):
+        photo_apart(path, "a4")

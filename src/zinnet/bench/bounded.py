@@ -26,7 +26,7 @@ POLL_S = 0.02
 ENDS_S = 5.0
 TICKS = os.sysconf("SC_CLK_TCK")
 
-type Task = Literal["derive", "open", "outline", "area"]
+type Task = Literal["derive", "open", "outline", "area", "photo"]
 
 _spares = Spares(WORKER, ENVIRONMENT)
 

@@ -12,6 +12,8 @@ from zinnet.base.parcel import packed, unpacked
 from zinnet.base.stages import Handed, StageCache
 from zinnet.blanks.model import OwnOutline
 from zinnet.blanks.own import read_outline
+from zinnet.camera.found_sheet import FoundSheet
+from zinnet.camera.measure import StraightPhoto, photo_of, straightened
 from zinnet.geometry.region import Region
 from zinnet.job.file import load_job
 from zinnet.job.model import Job
@@ -48,7 +50,19 @@ def area(data: bytes, name: str) -> Region:
     return region_of_svg(data, name)
 
 
-TASKS: dict[str, Callable[..., Any]] = {"derive": derived, "open": opened, "outline": outline, "area": area}
+def photo(path: Path, paper: str) -> tuple[FoundSheet, StraightPhoto]:
+    """Find the sheet in a photo, and straighten it."""
+    picture, found = photo_of(path, paper)
+    return found, straightened(picture, found)
+
+
+TASKS: dict[str, Callable[..., Any]] = {
+    "derive": derived,
+    "open": opened,
+    "outline": outline,
+    "area": area,
+    "photo": photo,
+}
 
 
 def main() -> None:

@@ -9,6 +9,8 @@ from zinnet.base.stages import cache_in_use
 from zinnet.bench.bounded import Bounded, Patience
 from zinnet.bench.document import Document
 from zinnet.blanks.model import OwnOutline
+from zinnet.camera.found_sheet import FoundSheet
+from zinnet.camera.measure import StraightPhoto
 from zinnet.geometry.region import Region
 from zinnet.job.edits import Edit
 from zinnet.job.model import Job
@@ -51,6 +53,12 @@ def area_apart(path: Path) -> Region:
     """Return what an SVG paints, in mm. Raises :class:`ZinnetError`."""
     data = read_file(path, MOST_BYTES, error=ArtworkError)
     found: Region = Bounded("area", (data, path.name), path.name).answer()
+    return found
+
+
+def photo_apart(path: Path, paper: str) -> tuple[FoundSheet, StraightPhoto]:
+    """Return the sheet that is found in a photo, and the photo from straight above. Raises :class:`ZinnetError`."""
+    found: tuple[FoundSheet, StraightPhoto] = Bounded("photo", (path.absolute(), paper), path.name).answer()
     return found
 
 

@@ -5,16 +5,12 @@ from pathlib import Path
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout
 
 from zinnet.base.units import write_length
+from zinnet.bench.from_strangers import photo_apart
 from zinnet.blanks.catalogue import measure_kinds
 from zinnet.camera.backdrop import lay_below
 from zinnet.camera.found_sheet import FoundSheet, PhotoError
 from zinnet.camera.known_sheets import photo_numbers
-from zinnet.camera.measure import (
-    StraightPhoto,
-    length_on,
-    photo_of,
-    straightened,
-)
+from zinnet.camera.measure import StraightPhoto, length_on
 from zinnet.data import path_of
 from zinnet.job.edits import set_measure
 from zinnet.ui.card_page import CardPage
@@ -96,13 +92,8 @@ class PhotoPage(CardPage):
     def open_picture(self, path: Path) -> None:
         """Find the sheet in a picture beside the window, and show it from straight above; what is wrong is said."""
         paper = self.paper.currentData()
-
-        def work() -> tuple[FoundSheet, StraightPhoto]:
-            picture, found = photo_of(path, paper)
-            return found, straightened(picture, found)
-
         self.note.setText(tr("Looking for the sheet ..."))
-        self.session.background.run(work, self._show, self._say)
+        self.session.background.run(lambda: photo_apart(path, paper), self._show, self._say)
 
     def _show(self, result: tuple[FoundSheet, StraightPhoto]) -> None:
         self.sheet, self.photo = result
