@@ -30,6 +30,8 @@ class OnDisk(NamedTuple):
     @classmethod
     def of(cls, path: Path) -> Self | None:
         """Return how a file is now; None where there is none."""
+        if not path.is_file():
+            return None
         try:
             with path.open("rb") as file:
                 digest = hashlib.sha256()

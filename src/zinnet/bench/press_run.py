@@ -16,7 +16,9 @@ from typing import Any
 
 import platformdirs
 
-from zinnet.base.files import write_whole
+from zinnet.base.errors import ZinnetError
+from zinnet.base.files import read_file, write_whole
+from zinnet.base.json_file import read_json
 from zinnet.base.locks import held
 from zinnet.bench.made import made_of
 from zinnet.bench.timers import (
@@ -40,6 +42,7 @@ from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.store import WorkshopStore
 
+MOST_BYTES = 5_000_000
 MOST_RUNS = 20
 """So many runs are kept; the one that was not gone on with longest is forgotten first."""
 
@@ -270,8 +273,8 @@ def _key_of(cards: Sequence[Card]) -> str:
 def _kept_runs(path: Path) -> dict[str, Any]:
     """Return how far each run got, the latest last; a file that can't be read is as if there was none."""
     try:
-        rows = json.loads(path.read_text(encoding="utf-8"))
-    except (OSError, ValueError):
+        rows = read_json(read_file(path, MOST_BYTES), path.name, most_values=MOST_BYTES)
+    except ZinnetError:
         return {}
     return rows if isinstance(rows, dict) else {}
 

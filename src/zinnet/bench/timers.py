@@ -9,11 +9,13 @@ from pathlib import Path
 import platformdirs
 
 from zinnet.base.errors import ZinnetError
-from zinnet.base.files import write_whole
+from zinnet.base.files import read_file, write_whole
+from zinnet.base.json_file import read_json
 from zinnet.base.locks import held
 
 BOOT = Path("/proc/sys/kernel/random/boot_id")
 TIMERS = "timers.json"
+MOST_BYTES = 200_000
 MOST = 60
 
 
@@ -147,7 +149,7 @@ class Timers:
 def _read(path: Path) -> Sequence[Timer]:
     """Return the timers of a file; one that can't be read is as if there was none."""
     try:
-        rows = json.loads(path.read_text(encoding="utf-8"))
+        rows = read_json(read_file(path, MOST_BYTES), path.name, most_values=MOST_BYTES)
         return [
             Timer(
                 str(row["id"]),

@@ -7,6 +7,8 @@ from typing import TYPE_CHECKING, Any, Literal, cast
 import typer
 
 from zinnet.base.errors import ZinnetError
+from zinnet.base.files import read_file
+from zinnet.base.json_file import read_json
 
 if TYPE_CHECKING:
     from zinnet.artwork.source import FileArt, PictureArt
@@ -19,6 +21,7 @@ if TYPE_CHECKING:
     from zinnet.plan.model import Plan
     from zinnet.workshop.model import Workshop
 
+MOST_PLAN = 50_000_000
 type WeedFrame = Literal["none", "piece", "mat"]
 
 
@@ -233,9 +236,10 @@ def turns(text: str) -> "Turns":
 def remove_old_cut_files(folder: Path) -> None:
     """Remove the cut files that an earlier plan wrote here, so that none is cut by mistake."""
     try:
-        mats = json.loads((folder / "plan.json").read_text(encoding="utf-8"))["mats"]
+        data = read_file(folder / "plan.json", MOST_PLAN)
+        mats = read_json(data, "plan.json", most_values=MOST_PLAN)["mats"]
         names = [name for mat in mats for name in (mat["svg"], mat["plt"])]
-    except (OSError, ValueError, KeyError, TypeError):
+    except (ZinnetError, KeyError, TypeError):
         return
     for name in names:
         if isinstance(name, str) and Path(name).name == name and name.startswith("mat-"):
