@@ -219,6 +219,18 @@ def test_a_reason_without_words_passes_nothing(reason):
             document_of(BOX, edit)
 
 
+def test_what_is_said_at_the_machine_is_no_mend_of_a_file(whole, tmp_path):
+    document, *_ = whole
+    path = tmp_path / "tees.zinnet"
+    document.save(path)
+    before = path.read_bytes()
+    (asked,) = [finding for finding in document.plan.findings if finding.id == "loading-side"]
+    done = run("job", "mend", path, "loading-side", "--subject", asked.subject)
+    assert done.returncode == 2
+    assert "no file keeps it" in done.stderr
+    assert path.read_bytes() == before
+
+
 def test_pieces_on_one_another_are_a_stop_that_no_reason_passes(whole, tmp_path):
     path = tampered(whole, "pieces on one another, passed", tmp_path)
     document = Document.open(path, whole[0].workshop)

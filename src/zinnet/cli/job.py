@@ -254,8 +254,10 @@ def mend(
     out: OtherFile = None,
 ) -> None:
     """Apply a mend of a finding, and say what changed."""
+    from zinnet.job.file import without_confirmations
+
     document = reading.opened_job(job)
-    before = document.plan.findings
+    job_before, before = document.job, document.plan.findings
     chosen = _finding(before, finding, subject)
     mends = chosen.mends
     if number > len(mends):
@@ -263,6 +265,11 @@ def mend(
         raise ZinnetError(f"{finding} has {count} of the mends that Zinnet can make; there is no number {number}.")
     edit = mends[number - 1]
     document.apply(edit)
+    if without_confirmations(document.job) == without_confirmations(job_before):
+        raise ZinnetError(
+            f"{finding} is said yes to by whoever stands at the machine, for the mat that lies there: no file keeps "
+            "it. Say it in the window, or by zinnet send --loaded."
+        )
     document.save(out or job)
     typer.echo(f"Done: {edit.name}.")
     was, is_now = (

@@ -173,10 +173,10 @@ def _job(data: dict[str, Any], path: str) -> Job:
         file = design.source.file
         if file is not None and ArtworkFile.of(file.name, file.data) != file:
             raise JobFileError(f"{path} is damaged: the artwork {file.name} is not the one that was saved.")
-    return _without_confirmations(job)
+    return without_confirmations(job)
 
 
-def _without_confirmations(job: Job) -> Job:
+def without_confirmations(job: Job) -> Job:
     """Return a job without what was said at the machine: it was about the mat that lay there then."""
     return job.model_copy(update={"cutting": job.cutting.model_copy(update={"loaded": (), "confirmed": ()})})
 
