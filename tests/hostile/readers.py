@@ -19,6 +19,7 @@ from tests.helpers import LANTERN, RED_AND_BLUE, document_of, nested
 from tests.hostile.artwork_files import damaged, seeds
 from tests.hostile.mutators import by_bytes, table, zip_changed
 from tests.hostile.svg_grammar import grown
+from tests.photo.drawn import photo
 from zinnet.artwork.source import artwork_of, source_of
 from zinnet.base.errors import ZinnetError
 from zinnet.base.stages import StageCache
@@ -50,7 +51,6 @@ from zinnet.workshop.store import WorkshopStore
 from zinnet.workshop.transfer import exported_workshop, import_workshop
 
 FOLDERS = ("user_config_path", "user_state_path", "user_data_path")
-PHOTO_PX = 420
 
 
 class Kind(NamedTuple):
@@ -118,9 +118,7 @@ def _outlined(data: bytes, folder: Path) -> object:
 @functools.cache
 def _pictures() -> list[bytes]:
     found = []
-    with Image.open(io.BytesIO(read_bytes("demo", "lantern-photo.jpg"))) as photo:
-        small = photo.convert("RGB")
-    small.thumbnail((PHOTO_PX, PHOTO_PX))
+    small = Image.fromarray(photo(3, most_tilt=25).picture)
     for form in ("JPEG", "PNG", "WEBP"):
         buffer = io.BytesIO()
         small.save(buffer, form)
