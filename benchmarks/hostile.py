@@ -135,7 +135,7 @@ def shares(cases: int) -> dict[str, int]:
 
 
 def run() -> None:
-    """Damaged files of every kind (``--cases N``, ``--first SEED``): how they fare, the longest, the most memory."""
+    """Damaged files of every kind (``--cases N``, ``--first SEED``, ``--workers N``): how they fare, how long."""
     words = dict(zip(sys.argv, sys.argv[1:], strict=False))
     cases, first = int(words.get("--cases", USUAL_CASES)), int(words.get("--first", 0))
     total = {name: Fared() for name in KINDS}
@@ -144,7 +144,7 @@ def run() -> None:
         for name, count in shares(cases).items()
         for done in range(0, count, BATCH)
     ]
-    with ProcessPoolExecutor(2, mp_context=get_context("spawn")) as pool:
+    with ProcessPoolExecutor(int(words.get("--workers", 2)), mp_context=get_context("spawn")) as pool:
         for name, found in pool.map(batch, *zip(*work, strict=True)):
             total[name] += found
             for line in found.failed:

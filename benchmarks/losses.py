@@ -33,6 +33,7 @@ from zinnet.workshop.store import WorkshopStore
 
 ROLL = StockItem(film="white", kind="roll", width_mm=305, length_mm=5000)
 PIECE_MM = 0.25
+WAYS = ("first_workshop", "upgrade", "save", "automatic_copy", "export", "pdf", "shelf")
 REVISIONS = ("0001", "0002", "0003", "0004", "0005")
 
 
@@ -193,27 +194,24 @@ def _workshop_of(path: Path, revision: str) -> None:
 def kills() -> None:
     """Kills (``--kills N`` each) while saving, copying, exporting, shelving, making and upgrading a workshop."""
     count = _argument("--kills", 100)
+    with get_context("spawn").Pool(_argument("--workers", 2), maxtasksperchild=1) as pool:
+        for said in pool.imap(_tried, [(way, count) for way in WAYS], chunksize=1):
+            print(said, flush=True)
+
+
+def _tried(asked: tuple[str, int]) -> str:
+    """Kill a way of writing so many times; return how often something was lost, and what."""
+    way, count = asked
+    lost, begun = [], time.perf_counter()
     with tempfile.TemporaryDirectory() as folder:
         os.environ.update(dict.fromkeys(("XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME"), folder))
         tried = Kills(Path(folder))
-        for way in (
-            tried.save,
-            tried.automatic_copy,
-            tried.export,
-            tried.pdf,
-            tried.shelf,
-            tried.first_workshop,
-            tried.upgrade,
-        ):
-            lost, begun = [], time.perf_counter()
-            for number in range(count):
-                try:
-                    way()
-                except (AssertionError, ZinnetError, sqlite3.Error, OSError) as error:
-                    lost.append(f"{number}: {error!r}"[:200])
-            print(f"{way.__name__:15} {count} kills, {len(lost)} lost, {time.perf_counter() - begun:.0f} s", flush=True)
-            for line in lost[:5]:
-                print(f"  {line}", flush=True)
+        for number in range(count):
+            try:
+                getattr(tried, way)()
+            except (AssertionError, ZinnetError, sqlite3.Error, OSError) as error:
+                lost.append(f"  {number}: {error!r}"[:200])
+    return "\n".join([f"{way:15} {count} kills, {len(lost)} lost, {time.perf_counter() - begun:.0f} s", *lost[:5]])
 
 
 def _first(path: str) -> str:

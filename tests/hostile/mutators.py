@@ -104,6 +104,15 @@ def zipped(entries: dict[str, bytes], chance: random.Random) -> bytes:
     return buffer.getvalue()
 
 
+def zipped_whole(entries: dict[str, bytes]) -> bytes:
+    """Return a ZIP of these entries, nothing wrong with it."""
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, data in entries.items():
+            archive.writestr(name, data)
+    return buffer.getvalue()
+
+
 def unzipped(data: bytes) -> dict[str, bytes]:
     """Return the entries of a whole ZIP."""
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
