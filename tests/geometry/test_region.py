@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.errors import ArtworkError
-from zinnet.geometry.region import Region, fill, grown_simplified, winding, without_specks
+from zinnet.geometry.region import Region, as_region, common, fill, grown_simplified, winding, without_specks
 
 coordinate = st.integers(0, 60).map(float)
 ring = st.lists(st.tuples(coordinate, coordinate), min_size=3, max_size=9).map(np.array)
@@ -74,3 +74,23 @@ def test_a_grown_shape_covers_the_true_one_and_reaches_little_further(corners, t
 def test_dust_goes_and_real_parts_stay():
     region = Region([shapely.box(0, 0, 10, 10), shapely.box(20, 0, 20.001, 10), shapely.box(30, 0, 31, 1)])
     assert len(without_specks(region, 0.01).geoms) == 2
+
+
+def test_an_overlay_that_rounding_breaks_is_tried_on_coarser_grids_and_then_refused(monkeypatch):
+    one, other = (as_region(shapely.box(x, 0, x + 2, 2)) for x in (0, 1))
+    tried = []
+
+    def breaks(*regions, grid_size=None):
+        tried.append(grid_size)
+        if grid_size is None or grid_size < least:
+            raise shapely.errors.GEOSException("TopologyException")
+        return usual(*regions, grid_size=grid_size)
+
+    usual, least = shapely.intersection, 1e-5
+    monkeypatch.setattr(shapely, "intersection", breaks)
+    assert common(one, other).area == pytest.approx(2)
+    assert tried[0] is None
+    assert tried[1:] == sorted(tried[1:])
+    least = 1e9
+    with pytest.raises(ArtworkError, match="too large and too close"):
+        common(one, other)

@@ -1,6 +1,7 @@
 """Regions: polygons with holes, made from rings by a fill rule, cleaned, and taken apart."""
 
-from collections.abc import Iterable, Iterator, Sequence
+import contextlib
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from typing import Literal, TypeAlias, cast
 
 import numpy as np
@@ -19,6 +20,8 @@ Region: TypeAlias = MultiPolygon  # noqa: UP040 - it also makes regions
 EMPTY: Region = MultiPolygon()
 GRID = 1e-6
 """The grid on which an overlay is tried again that plain rounding broke."""
+COARSER = (1e-9, 1e-7, 1e-5)
+"""Grids on which it is tried after that, as shares of the largest coordinate."""
 FINEST = 1e-10
 """The grid of outlines that run back over themselves, as a share of the largest coordinate."""
 MANY_POINTS = 700
@@ -50,11 +53,11 @@ def parts(region: Region) -> list[Polygon]:
 
 def union(regions: Iterable[BaseGeometry]) -> Region:
     """Return what any of the regions covers."""
-    found = list(regions)
-    try:
-        return as_region(shapely.union_all(found))
-    except shapely.errors.GEOSException:
-        return as_region(shapely.union_all([_sound(region) for region in found], grid_size=GRID))
+    return _overlaid(_union_of, list(regions))
+
+
+def _union_of(*regions: BaseGeometry, grid_size: float | None = None) -> BaseGeometry:
+    return shapely.union_all(regions, grid_size=grid_size)
 
 
 def seamless(regions: Iterable[BaseGeometry]) -> Region:
@@ -69,18 +72,31 @@ def seamless(regions: Iterable[BaseGeometry]) -> Region:
 
 def without(region: Region, other: BaseGeometry) -> Region:
     """Return what the region covers and ``other`` does not."""
-    try:
-        return as_region(shapely.difference(region, other))
-    except shapely.errors.GEOSException:
-        return as_region(shapely.difference(_sound(region), _sound(other), grid_size=GRID))
+    return _overlaid(shapely.difference, (region, other))
 
 
 def common(region: Region, other: BaseGeometry) -> Region:
     """Return what both cover."""
+    return _overlaid(shapely.intersection, (region, other))
+
+
+def _overlaid(overlay: Callable[..., BaseGeometry], regions: Sequence[BaseGeometry]) -> Region:
+    """Return regions laid over each other: as they are, and where rounding breaks that, on coarser and coarser grids.
+
+    Raises :class:`ArtworkError` where no grid helps.
+    """
     try:
-        return as_region(shapely.intersection(region, other))
+        return as_region(overlay(*regions))
     except shapely.errors.GEOSException:
-        return as_region(shapely.intersection(_sound(region), _sound(other), grid_size=GRID))
+        pass
+    sound = [_sound(region) for region in regions]
+    largest = max((abs(value) for region in sound for value in region.bounds), default=0.0)
+    for grid in sorted({GRID, *(share * largest for share in COARSER)}):
+        with contextlib.suppress(shapely.errors.GEOSException), np.errstate(all="ignore"):
+            return as_region(overlay(*sound, grid_size=grid))
+    raise ArtworkError(
+        "Areas of the artwork can't be laid over each other: their numbers are too large and too close. Simplify it."
+    )
 
 
 def settled(region: Region) -> Region:

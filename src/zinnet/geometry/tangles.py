@@ -11,6 +11,8 @@ from numpy.typing import NDArray
 from zinnet.geometry.curves import Points
 
 FEW_POINTS, SAMPLE = 60, 64
+MANY_TURNS = 40
+"""A line that turns back less often, all its turns added up, is grown as quickly whole, however thick it is."""
 MEETS_OFTEN = 3.0
 """A line is a tangle that comes so near to itself, segment for segment."""
 AHEAD, AHEAD_SHARE = 4.0, 0.1
@@ -22,7 +24,7 @@ def is_tangle(line: Points, half: float) -> bool:
 
     Told from a sample of its segments, so that the answer comes at once.
     """
-    if len(line) < FEW_POINTS:
+    if len(line) < FEW_POINTS or _turning(line) < MANY_TURNS * np.pi:
         return False
     segments = shapely.linestrings(np.stack([line[:-1], line[1:]], axis=1))
     along = np.concatenate([[0.0], np.cumsum(shapely.length(segments))])
@@ -35,6 +37,14 @@ def is_tangle(line: Points, half: float) -> bool:
     apart = np.minimum(apart, along[-1] - apart)
     ahead = min(AHEAD * half, AHEAD_SHARE * float(along[-1]))
     return bool((apart - reach > ahead).sum() > MEETS_OFTEN * SAMPLE)
+
+
+def _turning(line: Points) -> float:
+    """Return by how much a polyline turns in all, to whichever side, in radians."""
+    steps = np.diff(line, axis=0)
+    angles = np.arctan2(*steps[np.abs(steps).max(axis=1) > 0].T)
+    turns = np.abs(np.diff(angles))
+    return float(np.minimum(turns, 2 * np.pi - turns).sum())
 
 
 def segments_painted(line: Points, half: float, *, square: bool, closed: bool) -> list[NDArray[np.object_]]:
