@@ -1,22 +1,19 @@
 """Files from strangers: how long until there is an answer, and how damaged ones of every kind fare."""
 
-import contextlib
 import resource
-import signal
 import subprocess
 import sys
 import tempfile
 import time
 from collections import Counter
-from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
 from multiprocessing import get_context
 from pathlib import Path
 
+from benchmarks.limits import MOST_S, TooLongError, at_most
 from tests.hostile.readers import KINDS, fare
 
-MOST_S = 10.0
 MOST_BYTES = 1 << 30
 BATCH = 100
 USUAL_CASES = 2_000
@@ -86,26 +83,6 @@ class Fared:
         return self
 
 
-class _TooLongError(BaseException):
-    """A case that is not done in time; nothing that reads files may catch it."""
-
-
-@contextlib.contextmanager
-def _at_most(seconds: float) -> Iterator[None]:
-    """Break off what keeps the processor busy for longer."""
-
-    def end(_signal: int, _frame: object) -> None:
-        raise _TooLongError
-
-    before = signal.signal(signal.SIGPROF, end)
-    signal.setitimer(signal.ITIMER_PROF, seconds)
-    try:
-        yield
-    finally:
-        signal.setitimer(signal.ITIMER_PROF, 0)
-        signal.signal(signal.SIGPROF, before)
-
-
 def batch(kind: str, first: int, count: int) -> tuple[str, Fared]:
     """Try cases of a kind in one process."""
     resource.setrlimit(resource.RLIMIT_DATA, (MOST_BYTES, resource.getrlimit(resource.RLIMIT_DATA)[1]))
@@ -114,9 +91,9 @@ def batch(kind: str, first: int, count: int) -> tuple[str, Fared]:
         for seed in range(first, first + count):
             begun = time.process_time()
             try:
-                with _at_most(MOST_S):
+                with at_most(MOST_S):
                     said, _ = fare(kind, seed, Path(folder))
-            except _TooLongError:
+            except TooLongError:
                 said = f"over {MOST_S:.0f} s"
             took = time.process_time() - begun
             found.seconds += took
