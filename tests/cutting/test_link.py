@@ -2,6 +2,7 @@
 
 import threading
 import time
+from dataclasses import fields, replace
 
 import numpy as np
 import pytest
@@ -9,6 +10,7 @@ import pytest
 from tests.cutting.breaks import SETTINGS, random_program, send_to_chatty, send_until_whole, times_cut
 from tests.helpers import cases
 from zinnet.cutting.link import Sending, rest_of
+from zinnet.cutting.paths import CutPath
 from zinnet.cutting.ports import PortSettings, ports
 from zinnet.cutting.stand_in.cutter import Failure, StandIn
 from zinnet.cutting.stand_in.port import StandInPort
@@ -61,6 +63,29 @@ def test_every_failure_is_said_in_words_with_what_is_in_doubt(kind, word):
 def test_what_the_cutter_says_unasked_shifts_no_line_from_in_doubt_to_cut(seed):
     report, cutter = send_to_chatty(seed)
     assert not report.is_whole or not cutter.strays
+
+
+class Unhurried(CutPath):
+    """A line that lets the other thread in whenever its name is asked for."""
+
+    def __getattribute__(self, key):
+        if key == "name":
+            time.sleep(0.0002)
+        return super().__getattribute__(key)
+
+
+def test_the_report_may_be_asked_for_at_any_moment_and_names_every_line_once():
+    what = program(2)
+    names = sorted(block.path.name for block in what.blocks)
+    lines = [Unhurried(*(getattr(block.path, field.name) for field in fields(CutPath))) for block in what.blocks]
+    blocks = tuple(replace(block, path=line) for block, line in zip(what.blocks, lines, strict=True))
+    with StandInPort(times=None) as port:
+        sending = sent(port, replace(what, blocks=blocks))
+        while sending.is_running:
+            report = sending.report
+            assert sorted((*report.done, *report.doubtful, *report.left)) == names
+            assert sending.current is None or sending.current in names
+    assert sending.report.is_whole
 
 
 @pytest.mark.parametrize("wait", [0.05, 0.4, 0.9, 1.6])

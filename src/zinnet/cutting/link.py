@@ -83,6 +83,7 @@ class Sending:
         self._done: list[Block] = []
         self._under_way: deque[Block] = deque()
         self._sent = 0
+        self._lines = threading.Lock()  # what is done, under way and left is read by the window's thread too
         self._stop, self._pause = threading.Event(), threading.Event()
         self._incoming = bytearray()
         self._positions: deque[tuple[int, ...]] = deque()
@@ -130,16 +131,16 @@ class Sending:
     @property
     def current(self) -> str | None:
         """The line that is being cut."""
-        return self._under_way[0].path.name if self._under_way else None
+        with self._lines:
+            return self._under_way[0].path.name if self._under_way else None
 
     @property
     def done_names(self) -> tuple[str, ...]:
         """The lines that are cut for sure."""
-        return tuple(block.path.name for block in self._done[: len(self._done) - self._unsure])
+        return self.report.done
 
-    @property
     def _unsure(self) -> int:
-        """How many of the last lines were confirmed by an answer that may not have been theirs.
+        """Return how many of the last lines were confirmed by an answer that may not have been theirs.
 
         It may have been that of the line before, which ended at the same spot; or an error came late, behind the word
         that all was well.
@@ -153,11 +154,11 @@ class Sending:
     @property
     def report(self) -> Report:
         """How far it got."""
-        names = [block.path.name for block in self.program.blocks]
-        done = self.done_names
-        under_way = [block.path.name for block in self._under_way]
-        unsure = [block.path.name for block in self._done[len(done) :]]
-        return Report(self.state, done, (*unsure, *under_way), tuple(names[self._sent :]), self.reason, self.seconds)
+        with self._lines:
+            state, reason = self.state, self.reason
+            blocks, sure = list(self._done), len(self._done) - self._unsure()
+            doubtful, left = [*blocks[sure:], *self._under_way], self.program.blocks[self._sent :]
+        return Report(state, _names(blocks[:sure]), _names(doubtful), _names(left), reason, self.seconds)
 
     # what the thread does
 
@@ -183,7 +184,8 @@ class Sending:
             self._tell()
 
     def _end(self, state: State, reason: str) -> None:
-        self.state, self.reason = state, reason
+        with self._lines:
+            self.state, self.reason = state, reason
 
     def _tell(self) -> None:
         if self._on_change is not None:
@@ -197,8 +199,9 @@ class Sending:
         self._write(self.program.head.encode())
         for block in self.program.blocks:
             self._wait_while_paused()
-            self._under_way.append(block)
-            self._sent += 1
+            with self._lines:
+                self._under_way.append(block)
+                self._sent += 1
             self._tell()
             self._ask_position(block.text)
             while len(self._under_way) >= UNDER_WAY:
@@ -246,8 +249,9 @@ class Sending:
                 f"{block.end[0]},{block.end[1]}: look over the whole mat"
             )
         self._check_error("the cutter does not answer any more; look at its cable and its power")
-        self._done.append(block)
-        self._under_way.popleft()
+        with self._lines:
+            self._done.append(block)
+            self._under_way.popleft()
         self._tell()
 
     @property
@@ -360,6 +364,10 @@ class Sending:
                 if not data:
                     return
                 time.sleep(POLL_S / 4)
+
+
+def _names(blocks: Sequence[Block]) -> tuple[str, ...]:
+    return tuple(block.path.name for block in blocks)
 
 
 def rest_of(program: Program, report_done: Sequence[str], again: Sequence[str] = ()) -> Program:
