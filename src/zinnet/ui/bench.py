@@ -243,22 +243,21 @@ class Bench(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the card."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), colour("felt"))
-        card = self._card()
-        draw_card(painter, card)
-        painter.setBrush(colour("felt"))
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.drawEllipse(QPointF(card.center().x(), card.top() + 20), 8, 8)
-        self._draw_text(painter, card)
-        if self.placement is not None and self.session.selection.design is not None:
-            self._draw_picture(painter, self.placement)
-        painter.setPen(colour("chalk"))
-        painter.setFont(font(17))
-        keys = "space: next      backspace: back      Enter: next field      F11: leave the bench"
-        painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, keys)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), colour("felt"))
+            card = self._card()
+            draw_card(painter, card)
+            painter.setBrush(colour("felt"))
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.drawEllipse(QPointF(card.center().x(), card.top() + 20), 8, 8)
+            self._draw_text(painter, card)
+            if self.placement is not None and self.session.selection.design is not None:
+                self._draw_picture(painter, self.placement)
+            painter.setPen(colour("chalk"))
+            painter.setFont(font(17))
+            keys = "space: next      backspace: back      Enter: next field      F11: leave the bench"
+            painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, keys)
 
     def _draw_text(self, painter: QPainter, card: QRectF) -> None:
         step, garment = CARDS[self.step], self.session.selection.garment

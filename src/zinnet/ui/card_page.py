@@ -124,22 +124,21 @@ class FilmPicture(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the film as large as it goes, its length along x."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        left, top, right, bottom = self._inside
-        scale = min((self.width() - 4) / max(right - left, 1.0), (self.height() - 4) / max(bottom - top, 1.0))
-        middle = QPointF(self.width() / 2, self.height() / 2)
-        shift = middle - QPointF((left + right) / 2, (top + bottom) / 2) * scale
-        painter.setTransform(QTransform(scale, 0, 0, scale, shift.x(), shift.y()))
-        painter.setPen(pen("ink", 1))
-        painter.setBrush(QColor(self._colour))
-        painter.drawPath(region_path(self._region))
-        if self._spoiled is not None:
-            painter.setPen(pen("stop", 1))
-            painter.setBrush(Qt.BrushStyle.BDiagPattern)
-            painter.drawPath(region_path(self._spoiled))
-        if self._box is not None:
-            painter.setPen(pen("accent", 2, dashed=True))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(QRectF(QPointF(*self._box[:2]), QPointF(*self._box[2:])))
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            left, top, right, bottom = self._inside
+            scale = min((self.width() - 4) / max(right - left, 1.0), (self.height() - 4) / max(bottom - top, 1.0))
+            middle = QPointF(self.width() / 2, self.height() / 2)
+            shift = middle - QPointF((left + right) / 2, (top + bottom) / 2) * scale
+            painter.setTransform(QTransform(scale, 0, 0, scale, shift.x(), shift.y()))
+            painter.setPen(pen("ink", 1))
+            painter.setBrush(QColor(self._colour))
+            painter.drawPath(region_path(self._region))
+            if self._spoiled is not None:
+                painter.setPen(pen("stop", 1))
+                painter.setBrush(Qt.BrushStyle.BDiagPattern)
+                painter.drawPath(region_path(self._spoiled))
+            if self._box is not None:
+                painter.setPen(pen("accent", 2, dashed=True))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(QRectF(QPointF(*self._box[:2]), QPointF(*self._box[2:])))

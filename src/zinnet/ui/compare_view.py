@@ -142,21 +142,20 @@ class CompareView(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw both sides in one scale."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QBrush(felt_tile()))
-        draw_chalk_text(painter, QPointF(self.width() / 2, 26), "Side by side", bold=True, pixels=LARGE)
-        said = "both in one scale; nothing is changed until you take it"
-        draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
-        design = self.session.selection.design
-        sides = [_Side(self.session.selection.garment, design) if design is not None else None, self._right]
-        shown = [side for side in sides if side is not None]
-        if shown:
-            tallest = max(side.design.panel.bounds[3] - side.design.panel.bounds[1] for side in shown)
-            for index, side in enumerate(sides):
-                if side is not None:
-                    self._draw_side(painter, side, index, tallest)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), QBrush(felt_tile()))
+            draw_chalk_text(painter, QPointF(self.width() / 2, 26), "Side by side", bold=True, pixels=LARGE)
+            said = "both in one scale; nothing is changed until you take it"
+            draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
+            design = self.session.selection.design
+            sides = [_Side(self.session.selection.garment, design) if design is not None else None, self._right]
+            shown = [side for side in sides if side is not None]
+            if shown:
+                tallest = max(side.design.panel.bounds[3] - side.design.panel.bounds[1] for side in shown)
+                for index, side in enumerate(sides):
+                    if side is not None:
+                        self._draw_side(painter, side, index, tallest)
 
     def _draw_side(self, painter: QPainter, side: _Side, index: int, tallest: float) -> None:
         half = self.width() / 2

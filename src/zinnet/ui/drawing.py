@@ -43,11 +43,10 @@ def felt_tile() -> QPixmap:
     """Return a tile of felt: the table's colour with the faintest weave."""
     tile = QPixmap(6, 6)
     tile.fill(colour("felt"))
-    painter = QPainter(tile)
-    painter.setPen(QPen(colour("felt_line"), 1))
-    painter.drawLine(0, 0, 0, 6)
-    painter.drawLine(3, 1, 3, 4)
-    painter.end()
+    with QPainter(tile) as painter:
+        painter.setPen(QPen(colour("felt_line"), 1))
+        painter.drawLine(0, 0, 0, 6)
+        painter.drawLine(3, 1, 3, 4)
     return tile
 
 
@@ -161,13 +160,12 @@ def _written(text: str, chosen: QFont, edge: str, ink: str, ratio: float) -> QPi
     picture.fill(Qt.GlobalColor.transparent)
     path = QPainterPath()
     path.addText(4, height / 2 + chosen.pixelSize() * 0.36, chosen, text)
-    painter = QPainter(picture)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    soft = QColor(edge)
-    soft.setAlpha(225)
-    painter.strokePath(path, QPen(soft, 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-    painter.fillPath(path, QColor(ink))
-    painter.end()
+    with QPainter(picture) as painter:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        soft = QColor(edge)
+        soft.setAlpha(225)
+        painter.strokePath(path, QPen(soft, 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        painter.fillPath(path, QColor(ink))
     return picture
 
 

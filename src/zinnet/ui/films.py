@@ -49,9 +49,8 @@ def _pattern(film: Film) -> QPixmap | None:
     side = round(renderer.viewBoxF().width() / 10 * PIXELS_PER_MM)
     picture = QPixmap(side, side)
     picture.fill(QColor(film.colour))
-    painter = QPainter(picture)
-    renderer.render(painter)
-    painter.end()
+    with QPainter(picture) as painter:
+        renderer.render(painter)
     return picture
 
 
@@ -60,22 +59,20 @@ def _sparkling(film_colour: str) -> QPixmap:
     picture = QPixmap(side, side)
     base = QColor(film_colour)
     picture.fill(base)
-    painter = QPainter(picture)
-    painter.setPen(Qt.PenStyle.NoPen)
-    rng = random.Random(film_colour)
-    for _ in range(SPECKS):
-        painter.setBrush(rng.choice((base.lighter(118), base.lighter(135), base.darker(112), base.darker(125))))
-        painter.drawEllipse(QPointF(rng.uniform(0, side), rng.uniform(0, side)), 1.1, 1.1)
-    painter.end()
+    with QPainter(picture) as painter:
+        painter.setPen(Qt.PenStyle.NoPen)
+        rng = random.Random(film_colour)
+        for _ in range(SPECKS):
+            painter.setBrush(rng.choice((base.lighter(118), base.lighter(135), base.darker(112), base.darker(125))))
+            painter.drawEllipse(QPointF(rng.uniform(0, side), rng.uniform(0, side)), 1.1, 1.1)
     return picture
 
 
 def film_chip(film: Film, side: int = CHIP) -> QIcon:
     """Return a small square of a film."""
     pixmap = QPixmap(side, side)
-    painter = QPainter(pixmap)
-    brush = QBrush(film_brush(film))
-    brush.setTransform(QTransform())
-    painter.fillRect(pixmap.rect(), brush)
-    painter.end()
+    with QPainter(pixmap) as painter:
+        brush = QBrush(film_brush(film))
+        brush.setTransform(QTransform())
+        painter.fillRect(pixmap.rect(), brush)
     return QIcon(pixmap)

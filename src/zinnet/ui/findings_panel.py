@@ -42,10 +42,9 @@ class Sign(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the sign."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        draw_sign(painter, self._level, QRectF(1, 1, 20, 20), "!" if self._level in ("stop", "warn") else "i")
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            draw_sign(painter, self._level, QRectF(1, 1, 20, 20), "!" if self._level in ("stop", "warn") else "i")
 
 
 class FindingCard(QFrame):

@@ -79,10 +79,9 @@ class ProposalCard(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the card and its pin."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        draw_card(painter, QRectF(1, 4, self.width() - 5, self.height() - 9), light=True)
-        painter.setPen(colour("ink", 60))
-        painter.setBrush(colour("accent"))
-        painter.drawEllipse(QRectF(self.width() / 2 - 5, 3, 10, 10))
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            draw_card(painter, QRectF(1, 4, self.width() - 5, self.height() - 9), light=True)
+            painter.setPen(colour("ink", 60))
+            painter.setBrush(colour("accent"))
+            painter.drawEllipse(QRectF(self.width() / 2 - 5, 3, 10, 10))

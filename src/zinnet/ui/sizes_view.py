@@ -67,12 +67,11 @@ class SizeRow(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the pictures, all in one scale."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QBrush(felt_tile()))
-        for card, garment in self.cards():
-            self._draw_card(painter, card, garment)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), QBrush(felt_tile()))
+            for card, garment in self.cards():
+                self._draw_card(painter, card, garment)
 
     def _draw_card(self, painter: QPainter, card: QRectF, garment: Garment) -> None:
         design = design_on(self.session, garment)
@@ -187,19 +186,18 @@ class SizesView(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the felt and the title."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QBrush(felt_tile()))
-        title = (
-            "One design over several sizes"
-            if self.session.selection.design is None
-            else self.session.selection.design.name
-        )
-        draw_chalk_text(painter, QPointF(self.width() / 2, 26), f"Sizes: {title.lower()}", bold=True, pixels=LARGE)
-        said = "the width steps with the size, the place is worked out on each blank; all drawn in one scale"
-        draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
-        draw_card(painter, QRectF(self.table.geometry()).adjusted(-4, -4, 4, 4))
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), QBrush(felt_tile()))
+            title = (
+                "One design over several sizes"
+                if self.session.selection.design is None
+                else self.session.selection.design.name
+            )
+            draw_chalk_text(painter, QPointF(self.width() / 2, 26), f"Sizes: {title.lower()}", bold=True, pixels=LARGE)
+            said = "the width steps with the size, the place is worked out on each blank; all drawn in one scale"
+            draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
+            draw_card(painter, QRectF(self.table.geometry()).adjusted(-4, -4, 4, 4))
 
     def follow(self) -> None:
         """Show the sizes of the plan, where they are in sight."""

@@ -150,18 +150,17 @@ class TableView(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the felt, the station, and the frame around a finding's place."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.drawPixmap(0, 0, self._backdrop_picture())
-        self.lengths = []
-        self.paint_table(painter)
-        if self.shown_box is not None:
-            left, top, right, bottom = self.shown_box
-            painter.setPen(pen("accent", 2, dashed=True))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            frame = QRectF(self.to_pixels(left, top), self.to_pixels(right, bottom)).normalized()
-            painter.drawRoundedRect(frame.adjusted(-6, -6, 6, 6), 6, 6)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.drawPixmap(0, 0, self._backdrop_picture())
+            self.lengths = []
+            self.paint_table(painter)
+            if self.shown_box is not None:
+                left, top, right, bottom = self.shown_box
+                painter.setPen(pen("accent", 2, dashed=True))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                frame = QRectF(self.to_pixels(left, top), self.to_pixels(right, bottom)).normalized()
+                painter.drawRoundedRect(frame.adjusted(-6, -6, 6, 6), 6, 6)
 
     def _backdrop_picture(self) -> QPixmap:
         """Return the felt with the backdrop on it, drawn once per look."""
@@ -170,11 +169,10 @@ class TableView(QWidget):
         if self._picture is None or self._picture[0] != look:
             picture = QPixmap(self.size() * self.devicePixelRatioF())
             picture.setDevicePixelRatio(self.devicePixelRatioF())
-            painter = QPainter(picture)
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            painter.fillRect(self.rect(), QBrush(felt_tile()))
-            self.paint_backdrop(painter)
-            painter.end()
+            with QPainter(picture) as painter:
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+                painter.fillRect(self.rect(), QBrush(felt_tile()))
+                self.paint_backdrop(painter)
             self._picture = (look, picture)
         return self._picture[1]
 

@@ -57,26 +57,27 @@ class StationTag(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the tag, its name and its sign."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        reach = 118.0 if self.selected else 106.0
-        shape = QPolygonF([QPointF(x, y) for x, y in ((26, 8), (reach, 8), (reach, 70), (26, 70), (14, 56), (14, 22))])
-        painter.setPen(QPen(colour("accent"), 2) if self.hasFocus() else QPen(colour("card_line"), 1))
-        painter.setBrush(colour("card_light" if self.selected else "card_line"))
-        painter.drawPolygon(shape)
-        painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(colour("felt"))
-        painter.drawEllipse(QPointF(28, 39), 4.5, 4.5)
-        painter.setPen(colour("ink"))
-        painter.setFont(font(PLAIN + 2 if self.selected else PLAIN, bold=self.selected))
-        painter.drawText(QRectF(41, 18, 74, 22), Qt.AlignmentFlag.AlignVCenter, self.name)
-        painter.setPen(colour("quiet_ink") if self.selected else colour("ink"))
-        painter.setFont(font(SMALL))
-        painter.drawText(QRectF(41, 40, 74, 18), Qt.AlignmentFlag.AlignVCenter, f"Ctrl+{self.number}")
-        level = next((level for level in LEVELS if self.counts[level]), None)
-        if level is not None:
-            draw_sign(painter, level, QRectF(reach - 20, 0, 22, 22), str(sum(self.counts.values())))
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            reach = 118.0 if self.selected else 106.0
+            shape = QPolygonF(
+                [QPointF(x, y) for x, y in ((26, 8), (reach, 8), (reach, 70), (26, 70), (14, 56), (14, 22))]
+            )
+            painter.setPen(QPen(colour("accent"), 2) if self.hasFocus() else QPen(colour("card_line"), 1))
+            painter.setBrush(colour("card_light" if self.selected else "card_line"))
+            painter.drawPolygon(shape)
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(colour("felt"))
+            painter.drawEllipse(QPointF(28, 39), 4.5, 4.5)
+            painter.setPen(colour("ink"))
+            painter.setFont(font(PLAIN + 2 if self.selected else PLAIN, bold=self.selected))
+            painter.drawText(QRectF(41, 18, 74, 22), Qt.AlignmentFlag.AlignVCenter, self.name)
+            painter.setPen(colour("quiet_ink") if self.selected else colour("ink"))
+            painter.setFont(font(SMALL))
+            painter.drawText(QRectF(41, 40, 74, 18), Qt.AlignmentFlag.AlignVCenter, f"Ctrl+{self.number}")
+            level = next((level for level in LEVELS if self.counts[level]), None)
+            if level is not None:
+                draw_sign(painter, level, QRectF(reach - 20, 0, 22, 22), str(sum(self.counts.values())))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Go to the station."""
@@ -130,11 +131,10 @@ class TagThread(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the felt and the thread."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), colour("felt"))
-        thread = QPen(colour("accent"), 2)
-        thread.setDashPattern([3, 3])
-        painter.setPen(thread)
-        painter.drawLine(QPointF(30, 0), QPointF(27, self.height()))
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), colour("felt"))
+            thread = QPen(colour("accent"), 2)
+            thread.setDashPattern([3, 3])
+            painter.setPen(thread)
+            painter.drawLine(QPointF(30, 0), QPointF(27, self.height()))

@@ -73,24 +73,23 @@ class TapeRule(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the tape, its ticks and the pointer's place."""
-        painter = QPainter(self)
-        painter.fillRect(self.rect(), colour("tape"))
-        painter.setPen(QPen(colour("tape_line"), 1))
-        painter.drawLine(0, 0, self.width(), 0)
-        if self.view is not None:
-            self._draw_ticks(painter, self.view)
-        text = self.in_words()
-        if text:
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            painter.setFont(font(PLAIN, bold=True))
-            width = painter.fontMetrics().horizontalAdvance(text) + 24
-            card = QRectF(self.width() - width - 8, 4, width, HEIGHT - 8)
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(colour("card_light"))
-            painter.drawRoundedRect(card, 4, 4)
-            painter.setPen(colour("ink"))
-            painter.drawText(card, Qt.AlignmentFlag.AlignCenter, text)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.fillRect(self.rect(), colour("tape"))
+            painter.setPen(QPen(colour("tape_line"), 1))
+            painter.drawLine(0, 0, self.width(), 0)
+            if self.view is not None:
+                self._draw_ticks(painter, self.view)
+            text = self.in_words()
+            if text:
+                painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+                painter.setFont(font(PLAIN, bold=True))
+                width = painter.fontMetrics().horizontalAdvance(text) + 24
+                card = QRectF(self.width() - width - 8, 4, width, HEIGHT - 8)
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(colour("card_light"))
+                painter.drawRoundedRect(card, 4, 4)
+                painter.setPen(colour("ink"))
+                painter.drawText(card, Qt.AlignmentFlag.AlignCenter, text)
 
     def _draw_ticks(self, painter: QPainter, view: TableView) -> None:
         inches = self.session.job.unit == "in"

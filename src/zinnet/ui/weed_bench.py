@@ -63,18 +63,17 @@ class WeedBench(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the card."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), colour("felt"))
-        draw_card(painter, self._card())
-        weeding = self.weeding
-        if weeding is not None:
-            draw_weed_map(painter, self._world(weeding), weeding.map, weeding.row, weeding.state, large=True)
-            self._draw_text(painter, weeding)
-        painter.setPen(colour("chalk"))
-        painter.setFont(font(17))
-        painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), colour("felt"))
+            draw_card(painter, self._card())
+            weeding = self.weeding
+            if weeding is not None:
+                draw_weed_map(painter, self._world(weeding), weeding.map, weeding.row, weeding.state, large=True)
+                self._draw_text(painter, weeding)
+            painter.setPen(colour("chalk"))
+            painter.setFont(font(17))
+            painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
 
     def _draw_text(self, painter: QPainter, weeding: Weeding) -> None:
         card = self._card()

@@ -122,14 +122,13 @@ class Welcome(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the felt, chalk lines and a tape that waits."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QBrush(felt_tile()))
-        middle, bottom = self.width() / 2, self.height() - 70.0
-        self._draw_chalk_tee(painter, QRectF(40, 66, self.width() - 80, self.height() - 160))
-        draw_tape(painter, QPointF(middle - 220, bottom), QPointF(middle + 220, bottom), "measure twice, cut once")
-        draw_chalk_text(painter, QPointF(middle, 34), "Zinnet", bold=True, pixels=LARGE)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), QBrush(felt_tile()))
+            middle, bottom = self.width() / 2, self.height() - 70.0
+            self._draw_chalk_tee(painter, QRectF(40, 66, self.width() - 80, self.height() - 160))
+            draw_tape(painter, QPointF(middle - 220, bottom), QPointF(middle + 220, bottom), "measure twice, cut once")
+            draw_chalk_text(painter, QPointF(middle, 34), "Zinnet", bold=True, pixels=LARGE)
 
     def _draw_chalk_tee(self, painter: QPainter, room: QRectF) -> None:
         """Draw the outline of a tee in chalk, as large as the room allows."""

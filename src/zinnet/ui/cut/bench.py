@@ -60,20 +60,19 @@ class CutBench(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the card."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), colour("felt"))
-        card = QRectF(28, 28, self.width() - 56, self.height() - 92)
-        draw_card(painter, card)
-        load = self.control.load
-        if load is None:
-            draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, "Nothing to cut yet", bold=True)
-        else:
-            self._draw(painter, card, load)
-        painter.setPen(colour("chalk"))
-        painter.setFont(font(17))
-        painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), colour("felt"))
+            card = QRectF(28, 28, self.width() - 56, self.height() - 92)
+            draw_card(painter, card)
+            load = self.control.load
+            if load is None:
+                draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, "Nothing to cut yet", bold=True)
+            else:
+                self._draw(painter, card, load)
+            painter.setPen(colour("chalk"))
+            painter.setFont(font(17))
+            painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
 
     def _draw(self, painter: QPainter, card: QRectF, load: LoadedMat) -> None:
         control = self.control

@@ -38,10 +38,9 @@ class CutterPicture(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw it."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        draw_cutter(painter, self.control, QRectF(self.rect()).adjusted(10, 20, -10, -10), self._layers)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            draw_cutter(painter, self.control, QRectF(self.rect()).adjusted(10, 20, -10, -10), self._layers)
 
 
 def draw_cutter(painter: QPainter, control: CutterControl, box: QRectF, layers: MatLayers) -> None:

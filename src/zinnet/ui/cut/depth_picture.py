@@ -33,8 +33,7 @@ def section_icon(outcome: Outcome, film_colour: str, size: QSize, ratio: float =
     picture = QPixmap(size * ratio)
     picture.setDevicePixelRatio(ratio)
     picture.fill(Qt.GlobalColor.transparent)
-    painter = QPainter(picture)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    draw_section(painter, QRectF(QRect(QPointF(2, 2).toPoint(), size - QSize(4, 4))), outcome, film_colour)
-    painter.end()
+    with QPainter(picture) as painter:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        draw_section(painter, QRectF(QRect(QPointF(2, 2).toPoint(), size - QSize(4, 4))), outcome, film_colour)
     return QIcon(picture)

@@ -41,13 +41,12 @@ class MatPicture(QWidget):
         load = self.control.load
         if load is None:
             return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        world = mat_world(load, picture_box(QRectF(self.rect()), load))
-        draw_bed(painter, world, load)
-        draw_pieces(painter, world, load, self.control.sheet_of(load))
-        draw_film_corners(painter, world, load, self.control.session.job.unit)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            world = mat_world(load, picture_box(QRectF(self.rect()), load))
+            draw_bed(painter, world, load)
+            draw_pieces(painter, world, load, self.control.sheet_of(load))
+            draw_film_corners(painter, world, load, self.control.session.job.unit)
 
 
 class LoadingPage(CardPage):

@@ -163,10 +163,9 @@ def _empty(size: QSize, ratio: float) -> QPixmap:
 
 @contextmanager
 def _painting(picture: QPixmap) -> Iterator[QPainter]:
-    painter = QPainter(picture)
-    painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-    yield painter
-    painter.end()
+    with QPainter(picture) as painter:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        yield painter
 
 
 def _draw(painter: QPainter, world: QTransform, paths: Iterable[CutPath], with_pen: QPen) -> None:

@@ -39,26 +39,25 @@ class Bars(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw it."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(colour("ink"))
-        painter.setFont(font(SMALL, bold=True))
-        painter.drawText(QRectF(LEFT, 0, self.width() - LEFT, 20), Qt.AlignmentFlag.AlignVCenter, self.title)
-        painter.setFont(font(SMALL))
-        most = max((value or 0.0 for _, value, _ in self.rows), default=0.0)
-        base = self.height() - FOOT
-        painter.setPen(pen("card_line", 1))
-        painter.drawLine(QPointF(LEFT, base), QPointF(self.width() - 6, base))
-        each = (self.width() - LEFT - 6) / max(1, len(self.rows))
-        for number, (name, value, words) in enumerate(self.rows):
-            middle = LEFT + (number + 0.5) * each
-            high = 0.0 if not value or not most else (base - TOP - 16) * value / most
-            bar = QRectF(middle - min(MOST_BAR, each * 0.7) / 2, base - high, min(MOST_BAR, each * 0.7), high)
-            painter.fillRect(bar, colour("accent" if number == len(self.rows) - 1 else "quiet_ink"))
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.setPen(colour("ink"))
-            for at, text in ((base - high - 16, words), (base + 3, name)):
-                painter.drawText(QRectF(middle - each / 2, at, each, 16), Qt.AlignmentFlag.AlignHCenter, text)
-        painter.end()
+            painter.setFont(font(SMALL, bold=True))
+            painter.drawText(QRectF(LEFT, 0, self.width() - LEFT, 20), Qt.AlignmentFlag.AlignVCenter, self.title)
+            painter.setFont(font(SMALL))
+            most = max((value or 0.0 for _, value, _ in self.rows), default=0.0)
+            base = self.height() - FOOT
+            painter.setPen(pen("card_line", 1))
+            painter.drawLine(QPointF(LEFT, base), QPointF(self.width() - 6, base))
+            each = (self.width() - LEFT - 6) / max(1, len(self.rows))
+            for number, (name, value, words) in enumerate(self.rows):
+                middle = LEFT + (number + 0.5) * each
+                high = 0.0 if not value or not most else (base - TOP - 16) * value / most
+                bar = QRectF(middle - min(MOST_BAR, each * 0.7) / 2, base - high, min(MOST_BAR, each * 0.7), high)
+                painter.fillRect(bar, colour("accent" if number == len(self.rows) - 1 else "quiet_ink"))
+                painter.setPen(colour("ink"))
+                for at, text in ((base - high - 16, words), (base + 3, name)):
+                    painter.drawText(QRectF(middle - each / 2, at, each, 16), Qt.AlignmentFlag.AlignHCenter, text)
 
 
 class NumbersPage(CardPage):

@@ -223,24 +223,23 @@ class NamesPage(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the felt and the title, or what to do where there is no list."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), QBrush(felt_tile()))
-        middle, plan = self.width() / 2, self.session.plan
-        draw_chalk_text(painter, QPointF(middle, 26), "Names", bold=True, pixels=LARGE)
-        if self.session.is_working:
-            draw_chalk_text(painter, QPointF(middle, 47), "fitting the names ...", pixels=PLAIN, name="quiet_chalk")
-        elif plan.named:
-            garments = sum(one.names.count for one in plan.named)
-            names = several(len(plan.named), "name", "names")
-            said = f"{names} on {several(garments, 'garment', 'garments')}; each in its field, none stretched"
-            draw_chalk_text(painter, QPointF(middle, 47), said, pixels=PLAIN, name="quiet_chalk")
-            draw_card(painter, QRectF(self.table.geometry()).adjusted(-4, -4, 4, 4))
-        else:
-            for number, line in enumerate(EMPTY):
-                where = QPointF(middle, self.height() / 2 - 40 + 26 * number)
-                draw_chalk_text(painter, where, line, bold=number == 0, pixels=LARGE if number == 0 else PLAIN)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), QBrush(felt_tile()))
+            middle, plan = self.width() / 2, self.session.plan
+            draw_chalk_text(painter, QPointF(middle, 26), "Names", bold=True, pixels=LARGE)
+            if self.session.is_working:
+                draw_chalk_text(painter, QPointF(middle, 47), "fitting the names ...", pixels=PLAIN, name="quiet_chalk")
+            elif plan.named:
+                garments = sum(one.names.count for one in plan.named)
+                names = several(len(plan.named), "name", "names")
+                said = f"{names} on {several(garments, 'garment', 'garments')}; each in its field, none stretched"
+                draw_chalk_text(painter, QPointF(middle, 47), said, pixels=PLAIN, name="quiet_chalk")
+                draw_card(painter, QRectF(self.table.geometry()).adjusted(-4, -4, 4, 4))
+            else:
+                for number, line in enumerate(EMPTY):
+                    where = QPointF(middle, self.height() / 2 - 40 + 26 * number)
+                    draw_chalk_text(painter, where, line, bold=number == 0, pixels=LARGE if number == 0 else PLAIN)
 
     def keyPressEvent(self, event: Any) -> None:
         """Paste a list with Ctrl+Shift+V."""

@@ -50,14 +50,13 @@ class NamePreviews(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the cards in sight."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setFont(font(SMALL))
-        for number, one in enumerate(self.session.plan.named):
-            card = self.card(number)
-            if card.intersects(QRectF(event.rect())):
-                self._draw(painter, card, one)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setFont(font(SMALL))
+            for number, one in enumerate(self.session.plan.named):
+                card = self.card(number)
+                if card.intersects(QRectF(event.rect())):
+                    self._draw(painter, card, one)
 
     def _draw(self, painter: QPainter, card: QRectF, one: NamedGarment) -> None:
         cloth = QColor(self.session.plan.garments[one.garment].blank.colour)

@@ -78,10 +78,9 @@ class MatPictures:
             self._pictures[look] = self._blank_picture(mat, view)
         picture = self._pictures[look]
         while picture.drawn < len(mat.layout.placed) and time.monotonic() < deadline:
-            painter = self._sheet_painter(picture)
-            for placed in mat.layout.placed[picture.drawn : picture.drawn + PIECES_AT_ONCE]:
-                self._draw_piece(painter, mat, placed)
-            painter.end()
+            with self._sheet_painter(picture) as painter:
+                for placed in mat.layout.placed[picture.drawn : picture.drawn + PIECES_AT_ONCE]:
+                    self._draw_piece(painter, mat, placed)
             picture.drawn += PIECES_AT_ONCE
         return picture.pixmap
 
@@ -93,14 +92,12 @@ class MatPictures:
         pixmap.setDevicePixelRatio(ratio)
         pixmap.fill(Qt.GlobalColor.transparent)
         picture = _Picture(mat, pixmap, view)
-        painter = QPainter(pixmap)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        draw_card(painter, card, light=True)
-        self._draw_title(painter, mat, card)
-        painter.end()
-        painter = self._sheet_painter(picture)
-        self._draw_sheet(painter, mat)
-        painter.end()
+        with QPainter(pixmap) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            draw_card(painter, card, light=True)
+            self._draw_title(painter, mat, card)
+        with self._sheet_painter(picture) as painter:
+            self._draw_sheet(painter, mat)
         return picture
 
     def _sheet_painter(self, picture: _Picture) -> QPainter:

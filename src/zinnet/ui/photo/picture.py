@@ -102,23 +102,22 @@ class PhotoPicture(QWidget):
         """Draw the photo, the points with the line between them, and the lens."""
         if self.image is None:
             return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-        size = QPointF(self.image.width(), self.image.height()) * self._scale
-        painter.drawImage(QRectF(self._corner, self._corner + size), self.image)
-        first, second = (self.to_screen(spot) for spot in self.spots)
-        for width, name in ((4, "ink"), (2, "tape")):
-            painter.setPen(pen(name, width))
-            painter.drawLine(first, second)
-        for number, point in enumerate((first, second)):
-            self._cross(painter, point, active=number == self.active)
-        self._lens(painter)
-        if self.hasFocus():
-            painter.setPen(pen("accent", 2))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            size = QPointF(self.image.width(), self.image.height()) * self._scale
+            painter.drawImage(QRectF(self._corner, self._corner + size), self.image)
+            first, second = (self.to_screen(spot) for spot in self.spots)
+            for width, name in ((4, "ink"), (2, "tape")):
+                painter.setPen(pen(name, width))
+                painter.drawLine(first, second)
+            for number, point in enumerate((first, second)):
+                self._cross(painter, point, active=number == self.active)
+            self._lens(painter)
+            if self.hasFocus():
+                painter.setPen(pen("accent", 2))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(self.rect().adjusted(1, 1, -1, -1))
 
     def _cross(self, painter: QPainter, point: QPointF, *, active: bool) -> None:
         painter.setBrush(Qt.BrushStyle.NoBrush)

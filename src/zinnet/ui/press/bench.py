@@ -81,28 +81,29 @@ class PressBench(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the card."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), colour("felt"))
-        run = self.control.run
-        strip = STRIP if self._others() else 0
-        card = QRectF(28, 24, self.width() - 56, self.height() - 82 - strip)
-        draw_card(painter, card)
-        if run is None or not run.cards:
-            said = "Laying out the cards ..." if self.control.works else "Nothing to press yet"
-            draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, said, bold=True)
-        elif run.card is None:
-            draw_words(painter, card.adjusted(42, 40, -42, 0), HUGE, "All pressed", bold=True)
-            said = "Did it hold, on every garment?   Y: yes   N: no\nIt is written down with the times that it took."
-            draw_words(painter, card.adjusted(42, 130, -42, 0), BIG, said)
-        else:
-            self._draw_due(painter, card, run.card)
-        if strip:
-            self._draw_timers(painter, QRectF(28, card.bottom() + 10, card.width(), strip - 12))
-        painter.setPen(colour("chalk"))
-        painter.setFont(font(SAID))
-        painter.drawText(QRectF(30, self.height() - 48, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.fillRect(self.rect(), colour("felt"))
+            run = self.control.run
+            strip = STRIP if self._others() else 0
+            card = QRectF(28, 24, self.width() - 56, self.height() - 82 - strip)
+            draw_card(painter, card)
+            if run is None or not run.cards:
+                said = "Laying out the cards ..." if self.control.works else "Nothing to press yet"
+                draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, said, bold=True)
+            elif run.card is None:
+                draw_words(painter, card.adjusted(42, 40, -42, 0), HUGE, "All pressed", bold=True)
+                said = (
+                    "Did it hold, on every garment?   Y: yes   N: no\nIt is written down with the times that it took."
+                )
+                draw_words(painter, card.adjusted(42, 130, -42, 0), BIG, said)
+            else:
+                self._draw_due(painter, card, run.card)
+            if strip:
+                self._draw_timers(painter, QRectF(28, card.bottom() + 10, card.width(), strip - 12))
+            painter.setPen(colour("chalk"))
+            painter.setFont(font(SAID))
+            painter.drawText(QRectF(30, self.height() - 48, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
 
     def _others(self) -> list[Timer]:
         """Return the timers that are not on the card."""

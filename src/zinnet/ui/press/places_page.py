@@ -64,26 +64,25 @@ class PlacesPicture(QWidget):
         work = work_at(press, step)
         if work is None:
             return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        box = QRectF(self.rect()).adjusted(EDGE, EDGE, -EDGE, -EDGE)
-        positions = step.heat.coverage.positions if step is not None and step.heat is not None else ()
-        self.world = fit_into(box, shown_box(press, work))
-        painter.setClipRect(box)
-        draw_panel(painter, self.world, press.garment.blank, work.panel)
-        if page.shows_heat:
-            draw_heat(painter, self.world, press.heat_on(work.panel.id), work.film)
-            self._draw_pointed(painter, work.panel.id)
-        else:
-            carried, bare = lying_at(press.steps, press.steps.index(step), work.panel.id) if step else ([], [])
-            pieces = [piece.key for piece in work.pieces]
-            draw_pieces(
-                painter, self.world, work, [], carried + bare or pieces, set(), cloth=press.garment.blank.colour
-            )
-            draw_keep_outs(painter, self.world, press.garment.blank, work.panel)
-            draw_centre_line(painter, self.world, press.garment.blank, work.panel)
-            draw_positions(painter, self.world, positions)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            box = QRectF(self.rect()).adjusted(EDGE, EDGE, -EDGE, -EDGE)
+            positions = step.heat.coverage.positions if step is not None and step.heat is not None else ()
+            self.world = fit_into(box, shown_box(press, work))
+            painter.setClipRect(box)
+            draw_panel(painter, self.world, press.garment.blank, work.panel)
+            if page.shows_heat:
+                draw_heat(painter, self.world, press.heat_on(work.panel.id), work.film)
+                self._draw_pointed(painter, work.panel.id)
+            else:
+                carried, bare = lying_at(press.steps, press.steps.index(step), work.panel.id) if step else ([], [])
+                pieces = [piece.key for piece in work.pieces]
+                draw_pieces(
+                    painter, self.world, work, [], carried + bare or pieces, set(), cloth=press.garment.blank.colour
+                )
+                draw_keep_outs(painter, self.world, press.garment.blank, work.panel)
+                draw_centre_line(painter, self.world, press.garment.blank, work.panel)
+                draw_positions(painter, self.world, positions)
 
     def _draw_pointed(self, painter: QPainter, panel: str) -> None:
         inverse, can = self.world.inverted()
@@ -109,16 +108,15 @@ class HeatLegend(QWidget):
             return
         spots = press.heat_on(work.panel.id)
         most = max((spot.seconds for spot in spots), default=0.0)
-        painter = QPainter(self)
-        painter.setFont(font(SMALL))
-        shown = spots[:: max(1, -(-len(spots) // 5))]
-        for column, spot in enumerate(shown):
-            box = QRectF(column * 52, 4, 46, 18)
-            painter.setPen(colour("ink"))
-            painter.setBrush(heat_colour(spot.seconds, most))
-            painter.drawRect(box)
-            painter.drawText(QRectF(box.left(), 24, 46, 16), f"{spot.seconds:.0f} s")
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setFont(font(SMALL))
+            shown = spots[:: max(1, -(-len(spots) // 5))]
+            for column, spot in enumerate(shown):
+                box = QRectF(column * 52, 4, 46, 18)
+                painter.setPen(colour("ink"))
+                painter.setBrush(heat_colour(spot.seconds, most))
+                painter.drawRect(box)
+                painter.drawText(QRectF(box.left(), 24, 46, 16), f"{spot.seconds:.0f} s")
 
 
 class PlacesPage(CardPage):

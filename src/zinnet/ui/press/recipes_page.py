@@ -49,33 +49,34 @@ class HabitChart(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the axis, the limits and a bar for each recipe."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        low, high = AXIS
-        width = self.width() - 2 * LEFT
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            low, high = AXIS
+            width = self.width() - 2 * LEFT
 
-        def x(heat_c: float) -> float:
-            return LEFT + (min(max(heat_c, low), high) - low) / (high - low) * width
+            def x(heat_c: float) -> float:
+                return LEFT + (min(max(heat_c, low), high) - low) / (high - low) * width
 
-        bottom = self.height() - AXIS_HEIGHT
-        painter.setFont(font(SMALL))
-        for heat in range(120, 211, 20):
-            painter.setPen(pen("card_line", 1))
-            painter.drawLine(int(x(heat)), 0, int(x(heat)), bottom)
-            painter.setPen(colour("quiet_ink"))
-            painter.drawText(
-                QRectF(x(heat) - 30, bottom + 4, 60, 16),
-                Qt.AlignmentFlag.AlignHCenter,
-                write_temperature(heat, degrees=self.degrees),
-            )
-        for limit in self.limits[:1]:
-            if limit.most_c < high:
-                painter.fillRect(QRectF(x(limit.most_c), 0, LEFT + width - x(limit.most_c), bottom), colour("stop", 26))
-                painter.setPen(pen("stop", 1.6, dashed=True))
-                painter.drawLine(int(x(limit.most_c)), 0, int(x(limit.most_c)), bottom)
-        for row, offer in enumerate(self.found):
-            self._draw_row(painter, row, offer, x)
-        painter.end()
+            bottom = self.height() - AXIS_HEIGHT
+            painter.setFont(font(SMALL))
+            for heat in range(120, 211, 20):
+                painter.setPen(pen("card_line", 1))
+                painter.drawLine(int(x(heat)), 0, int(x(heat)), bottom)
+                painter.setPen(colour("quiet_ink"))
+                painter.drawText(
+                    QRectF(x(heat) - 30, bottom + 4, 60, 16),
+                    Qt.AlignmentFlag.AlignHCenter,
+                    write_temperature(heat, degrees=self.degrees),
+                )
+            for limit in self.limits[:1]:
+                if limit.most_c < high:
+                    painter.fillRect(
+                        QRectF(x(limit.most_c), 0, LEFT + width - x(limit.most_c), bottom), colour("stop", 26)
+                    )
+                    painter.setPen(pen("stop", 1.6, dashed=True))
+                    painter.drawLine(int(x(limit.most_c)), 0, int(x(limit.most_c)), bottom)
+            for row, offer in enumerate(self.found):
+                self._draw_row(painter, row, offer, x)
 
     def _draw_row(self, painter: QPainter, row: int, offer: Offer, x: object) -> None:
         recipe, y = offer.recipe, row * ROW_HEIGHT + ROW_HEIGHT / 2

@@ -36,11 +36,10 @@ class StepPicture(QWidget):
         press = self.control.press
         if not press.steps:
             return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        index = min(self.control.step_index, len(press.steps) - 1)
-        draw_step(painter, QRectF(self.rect()).adjusted(6, 6, -6, -6), press, index)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            index = min(self.control.step_index, len(press.steps) - 1)
+            draw_step(painter, QRectF(self.rect()).adjusted(6, 6, -6, -6), press, index)
 
 
 class StepsPage(CardPage):

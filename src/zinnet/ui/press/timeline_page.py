@@ -55,13 +55,12 @@ class TimelinePicture(QWidget):
         found = self.found
         if found is None:
             return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        scale = (self.width() - LEFT - 16) / max(1, found.total_s)
-        self._draw_hours(painter, found.total_s, scale)
-        top = self._draw_lanes(painter, found, scale)
-        self._draw_garments(painter, found, scale, top)
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            scale = (self.width() - LEFT - 16) / max(1, found.total_s)
+            self._draw_hours(painter, found.total_s, scale)
+            top = self._draw_lanes(painter, found, scale)
+            self._draw_garments(painter, found, scale, top)
 
     def _draw_hours(self, painter: QPainter, total_s: int, scale: float) -> None:
         step = next((one for one in STEPS_S if one * scale >= 64), STEPS_S[-1])
@@ -134,20 +133,19 @@ class Legend(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw a block for each resource."""
-        painter = QPainter(self)
-        painter.setFont(font(SMALL))
-        x = 0
-        for resource in RESOURCES:
-            fill, style = FILLS[resource]
-            box = QRectF(x, 3, 22, 14)
-            painter.fillRect(box, QColor("#dfe8ee"))
-            painter.setPen(pen("ink", 0.8))
-            painter.setBrush(QBrush(QColor(fill), style))
-            painter.drawRect(box)
-            painter.setPen(colour("ink"))
-            painter.drawText(QRectF(x + 28, 2, 80, 16), Qt.AlignmentFlag.AlignVCenter, SAID[resource])
-            x += 100
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setFont(font(SMALL))
+            x = 0
+            for resource in RESOURCES:
+                fill, style = FILLS[resource]
+                box = QRectF(x, 3, 22, 14)
+                painter.fillRect(box, QColor("#dfe8ee"))
+                painter.setPen(pen("ink", 0.8))
+                painter.setBrush(QBrush(QColor(fill), style))
+                painter.drawRect(box)
+                painter.setPen(colour("ink"))
+                painter.drawText(QRectF(x + 28, 2, 80, 16), Qt.AlignmentFlag.AlignVCenter, SAID[resource])
+                x += 100
 
 
 class TimelinePage(CardPage):

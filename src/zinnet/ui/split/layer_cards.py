@@ -259,16 +259,15 @@ class Swatch(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the chip."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        chip = QRectF(1, 1, 38, 50)
-        painter.setPen(pen("ink", 1))
-        painter.setBrush(self._brush)
-        painter.drawRoundedRect(chip, 5, 5)
-        painter.setBrush(hatch(self._order, self._colour))
-        painter.drawRoundedRect(chip, 5, 5)
-        painter.setBrush(colour("card_light"))
-        painter.drawEllipse(QPointF(20, 26), 10, 10)
-        painter.setFont(font(PLAIN, bold=True))
-        painter.drawText(QRectF(10, 16, 20, 20), Qt.AlignmentFlag.AlignCenter, str(self._order))
-        painter.end()
+        with QPainter(self) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            chip = QRectF(1, 1, 38, 50)
+            painter.setPen(pen("ink", 1))
+            painter.setBrush(self._brush)
+            painter.drawRoundedRect(chip, 5, 5)
+            painter.setBrush(hatch(self._order, self._colour))
+            painter.drawRoundedRect(chip, 5, 5)
+            painter.setBrush(colour("card_light"))
+            painter.drawEllipse(QPointF(20, 26), 10, 10)
+            painter.setFont(font(PLAIN, bold=True))
+            painter.drawText(QRectF(10, 16, 20, 20), Qt.AlignmentFlag.AlignCenter, str(self._order))
