@@ -105,12 +105,12 @@ def test_what_is_missing_is_a_length_on_which_the_rest_fits():
     task = replace(triangle(30, SMALL), steps=2)
     layout = NestRun(task).wait()
     assert layout.unplaced
-    length = missing_length(task, layout, 120.0, margin_mm=3.0, seconds=1.0)
+    length = missing_length(task, layout, 120.0, margin_mm=3.0)
     rest = Piece("t", task.pieces[0].region, len(layout.unplaced), "half")
     more = Sheet(width_mm=length * 1.03, height_mm=120, copies=1, kind="roll", margin_mm=3.0)
     area = len(layout.unplaced) * rest.region.area / 120
     assert area < length < 3 * area
-    assert all_fit(NestTask((rest,), (more,), 2.0), seconds=5)
+    assert all_fit(NestTask((rest,), (more,), 2.0, steps=8))
 
 
 def test_questions_without_an_answer_say_why():
