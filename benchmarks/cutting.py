@@ -1,5 +1,10 @@
 """What cutting must show in large numbers: files read back, breaks of the link, and the advice for test cuts."""
 
+import contextlib
+import datetime
+import os
+import random
+import sys
 import tempfile
 import time
 from collections import Counter
@@ -7,8 +12,14 @@ from pathlib import Path
 
 import numpy as np
 
-from tests.cutting.breaks import SETTINGS, random_program, send_until_whole
+from tests.cutting.breaks import SETTINGS, random_program, send_to_chatty, send_until_whole, times_cut
 from tests.cutting.test_read_back import random_job, read_back
+from tests.helpers import LANTERN, document_of, nested
+from tests.hostile.mutators import by_bytes
+from zinnet.base.errors import CutError
+from zinnet.bench.cut_journal import Broken, adopt_journal, forget_journal, journal_of, keep_journal, mark_of
+from zinnet.bench.cutting_run import program_left, send
+from zinnet.bench.document import Document
 from zinnet.cutting.advice import next_settings
 from zinnet.cutting.link import Sending
 from zinnet.cutting.ports import PortSettings
@@ -29,16 +40,77 @@ def files() -> None:
 
 
 def link() -> None:
-    """1,000 mats over a pseudo-terminal with failures at random: no line cut twice or left out without being said."""
-    kinds: Counter[str] = Counter()
+    """1,000 mats (``--mats N``) with failures, strays and journals of others: no line twice or left out unsaid."""
+    words = dict(zip(sys.argv, sys.argv[1:], strict=False))
+    mats, kinds, strays = int(words.get("--mats", MATS)), Counter[str](), 0
     begun = time.monotonic()
-    for seed in range(MATS):
-        kinds.update(send_until_whole(seed, answer_s=0.15))
-        if seed % 100 == 99:
-            print(f"  {seed + 1} mats, {sum(kinds.values())} failures", flush=True)
-    print(f"{MATS} mats in {time.monotonic() - begun:.0f} s; failures: {dict(kinds)}; nothing was left unsaid")
+    document = nested(document_of(LANTERN))
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ.update(dict.fromkeys(("XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME"), folder))
+        for seed in range(mats):
+            kinds.update(send_until_whole(seed, answer_s=0.15))
+            if seed % 4 == 0:
+                strays += send_to_chatty(seed)[1].strays
+            kinds[send_after_journal(seed, document)] += 1
+            if seed % 100 == 99:
+                print(f"  {seed + 1} mats, {sum(kinds.values())} failures", flush=True)
+    took = time.monotonic() - begun
+    print(f"{mats} mats in {took:.0f} s; {dict(kinds)}; {strays} stray answers; nothing was left unsaid")
     halts = sorted(map(_halt_s, range(STOPS)))
     print(f"stopped {STOPS} times: the head stands after {halts[STOPS // 2]:.3f} s, at most {halts[-1]:.3f} s")
+
+
+def send_after_journal(seed: int, document: Document) -> str:
+    """Send a mat of which a journal is there, of this job or another one, or damaged; return which.
+
+    What is asked is answered at random; lines are left out only where they are cut, or somebody said so.
+    """
+    rng = np.random.default_rng(seed)
+    load = document.plan.loads[int(rng.integers(len(document.plan.loads)))]
+    names = [block.path.name for block in load.program().blocks]
+    cut = int(rng.integers(0, len(names)))
+    done, doubtful = tuple(names[:cut]), tuple(names[cut : cut + int(rng.integers(0, 2))])
+    mark = mark_of(document.job)
+    kind = str(rng.choice(("own", "another job", "another day", "damaged")))
+    whose = {
+        "another job": mark_of(document.job.model_copy(update={"title": "another customer"})),
+        "another day": mark_of(document.job, datetime.date(2026, 1, 1)),
+    }.get(kind, mark)
+    keep_journal(load, whose, Broken(done, doubtful))
+    if kind == "damaged":
+        path = journal_of(load)
+        path.write_bytes(by_bytes(path.read_bytes(), random.Random(seed)))
+    expected = list(names)
+    try:
+        program = program_left(load, mark)
+        assert kind in ("own", "damaged"), f"a journal of {kind} was not asked about"
+        assert kind == "damaged" or not doubtful, "lines in doubt were not asked about"
+        expected = names[cut:] if kind == "own" else [block.path.name for block in program.blocks]
+        assert set(names[cut:]) <= set(expected), "a line is left out that was never cut"
+    except CutError:
+        if rng.random() < 0.5:
+            forget_journal(load)
+            program = program_left(load, mark)
+        else:
+            again = bool(rng.random() < 0.5)
+            with contextlib.suppress(CutError):
+                adopt_journal(load, mark)
+            try:
+                program = program_left(load, mark, again=again)
+                expected = names[cut if again else cut + len(doubtful) :]
+            except CutError:
+                assert kind in ("damaged", "own"), kind
+                forget_journal(load)
+                program = program_left(load, mark)
+    assert [block.path.name for block in program.blocks] == expected, (kind, expected)
+    with StandInPort(times=None) as port:
+        report = send(load, PortSettings(port.name, answer_s=0.5), program, mark).wait(60)
+        strokes = list(port.cutter.head.strokes)
+    assert report.is_whole, report
+    for block in load.program().blocks:
+        assert times_cut(block, strokes) == (block.path.name in expected), block.path.name
+    forget_journal(load)
+    return kind
 
 
 def _halt_s(seed: int) -> float:

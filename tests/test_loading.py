@@ -9,7 +9,15 @@ import shapely
 from tests.helpers import RED_AND_BLUE, document_of, first_of, nested
 from zinnet.base.errors import CutError, NestError
 from zinnet.bench import cutting_run
-from zinnet.bench.cut_journal import JournalError, adopt_journal, forget_journal, journal_of, mark_of
+from zinnet.bench.cut_journal import (
+    Broken,
+    JournalError,
+    adopt_journal,
+    forget_journal,
+    journal_of,
+    keep_journal,
+    mark_of,
+)
 from zinnet.cutting.link import Report
 from zinnet.cutting.settings import CutSettings, CutTest
 from zinnet.cutting.stand_in.cutter import Failure, StandIn
@@ -357,6 +365,21 @@ def test_of_a_journal_that_can_not_be_read_is_asked_before_anything_is_sent(text
         cutting_run.program_left(load, mark)
     forget_journal(load)
     assert cutting_run.program_left(load, mark) is load.program()
+
+
+def test_a_journal_that_names_other_lines_than_were_kept_is_damaged_and_no_film_is_taken_for_its_own():
+    document = boxes()
+    load, mark = document.plan.loads[0], mark_of(document.job)
+    first, second, *_ = (block.path.name for block in load.program().blocks)
+    keep_journal(load, mark, Broken((first,), ()))
+    path = journal_of(load)
+    path.write_text(path.read_text().replace(first, second))
+    with pytest.raises(CutError, match="a cut whose journal can't be read"):
+        cutting_run.program_left(load, mark)
+    with pytest.raises(CutError, match="nobody knows which of its lines are cut"):
+        adopt_journal(load, mark)
+    with pytest.raises(CutError, match="a cut whose journal can't be read"):
+        cutting_run.program_left(load, mark)
 
 
 @pytest.mark.parametrize("whose", ["another job", "another day"])

@@ -74,7 +74,7 @@ def journal_of(load: LoadedMat) -> Path:
 
 def keep_journal(load: LoadedMat, mark: Mark, broken: Broken) -> None:
     """Keep how far a mat got. Raises :class:`JournalError` where it can't be written."""
-    data = {**mark._asdict(), "done": broken.done, "doubtful": broken.doubtful}
+    data = {**mark._asdict(), "done": broken.done, "doubtful": broken.doubtful, "sum": _sum(broken)}
     try:
         write_whole(journal_of(load), json.dumps(data).encode(), error=JournalError)
     except JournalError as error:
@@ -96,11 +96,18 @@ def read_journal(load: LoadedMat, mark: Mark) -> Broken | None:
         )
         done, doubtful = (tuple(str(name) for name in data[key]) for key in ("done", "doubtful"))
         whose = Mark(*(str(data.get(name, "")) for name in Mark._fields))
+        if data["sum"] != _sum(Broken(done, doubtful)):
+            raise JournalError("The journal is damaged.")
     except (ZinnetError, KeyError, TypeError, AttributeError):
         return Broken((), (), "a cut whose journal can't be read")
     if not done and not doubtful:
         return None
     return Broken(done, doubtful, "" if (whose.job, whose.day) == (mark.job, mark.day) else _whose(whose))
+
+
+def _sum(broken: Broken) -> str:
+    """Return a digest of the lines, by which damage shows."""
+    return hashlib.sha256(json.dumps([broken.done, broken.doubtful]).encode()).hexdigest()[:16]
 
 
 def _whose(mark: Mark) -> str:
@@ -114,7 +121,15 @@ def forget_journal(load: LoadedMat) -> None:
 
 
 def adopt_journal(load: LoadedMat, mark: Mark) -> None:
-    """Take a journal for that of the job at hand: the very film that it is about is still on the mat."""
+    """Take a journal for that of the job at hand: the very film that it is about is still on the mat.
+
+    Raises :class:`CutError` where it can't be read: then the film is no good any more.
+    """
     found = read_journal(load, mark)
+    if found is not None and not (found.done or found.doubtful):
+        raise CutError(
+            f"The journal of mat {load.numbers} can't be read: nobody knows which of its lines are cut. Lay other film "
+            "on the mat, and say so."
+        )
     if found is not None:
         keep_journal(load, mark, Broken(found.done, found.doubtful))
