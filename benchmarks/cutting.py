@@ -66,9 +66,10 @@ def send_after_journal(seed: int, document: Document) -> str:
     What is asked is answered at random; lines are left out only where they are cut, or somebody said so.
     """
     rng = np.random.default_rng(seed)
-    load = document.plan.loads[int(rng.integers(len(document.plan.loads)))]
+    loads = [load for load in document.plan.loads if len(load.program().blocks) > 1]
+    load = loads[int(rng.integers(len(loads)))]
     names = [block.path.name for block in load.program().blocks]
-    cut = int(rng.integers(0, len(names)))
+    cut = int(rng.integers(1, len(names)))
     done, doubtful = tuple(names[:cut]), tuple(names[cut : cut + int(rng.integers(0, 2))])
     mark = mark_of(document.job)
     kind = str(rng.choice(("own", "another job", "another day", "damaged")))

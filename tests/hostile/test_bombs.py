@@ -36,6 +36,7 @@ def nested_groups(deep, inner):
 
 
 STAR = " ".join(f"{50 + k * 7919 % 50} {50 + k * 104729 % 50}" for k in range(400))
+SCRIBBLE = " ".join(f"{k * 7919 % 97 / 10} {k * 104729 % 89 / 10}" for k in range(640))
 BOMBS = {
     "masks within masks": masks(12, 3),
     "a mask that uses itself": masks(1, 1).replace("m1", "m0"),
@@ -61,6 +62,10 @@ BOMBS = {
     + '<rect width="90" height="90" fill="red" clip-path="url(#c)"/>' * 2000,
     "stars of strokes": f'<polygon points="{STAR}" fill="none" stroke="red" stroke-width="9"/>' * cases(6, 40),
     "as wide as the world": '<rect width="1e9" height="1e9" fill="red"/><rect x="-1e9" width="1e-9" height="1"/>',
+    "a scribble of a stroke": f'<polyline points="{SCRIBBLE}" fill="none" stroke="red" stroke-width="9"/>',
+    "circles far beyond what is seen": "".join(
+        f'<circle cx="{k}" cy="{k * 1000}" r="{90_000_000 + k * 1e5}" fill="#{k * 4111:06x}"/>' for k in range(120)
+    ),
     "dashes of nothing": '<path d="M0 0H90V90" stroke="red" fill="none" stroke-dasharray="1e-9 1e-9"/>',
 }
 
@@ -74,6 +79,12 @@ def test_artwork_that_puts_too_much_together_is_read_or_refused(name):
     except ArtworkError as error:
         refused = str(error)
     assert refused == "" or refused.endswith((".", "again."))
+
+
+def test_curves_far_larger_than_what_is_seen_of_them_are_refused_before_they_are_drawn():
+    artwork = artwork_of(source_of("bomb.svg", svg(BOMBS["circles far beyond what is seen"])))
+    with pytest.raises(ArtworkError, match=r"\d million points .* far larger than what is seen"):
+        split_artwork(artwork, width_mm=200)
 
 
 def parts_of(data):

@@ -9,7 +9,7 @@ import shapely
 
 from zinnet.artwork.model import Artwork, Paint, Shape, StrokeStyle
 from zinnet.base.errors import ArtworkError
-from zinnet.geometry.curves import Subpath, flatten
+from zinnet.geometry.curves import Subpath, flatten, segments_needed
 from zinnet.geometry.dashes import dash
 from zinnet.geometry.region import Region, common, fill, hull_box, settled, union
 from zinnet.geometry.stroke import stroke
@@ -17,6 +17,8 @@ from zinnet.geometry.transform import moved, stretch
 
 FLATNESS_MM = 0.02
 """How far a curve may lie from the lines that stand for it, in mm of the finished design."""
+MOST_POINTS = 3_000_000
+"""So many points all curves may take together; artwork that is cut takes a hundredth of that."""
 LINE_SHARE = 0.006
 """How thick a line is drawn that the file gave no thickness, in shares of the artwork's larger side."""
 
@@ -35,6 +37,7 @@ def paint_artwork(artwork: Artwork, tolerance: float) -> list[Painted]:
 
     What lies outside the artwork's visible box is left out, as any viewer leaves it out.
     """
+    _refuse_endless(artwork, tolerance)
     view = shapely.box(*artwork.view) if artwork.view else None
     found = []
     for index, shape in enumerate(artwork.shapes):
@@ -46,6 +49,20 @@ def paint_artwork(artwork: Artwork, tolerance: float) -> list[Painted]:
             if not region.is_empty:
                 found.append(Painted(index, paint, region))
     return found
+
+
+def _refuse_endless(artwork: Artwork, tolerance: float) -> None:
+    """Raise where curves take too many points: far larger than what is seen of them, or drawn again and again."""
+    count = 0
+    for shape in artwork.shapes:
+        cubics = [subpath.cubics for subpath in shape.subpaths if len(subpath.cubics)]
+        if cubics:
+            count += int(segments_needed(np.concatenate(cubics), tolerance / stretch(shape.matrix)).sum())
+    if count > MOST_POINTS:
+        raise ArtworkError(
+            f"The curves of the artwork take {count / 1e6:.0f} million points to cut within {FLATNESS_MM} mm: they are "
+            "far larger than what is seen, or drawn again and again. Simplify it."
+        )
 
 
 def _areas(shape: Shape, tolerance: float) -> Iterator[tuple[Paint, Region]]:
