@@ -111,6 +111,15 @@ def shares(cases: int) -> dict[str, int]:
     return {name: max(1, round(cases * kind.share / whole)) for name, kind in KINDS.items()}
 
 
+def _in_words(name: str, found: Fared) -> str:
+    return (
+        f"{name:18} {found.counts.total():6} cases: {found.counts['read']:6} read, "
+        f"{found.counts['refused']:6} refused, {found.counts['failed']:3} failed; "
+        f"longest {found.longest[0]:5.2f} s (seed {found.longest[1]}), "
+        f"most memory of a process {found.memory / 2**20:4.0f} MB, {found.seconds:.0f} s"
+    )
+
+
 def run() -> None:
     """Damaged files of every kind (``--cases N``, ``--first SEED``, ``--workers N``): how they fare, how long."""
     words = dict(zip(sys.argv, sys.argv[1:], strict=False))
@@ -121,20 +130,16 @@ def run() -> None:
         for name, count in shares(cases).items()
         for done in range(0, count, BATCH)
     ]
+    asked = shares(cases)
     with ProcessPoolExecutor(int(words.get("--workers", 2)), mp_context=get_context("spawn")) as pool:
         for name, found in pool.map(batch, *zip(*work, strict=True)):
             total[name] += found
             for line in found.failed:
                 print(f"  {line}", flush=True)
-    for name, found in total.items():
-        print(
-            f"{name:18} {sum(found.counts.values()):6} cases: {found.counts['read']:6} read, "
-            f"{found.counts['refused']:6} refused, {found.counts['failed']:3} failed; "
-            f"longest {found.longest[0]:5.2f} s (seed {found.longest[1]}), "
-            f"most memory of a process {found.memory / 2**20:4.0f} MB, {found.seconds:.0f} s"
-        )
+            if total[name].counts.total() == asked[name]:
+                print(_in_words(name, total[name]), flush=True)
     print(
-        f"{sum(sum(one.counts.values()) for one in total.values())} cases, "
+        f"{sum(one.counts.total() for one in total.values())} cases, "
         f"{sum(one.counts['failed'] for one in total.values())} failed, "
         f"longest {max(one.longest for one in total.values())[0]:.2f} s, "
         f"most memory {max(one.memory for one in total.values()) / 2**20:.0f} MB"
