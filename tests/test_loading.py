@@ -361,7 +361,7 @@ def test_of_a_journal_that_can_not_be_read_is_asked_before_anything_is_sent(text
     path = journal_of(load)
     path.parent.mkdir(parents=True, exist_ok=True)
     path.write_text(text)
-    with pytest.raises(CutError, match="a cut whose journal can't be read"):
+    with pytest.raises(CutError, match="journal can't be read: nobody knows which"):
         cutting_run.program_left(load, mark)
     forget_journal(load)
     assert cutting_run.program_left(load, mark) is load.program()
@@ -374,11 +374,11 @@ def test_a_journal_that_names_other_lines_than_were_kept_is_damaged_and_no_film_
     keep_journal(load, mark, Broken((first,), ()))
     path = journal_of(load)
     path.write_text(path.read_text().replace(first, second))
-    with pytest.raises(CutError, match="a cut whose journal can't be read"):
+    with pytest.raises(CutError, match="journal can't be read: nobody knows which"):
         cutting_run.program_left(load, mark)
     with pytest.raises(CutError, match="nobody knows which of its lines are cut"):
         adopt_journal(load, mark)
-    with pytest.raises(CutError, match="a cut whose journal can't be read"):
+    with pytest.raises(CutError, match="journal can't be read: nobody knows which"):
         cutting_run.program_left(load, mark)
 
 

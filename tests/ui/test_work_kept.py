@@ -185,6 +185,26 @@ def test_lines_of_another_customers_mat_are_asked_about_at_the_page(cutter, wind
     assert len(cutter.run.report.done) == len(cutter.run.load.program().blocks), "no line is left out"
 
 
+def test_of_a_damaged_journal_only_other_film_helps(cutter, window, qtbot):
+    journal_of(cutter.load).write_text("{broken")
+    window.stations["cut"].show_page("cutter")
+    page, bench, said = window.stations["cut"].pages["cutter"], window.benches["cut"], []
+    cutter.session.said.connect(said.append)
+    cutter.changed.emit()
+    assert "nobody knows which of its lines are cut" in page.said.text()
+    assert not page.same.isVisibleTo(page)
+    assert not page.send.isVisibleTo(page)
+    window.enter_bench()
+    for key in (Qt.Key.Key_Space, Qt.Key.Key_F):
+        qtbot.keyClick(bench, key)
+        assert not cutter.is_running
+        assert "other film on" in said[-1]
+    qtbot.keyClick(bench, Qt.Key.Key_O)
+    qtbot.keyClick(bench, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: not cutter.is_running)
+    assert len(cutter.run.report.done) == len(cutter.run.load.program().blocks)
+
+
 @pytest.mark.parametrize("key", [Qt.Key.Key_F, Qt.Key.Key_O])
 def test_and_at_the_bench_by_a_key(cutter, window, qtbot, key):
     window.enter_bench()

@@ -20,6 +20,7 @@ from zinnet.base.json_file import read_json
 from zinnet.job.model import Job
 from zinnet.plan.loading import LoadedMat
 
+UNREADABLE = "It was begun before, but its journal can't be read: nobody knows which of its lines are cut."
 MOST_BYTES = 10_000_000
 MOST_VALUES = 400_000
 SAME_JOB = {"title", "blank", "designs", "family", "names", "copies", "order"}
@@ -49,6 +50,11 @@ class Broken:
     done: tuple[str, ...]
     doubtful: tuple[str, ...]
     of: str = ""
+
+    @property
+    def is_readable(self) -> bool:
+        """Whether it says at all which lines are cut."""
+        return bool(self.done or self.doubtful)
 
     def is_whole(self, load: LoadedMat) -> bool:
         """Tell whether all of a mat is cut, on this film."""
@@ -99,7 +105,7 @@ def read_journal(load: LoadedMat, mark: Mark) -> Broken | None:
         if data["sum"] != _sum(Broken(done, doubtful)):
             raise JournalError("The journal is damaged.")
     except (ZinnetError, KeyError, TypeError, AttributeError):
-        return Broken((), (), "a cut whose journal can't be read")
+        return Broken((), (), "a cut that nobody knows any more")
     if not done and not doubtful:
         return None
     return Broken(done, doubtful, "" if (whose.job, whose.day) == (mark.job, mark.day) else _whose(whose))
@@ -126,10 +132,7 @@ def adopt_journal(load: LoadedMat, mark: Mark) -> None:
     Raises :class:`CutError` where it can't be read: then the film is no good any more.
     """
     found = read_journal(load, mark)
-    if found is not None and not (found.done or found.doubtful):
-        raise CutError(
-            f"The journal of mat {load.numbers} can't be read: nobody knows which of its lines are cut. Lay other film "
-            "on the mat, and say so."
-        )
+    if found is not None and not found.is_readable:
+        raise CutError(f"Mat {load.numbers}: {UNREADABLE} Lay other film on it, and say so.")
     if found is not None:
         keep_journal(load, mark, Broken(found.done, found.doubtful))

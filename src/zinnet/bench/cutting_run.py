@@ -8,7 +8,15 @@ import contextlib
 from collections.abc import Callable
 
 from zinnet.base.errors import CutError
-from zinnet.bench.cut_journal import Broken, JournalError, Mark, keep_journal, mark_of, read_journal
+from zinnet.bench.cut_journal import (
+    UNREADABLE,
+    Broken,
+    JournalError,
+    Mark,
+    keep_journal,
+    mark_of,
+    read_journal,
+)
 from zinnet.cutting.hpgl import Program
 from zinnet.cutting.link import Report, Sending, rest_of
 from zinnet.cutting.ports import PortSettings
@@ -58,6 +66,8 @@ def program_left(load: LoadedMat, mark: Mark, *, again: bool | None = None) -> P
     broken = read_journal(load, mark)
     if broken is None:
         return load.program()
+    if not broken.is_readable:
+        raise CutError(f"Mat {load.numbers}: {UNREADABLE} Lay other film on it, and say so.")
     if broken.of:
         raise CutError(
             f"The very lines of mat {load.numbers} were begun before, for {broken.of}: say whether that film is still "

@@ -5,6 +5,7 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from zinnet.base.units import write_length
+from zinnet.bench.cut_journal import UNREADABLE
 from zinnet.plan.loading import LoadedMat
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.cutter_page import draw_cutter
@@ -51,6 +52,8 @@ class CutBench(QWidget):
             control.go_on()
         elif not load.is_loaded:
             control.say_loaded()
+        elif broken is not None and not broken.is_readable:
+            control.session.said.emit("Lay other film on the mat first; O says that it is on.")
         elif broken is not None and broken.of:
             control.session.said.emit("Look at the mat first: F says that film is still on, O that other film is.")
         elif broken is not None and broken.doubtful:
@@ -117,6 +120,8 @@ class CutBench(QWidget):
                 *(["Take the test cut off."] if load.test_spots else []),
                 "space: the next mat",
             ]
+        if broken is not None and not broken.is_readable:
+            return "Begun before", [UNREADABLE, "Lay other film on it.", "O: other film is on it"]
         if broken is not None and broken.of:
             return "Begun before?", [
                 f"The very lines of this mat were begun for {broken.of}.",

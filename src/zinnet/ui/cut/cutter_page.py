@@ -6,6 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
+from zinnet.bench.cut_journal import UNREADABLE
 from zinnet.cutting.stand_in.cutter import FailureKind
 from zinnet.plan.loading import LoadedMat
 from zinnet.ui.card_page import CardPage, small
@@ -177,7 +178,7 @@ class CutterPage(CardPage):
         in_doubt = broken is not None and bool(broken.doubtful)
         strange = broken is not None and bool(broken.of)
         in_doubt = in_doubt and not strange
-        self.same.setVisible(strange and not running)
+        self.same.setVisible(strange and not running and broken is not None and broken.is_readable)
         self.send.setVisible(not running and not in_doubt and not strange and load.key not in control.finished)
         self.send.setText("Send the rest" if broken is not None else "Send")
         for button in (self.again, self.leave):
@@ -193,7 +194,9 @@ class CutterPage(CardPage):
             return
         self.head.setText(f"Mat {load.numbers}, {load.films}")
         self.bar.setValue(100 if load.key in control.finished else 0)
-        if broken is not None and broken.of:
+        if broken is not None and not broken.is_readable:
+            self.said.setText(f"{UNREADABLE} Lay other film on the mat.")
+        elif broken is not None and broken.of:
             self.said.setText(
                 f"The very lines of this mat were begun before, for {broken.of}: {len(broken.done)} are cut, "
                 f"{len(broken.doubtful)} in doubt. Is that film still on the mat, or other film?"
