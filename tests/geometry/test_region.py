@@ -86,7 +86,7 @@ def test_an_overlay_that_rounding_breaks_is_tried_on_coarser_grids_and_then_refu
             raise shapely.errors.GEOSException("TopologyException")
         return usual(*regions, grid_size=grid_size)
 
-    usual, least = shapely.intersection, 1e-5
+    usual, least = shapely.intersection, 9e-7
     monkeypatch.setattr(shapely, "intersection", breaks)
     assert common(one, other).area == pytest.approx(2, abs=1e-3)
     assert tried[0] is None

@@ -20,8 +20,8 @@ Region: TypeAlias = MultiPolygon  # noqa: UP040 - it also makes regions
 EMPTY: Region = MultiPolygon()
 GRID = 1e-6
 """The grid on which an overlay is tried again that plain rounding broke."""
-COARSER = (1e-9, 1e-7, 1e-5)
-"""Grids on which it is tried after that, as shares of the largest coordinate."""
+COARSER = 1e-7
+"""The grid on which it is tried after that, as a share of the largest coordinate."""
 FINEST = 1e-10
 """The grid of outlines that run back over themselves, as a share of the largest coordinate."""
 MANY_POINTS = 700
@@ -91,7 +91,7 @@ def _overlaid(overlay: Callable[..., BaseGeometry], regions: Sequence[BaseGeomet
         pass
     sound = [_sound(region) for region in regions]
     largest = max((abs(value) for region in sound for value in region.bounds), default=0.0)
-    for grid in sorted({GRID, *(share * largest for share in COARSER)}):
+    for grid in sorted({GRID, COARSER * largest}):
         with contextlib.suppress(shapely.errors.GEOSException), np.errstate(all="ignore"):
             return as_region(overlay(*sound, grid_size=grid))
     raise ArtworkError(
