@@ -131,7 +131,7 @@ def marked(value: Any, mark: str, is_read: Callable[[Any], bool]) -> tuple[Any, 
 def hostile_job(mark: str) -> tuple[bytes, int]:
     """Return the demo's job with a mark in every text, and in how many."""
     document = demo_document()
-    document.apply(set_order("order", customer="a customer", note="a note"))
+    document.apply(set_order("order", customer="a customer"))
     nest_document(document)
     entries = unzipped(packed_job(document.job, document.plan.layouts))
 

@@ -1,8 +1,16 @@
 """The errors that a person may read: each says what was wrong, where, and what to do."""
 
+import re
+
+ENDLESS = re.compile(r"\S{400,}")
+SHOWN = 60
+
 
 class ZinnetError(Exception):
-    """Something that the user can mend; the message is one clear sentence."""
+    """Something that the user can mend; the message is one clear sentence, words without end in it cut short."""
+
+    def __init__(self, sentence: str = "", *more: object) -> None:
+        super().__init__(ENDLESS.sub(lambda word: f"{word[0][:SHOWN]}...", str(sentence)), *more)
 
 
 class UnitsError(ZinnetError):

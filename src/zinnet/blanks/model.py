@@ -50,7 +50,7 @@ class BlankSpec(Frozen):
     kind: str = "tee"
     size: str | None = "adult-m"
     measured: tuple[Measure, ...] = ()
-    colour: str | None = None
+    colour: str | None = Field(default=None, pattern="^#[0-9a-fA-F]{6}$")
     fabric: str | None = None
     care_dots: int | None = Field(default=None, ge=0, le=3)
     shoulder: Shoulder = "right"

@@ -18,6 +18,8 @@ SheetKind = Literal["mat", "sheet", "roll", "scrap"]
 
 def _read_shape(value: Any) -> Region:
     """Return the areas of a geometry or of its WKB. Raises :class:`ValueError` where it holds none that is sound."""
+    if not isinstance(value, BaseGeometry | str | bytes):
+        raise ValueError("it is no outline")
     try:
         found = as_region(value if isinstance(value, BaseGeometry) else shapely.from_wkb(value))
     except (shapely.errors.ShapelyError, TypeError) as error:

@@ -51,9 +51,11 @@ def _copy_database(path: Path, to: Path) -> None:
 def is_sound(path: Path) -> bool:
     """Tell whether a file is a whole SQLite database."""
     try:
-        with contextlib.closing(sqlite3.connect(f"file:{path}?mode=ro", uri=True, timeout=1)) as connection:
+        with contextlib.closing(
+            sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro", uri=True, timeout=1)
+        ) as connection:
             return bool(connection.execute("PRAGMA quick_check").fetchone()[0] == "ok")
-    except sqlite3.Error:
+    except (sqlite3.Error, UnicodeDecodeError):  # what is wrong is said in words of the file's own
         return False
 
 

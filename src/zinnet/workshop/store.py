@@ -96,7 +96,7 @@ class WorkshopStore:
                 connection.execute("PRAGMA foreign_keys=ON")
                 with connection:
                     yield connection
-        except sqlite3.Error as error:
+        except (sqlite3.Error, UnicodeDecodeError) as error:
             raise WorkshopError(
                 f"The workshop {self.path} can't be used ({error}); close other programs that use it, or put a "
                 "backup in its place (zinnet stock restore)."
