@@ -28,6 +28,7 @@ from zinnet.workshop.transfer import exported_workshop, import_workshop
 
 CANARY = "canary.png"
 STRACE = ("strace", "-f", "-qq", "-e", "trace=open,openat,openat2", "-o")
+HOWS = ("prove", "names", "translated")
 SYSTEM = ("/usr/", "/lib", "/etc/", "/proc/", "/sys/", "/dev/null", "/dev/urandom", "/dev/shm/", "/run/", "/var/")
 OPENED = re.compile(r'(?:open|openat|openat2)\((?:AT_FDCWD, |\d+, )?"([^"]*)"')
 OWN_TOML = {
@@ -235,7 +236,7 @@ def run() -> None:
     if shutil.which("strace") is None:
         print("strace is not installed: nothing was looked at")
         return
-    for how in ("prove", "names", "translated"):
+    for how in HOWS:
         with tempfile.TemporaryDirectory() as name, tempfile.TemporaryDirectory() as hidden:
             folder, secret = Path(name), Path(hidden) / CANARY
             shutil.copy(path_of("demo", "lantern-photo.jpg"), secret)
