@@ -176,7 +176,6 @@ def _font(path: Path, mark: str) -> None:
     for record in font["name"].names:
         record.string = mark
     font.save(path)
-    os.mkfifo(path.with_name("pipe.ttf"))
 
 
 def _language(path: Path, mark: str) -> None:
@@ -245,6 +244,6 @@ def run() -> None:
             opened, said = _opened(folder, job, secret, how)
             ours = (sys.prefix, sys.base_prefix, str(Path(zinnet.__file__).parents[2]), name, *SYSTEM)
             outside = sorted({one for one in opened if one.startswith("/") and not one.startswith(ours)})
-            canaries = sum(CANARY in one for one in opened)
+            canaries = sum(Path(one).name == CANARY for one in opened)
             print(f"{how}: {len(opened)} opened, {canaries} of them the canary; outside: {outside or 'none'}")
             print(f"  {said.strip()}", flush=True)
