@@ -9,6 +9,7 @@ from pathlib import Path
 import ezdxf
 import resvg_py
 
+from tests.hostile.mutators import by_bytes
 from zinnet.data import read_bytes
 
 DEMOS = ("moth-and-lantern.svg", "moth.svg", "lantern-word.svg", "marshal-word.svg")
@@ -62,30 +63,10 @@ def seeds() -> list[tuple[str, bytes]]:
 
 
 def damaged(data: bytes, rng: random.Random) -> bytes:
-    """Return a file with a few bytes, stretches or numbers of it changed."""
-    changed = bytearray(data)
+    """Return a file with a few bytes, stretches or values of it changed."""
     if data.lstrip().startswith(b"<") and rng.random() < 0.6:
         return _values_swapped(data, rng)
-    for _ in range(rng.choice((1, 1, 2, 3, 6, 12))):
-        at = rng.randrange(len(changed) or 1)
-        match rng.randrange(6):
-            case 0:
-                changed[at : at + 1] = bytes([rng.randrange(256)])
-            case 1:
-                del changed[at : at + rng.randint(1, 60)]
-            case 2:
-                changed[at:at] = rng.choice(HOSTILE)
-            case 3:
-                changed[at:at] = changed[at : at + rng.randint(1, 400)]
-            case 4:
-                digits = [k for k in range(at, min(at + 200, len(changed))) if 48 <= changed[k] <= 57]
-                for k in digits[: rng.randint(1, 9)]:
-                    changed[k] = rng.randrange(48, 58)
-            case 5:
-                other = rng.randrange(len(changed) or 1)
-                length = rng.randint(1, 80)
-                changed[at : at + length] = changed[other : other + length]
-    return bytes(changed)
+    return by_bytes(data, rng, HOSTILE)
 
 
 def _values_swapped(data: bytes, rng: random.Random) -> bytes:

@@ -29,7 +29,7 @@ PIECES = (
 )
 
 
-def by_bytes(data: bytes, chance: random.Random) -> bytes:
+def by_bytes(data: bytes, chance: random.Random, pieces: tuple[bytes, ...] = PIECES) -> bytes:
     """Return a file with a few bytes changed, cut out, put in or moved."""
     changed = bytearray(data)
     for _ in range(chance.choice((1, 1, 2, 4, 9))):
@@ -40,7 +40,7 @@ def by_bytes(data: bytes, chance: random.Random) -> bytes:
             case 1:
                 del changed[at : at + chance.randint(1, 90)]
             case 2:
-                changed[at:at] = chance.choice(PIECES)
+                changed[at:at] = chance.choice(pieces)
             case 3:
                 other = chance.randrange(len(changed) or 1)
                 changed[at : at + 40] = changed[other : other + chance.randint(1, 40)]
