@@ -18,6 +18,10 @@ from zinnet.nesting.model import Layout
 from zinnet.workshop.model import Workshop
 
 
+PHOTO_S = 60.0
+"""Time for a photo, in seconds of the processor: in one of 48 million pixels the sheet is found in some 7 s."""
+
+
 def derive_apart(document: Document, edit: Edit, called: str, patience: Patience | None = None) -> None:
     """Derive what an edit brings in apart, so that the document's stages know it; the edit itself is not applied.
 
@@ -58,7 +62,9 @@ def area_apart(path: Path) -> Region:
 
 def photo_apart(path: Path, paper: str) -> tuple[FoundSheet, StraightPhoto]:
     """Return the sheet that is found in a photo, and the photo from straight above. Raises :class:`ZinnetError`."""
-    found: tuple[FoundSheet, StraightPhoto] = Bounded("photo", (path.absolute(), paper), path.name).answer()
+    found: tuple[FoundSheet, StraightPhoto] = Bounded(
+        "photo", (path.absolute(), paper), path.name, most_s=PHOTO_S
+    ).answer()
     return found
 
 

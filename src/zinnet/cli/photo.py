@@ -23,8 +23,10 @@ def photo(
         straightened,
         written_png,
     )
+    from zinnet.cli.watch import watched
 
-    image, found = photo_of(picture, paper)
+    with watched(picture.name):
+        image, found = photo_of(picture, paper)
     lengths = [(spots, length_between(found, spots[:2], spots[2:])) for spots in map(_spots, length or [])]
     straight = straightened(image, found)
     if out is not None:
