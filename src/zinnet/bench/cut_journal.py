@@ -121,6 +121,12 @@ def _whose(mark: Mark) -> str:
     return f"{title}, {mark.day}" if mark.day else title
 
 
+def refuse_unreadable(load: LoadedMat, found: Broken) -> None:
+    """Raise :class:`CutError` where nobody knows which lines of a mat are cut."""
+    if not found.is_readable:
+        raise CutError(f"Mat {load.numbers}: {UNREADABLE} Lay other film on it, and say so.")
+
+
 def forget_journal(load: LoadedMat) -> None:
     """Forget how far a mat got: other film is on it."""
     journal_of(load).unlink(missing_ok=True)
@@ -132,7 +138,6 @@ def adopt_journal(load: LoadedMat, mark: Mark) -> None:
     Raises :class:`CutError` where it can't be read: then the film is no good any more.
     """
     found = read_journal(load, mark)
-    if found is not None and not found.is_readable:
-        raise CutError(f"Mat {load.numbers}: {UNREADABLE} Lay other film on it, and say so.")
     if found is not None:
+        refuse_unreadable(load, found)
         keep_journal(load, mark, Broken(found.done, found.doubtful))

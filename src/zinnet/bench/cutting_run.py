@@ -9,13 +9,13 @@ from collections.abc import Callable
 
 from zinnet.base.errors import CutError
 from zinnet.bench.cut_journal import (
-    UNREADABLE,
     Broken,
     JournalError,
     Mark,
     keep_journal,
     mark_of,
     read_journal,
+    refuse_unreadable,
 )
 from zinnet.cutting.hpgl import Program
 from zinnet.cutting.link import Report, Sending, rest_of
@@ -66,8 +66,7 @@ def program_left(load: LoadedMat, mark: Mark, *, again: bool | None = None) -> P
     broken = read_journal(load, mark)
     if broken is None:
         return load.program()
-    if not broken.is_readable:
-        raise CutError(f"Mat {load.numbers}: {UNREADABLE} Lay other film on it, and say so.")
+    refuse_unreadable(load, broken)
     if broken.of:
         raise CutError(
             f"The very lines of mat {load.numbers} were begun before, for {broken.of}: say whether that film is still "

@@ -90,7 +90,7 @@ def _overlaid(overlay: Callable[..., BaseGeometry], regions: Sequence[BaseGeomet
     except shapely.errors.GEOSException:
         pass
     sound = [_sound(region) for region in regions]
-    largest = max((abs(value) for region in sound for value in region.bounds), default=0.0)
+    largest = max((abs(value) for region in sound if not region.is_empty for value in region.bounds), default=0.0)
     for grid in sorted({GRID, COARSER * largest}):
         with contextlib.suppress(shapely.errors.GEOSException), np.errstate(all="ignore"):
             return as_region(overlay(*sound, grid_size=grid))
