@@ -1,5 +1,7 @@
 """The real window on a virtual screen."""
 
+import gc
+
 import pytest
 from PySide6.QtCore import QEvent, QPointF, QSettings, Qt
 from PySide6.QtGui import QMouseEvent
@@ -19,6 +21,15 @@ from zinnet.ui.window import MainWindow
 
 MOST_WAIT_MS = 900_000
 """No test is about how long anything takes: a wait that ends earlier on a busy machine would say nothing."""
+
+
+@pytest.fixture(autouse=True)
+def collects_here():
+    """Let the garbage of a test go in the thread of its windows, when they are closed; see ``ui.collecting``."""
+    gc.disable()
+    yield
+    gc.collect(0)  # nothing of the test has grown older while it was off
+    gc.enable()
 
 
 @pytest.fixture(autouse=True)

@@ -1,12 +1,15 @@
 """The session over time: whose books are in use, edits that take long, and errors that nobody expected."""
 
+import gc
 import logging
 import subprocess
 import sys
 import threading
+import weakref
 from dataclasses import replace
 
 import pytest
+from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QMessageBox
 
 from tests.helpers import LANTERN, document_of, nested, svg
@@ -15,6 +18,7 @@ from zinnet.bench.document import Document
 from zinnet.demo import demo_document
 from zinnet.job.edits import Edit, set_copies, set_title
 from zinnet.ui.background import Background
+from zinnet.ui.collecting import Collecting
 from zinnet.workshop.model import standard_workshop
 
 
@@ -252,3 +256,27 @@ def test_a_finger_that_can_not_be_is_refused_and_the_habits_stay(window, words):
     window.preferences.take_finger(words)
     assert said
     assert window.session.workshop.habits == before
+
+
+def test_garbage_is_collected_in_the_windows_thread_and_in_no_other(qtbot):
+    class Ring:
+        pass
+
+    where, owner = [], QObject()
+    gc.enable()
+    collecting = Collecting(owner)
+    assert not gc.isenabled()
+
+    def make_garbage():
+        for _ in range(2 * gc.get_threshold()[0]):
+            ring = Ring()
+            ring.ring = ring
+            weakref.finalize(ring, lambda: where.append(threading.get_ident()))
+
+    worker = threading.Thread(target=make_garbage)
+    worker.start()
+    worker.join()
+    assert where == []
+    qtbot.waitUntil(lambda: bool(where))
+    assert set(where) == {threading.get_ident()}
+    assert collecting.parent() is owner

@@ -17,7 +17,6 @@ from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
 from zinnet.workshop.model import Workshop
 
-
 PHOTO_S = 60.0
 """Time for a photo, in seconds of the processor: in one of 48 million pixels the sheet is found in some 7 s."""
 

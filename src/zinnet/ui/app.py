@@ -21,6 +21,7 @@ from zinnet.output.cut_files import FORMATS, write_cut_files, write_job_sheet
 from zinnet.output.plan_json import findings_json, plan_json, write_json
 from zinnet.output.press_json import press_json
 from zinnet.ui.application import has_display, make_application
+from zinnet.ui.collecting import Collecting
 from zinnet.ui.session import Session
 from zinnet.ui.settings_watch import SettingsWatch
 from zinnet.ui.window import MainWindow, centre_on_screen
@@ -35,6 +36,7 @@ def run_window(path: Path | None = None, *, demo: bool = False) -> int:
     if QGuiApplication.platformName() == "offscreen" and path is None and not demo:
         sys.stderr.write("There is no display to open a window on; try “zinnet demo”, or set DISPLAY.\n")
         return 2
+    Collecting(app)
     session = Session()
     window = MainWindow(session)
     log_uncaught(session.said.emit)
