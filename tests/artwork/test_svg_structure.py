@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from tests.helpers import NS, painted, svg
-from zinnet.artwork.painted import paint_artwork
+from zinnet.artwork.painted import outline_region, paint_artwork
 from zinnet.artwork.svg.reader import direct_children, read_svg
 from zinnet.base.errors import ArtworkError
 from zinnet.layers.split import own_width_mm, split_artwork
@@ -198,3 +198,29 @@ def drawn_by_resvg(text):
     import io
 
     return np.array(Image.open(io.BytesIO(bytes(resvg_py.svg_to_bytes(svg_string=text)))).convert("RGB"), dtype=int)
+
+
+@pytest.mark.parametrize("stroked", ["", 'stroke="#d62828" stroke-width="8e5"'])
+def test_what_lies_beside_the_page_is_not_drawn_however_large_it_is(stroked):
+    far = f'<circle cx="7e8" cy="4e8" r="2e7" fill="#1d3557" {stroked}/>'
+    near = '<rect x="10" y="10" width="80" height="80" fill="#e9c46a"/>'
+    found = paint_artwork(read_svg(svg(far + near, BOX), "far.svg"), 1e-5)
+    assert [area.shape for area in found] == [1]
+
+
+@pytest.mark.parametrize("miter", [2, 20])
+def test_a_stroke_that_reaches_into_the_page_is_drawn_though_its_line_lies_beside_it(miter):
+    spike = (
+        f'<path d="M-60 40L-20 50L-60 60" fill="none" stroke="#1d3557" stroke-width="20" stroke-miterlimit="{miter}"/>'
+    )
+    found = paint_artwork(read_svg(svg(spike, BOX), "spike.svg"), 0.001)
+    # The mitre of this corner reaches 10 / sin(atan(1/4)) = 41.2 beyond it: 21.2 into the page (SVG 2, 13.5.5).
+    reach = found[0].region.bounds[2] if found else 0.0
+    assert reach == (pytest.approx(-20 + 10 / math.sin(math.atan(0.25)), abs=0.01) if miter == 20 else 0.0)
+
+
+def test_an_outline_of_hundreds_of_metres_takes_few_points():
+    drawn = read_svg(svg('<circle cx="0" cy="0" r="6e7"/>', BOX), "huge.svg")
+    region = outline_region(drawn, 0.02)
+    assert len(region.geoms[0].exterior.coords) < 5_000
+    assert region.area == pytest.approx(math.pi * 36e14, rel=1e-5)

@@ -19,6 +19,8 @@ FLATNESS_MM = 0.02
 """How far a curve may lie from the lines that stand for it, in mm of the finished design."""
 MOST_POINTS = 3_000_000
 """So many points all curves may take together; artwork that is cut takes a hundredth of that."""
+FINEST_SHARE = 1e-6
+"""The tolerance of outlines in shares of the artwork's larger side, where that is more than was asked for."""
 LINE_SHARE = 0.006
 """How thick a line is drawn that the file gave no thickness, in shares of the artwork's larger side."""
 
@@ -41,6 +43,8 @@ def paint_artwork(artwork: Artwork, tolerance: float) -> list[Painted]:
     view = shapely.box(*artwork.view) if artwork.view else None
     found = []
     for index, shape in enumerate(artwork.shapes):
+        if artwork.view and _is_outside(shape, artwork.view):
+            continue
         for paint, region in _areas(shape, tolerance):
             for clip in shape.clips:
                 region = common(region, clip)
@@ -63,6 +67,20 @@ def _refuse_endless(artwork: Artwork, tolerance: float) -> None:
             f"The curves of the artwork take {count / 1e6:.0f} million points to cut within {FLATNESS_MM} mm: they are "
             "far larger than what is seen, or drawn again and again. Simplify it."
         )
+
+
+def _is_outside(shape: Shape, view: tuple[float, float, float, float]) -> bool:
+    """Tell whether all that a shape paints, strokes and their mitres included, lies beside the visible box."""
+    drawn = [subpath.moved(shape.matrix).cubics.reshape(-1, 2) for subpath in shape.subpaths if len(subpath.cubics)]
+    if not drawn:
+        return True
+    points = np.concatenate(drawn)
+    style = shape.stroke
+    reach = 0.0 if style is None else style.width * max(style.miter_limit, 2.0) * stretch(shape.matrix)
+    left, top, right, bottom = view
+    return bool(
+        (points.max(axis=0) + reach < (left, top)).any() or (points.min(axis=0) - reach > (right, bottom)).any()
+    )
 
 
 def _areas(shape: Shape, tolerance: float) -> Iterator[tuple[Paint, Region]]:
@@ -88,8 +106,13 @@ def outline_region(artwork: Artwork, tolerance: float) -> Region:
     """Return what the outlines of artwork enclose, whatever their paint, in artwork units.
 
     An outline that is drawn but not filled counts as filled, since it is where the blade goes; one that
-    does not close counts with the stroke that it is drawn with.
+    does not close counts with the stroke that it is drawn with. Of outlines hundreds of metres large the
+    tolerance is coarser: a millionth of their size.
     """
+    tolerance = (
+        max(tolerance, FINEST_SHARE * rough_extent(replace(artwork, view=None))) if artwork.shapes else tolerance
+    )
+    _refuse_endless(artwork, tolerance)
     found = []
     for shape in artwork.shapes:
         own = tolerance / stretch(shape.matrix)
