@@ -16,6 +16,7 @@ from fontTools.ttLib import TTFont
 import zinnet
 from tests.hostile.mutators import unzipped, zipped_whole
 from zinnet.base.errors import ZinnetError
+from zinnet.bench.document import Document
 from zinnet.bench.nesting import nest_document
 from zinnet.data import path_of
 from zinnet.demo import demo_document
@@ -39,10 +40,14 @@ OWN_TOML = {
     "prices.toml": 'hour = "24.00"\ncurrency = "{0}"\n',
 }
 SCRIPT = """
+import os
 import sys
+import time
+import traceback
 from pathlib import Path
 from PySide6.QtCore import QPoint, QTimer
 from PySide6.QtWidgets import QApplication, QLabel, QToolTip, QWidget
+from shiboken6 import isValid
 from zinnet.ui import app as program
 from zinnet.ui.application import make_application
 
@@ -52,18 +57,20 @@ shown = 0
 def window():
     return next(one for one in QApplication.topLevelWidgets() if type(one).__name__ == "MainWindow")
 
-def settle(main):
-    for _ in range(400):
+def settle(main, until=lambda: True, seconds=20):
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
         app.processEvents()
-        if not main.session.background.is_busy:
+        if until() and not main.session.background.is_busy:
             break
+        time.sleep(0.002)
 
 def look(main):
     global shown
     settle(main)
     main.grab()
     for widget in main.findChildren(QWidget):
-        if widget.toolTip():
+        if isValid(widget) and widget.toolTip():
             shown += 1
             QToolTip.showText(QPoint(5, 5), widget.toolTip(), widget)
             app.processEvents()
@@ -71,7 +78,8 @@ def look(main):
 
 def tour():
     main = window()
-    settle(main)
+    settle(main, lambda: main.session.has_artwork, 300)
+    assert main.session.has_artwork, main.message.text()
     if sys.argv[2] == "prove":
         label = QLabel(f"<img src='{sys.argv[3]}'>")
         label.show()
@@ -81,7 +89,7 @@ def tour():
         main.go_to(name)
         look(main)
         pages = getattr(main.stations[name], "pages", {})
-        for page in pages:
+        for page in list(getattr(pages, "buttons", pages)):
             main.stations[name].show_page(page)
             look(main)
         main.enter_bench()
@@ -101,7 +109,14 @@ def tour():
     main.session.document.saved = main.session.job
     main.close()
 
-QTimer.singleShot(2500, tour)
+def guarded():
+    try:
+        tour()
+    except BaseException:
+        traceback.print_exc()
+        os._exit(3)
+
+QTimer.singleShot(500, guarded)
 sys.exit(program.run_window(Path(sys.argv[1])))
 """
 
@@ -138,7 +153,8 @@ def hostile_job(mark: str) -> tuple[bytes, int]:
 
     def is_read(data: Any) -> bool:
         try:
-            unpacked_job(zipped_whole(entries | {"job.json": json.dumps(data).encode()}), "walk.zinnet")
+            job, _ = unpacked_job(zipped_whole(entries | {"job.json": json.dumps(data).encode()}), "walk.zinnet")
+            Document(document.workshop, job)
         except ZinnetError:
             return False
         return True
@@ -227,7 +243,10 @@ def _opened(folder: Path, job: Path, secret: Path, how: str) -> tuple[list[str],
         env={**os.environ, **places, "QT_QPA_PLATFORM": "offscreen", "HOME": str(folder), "TMPDIR": str(folder / "t")},
         check=False,
     )
-    return OPENED.findall(trace.read_text(errors="replace")), done.stdout + done.stderr[-500:]
+    whole = "" if done.returncode == 0 else f"the tour broke off ({done.returncode}): "
+    return OPENED.findall(trace.read_text(errors="replace")), whole + done.stdout + (
+        done.stderr[-500:] if whole else ""
+    )
 
 
 def run() -> None:

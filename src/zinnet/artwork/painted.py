@@ -109,9 +109,8 @@ def outline_region(artwork: Artwork, tolerance: float) -> Region:
     does not close counts with the stroke that it is drawn with. Of outlines hundreds of metres large the
     tolerance is coarser: a millionth of their size.
     """
-    tolerance = (
-        max(tolerance, FINEST_SHARE * rough_extent(replace(artwork, view=None))) if artwork.shapes else tolerance
-    )
+    if artwork.shapes:
+        tolerance = max(tolerance, FINEST_SHARE * rough_extent(replace(artwork, view=None)))
     _refuse_endless(artwork, tolerance)
     found = []
     for shape in artwork.shapes:
