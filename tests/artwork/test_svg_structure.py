@@ -11,8 +11,10 @@ from PIL import Image
 
 from tests.helpers import NS, painted, svg
 from zinnet.artwork.painted import outline_region, paint_artwork
+from zinnet.artwork.svg import clipping
 from zinnet.artwork.svg.reader import direct_children, read_svg
 from zinnet.base.errors import ArtworkError
+from zinnet.geometry.region import fill
 from zinnet.layers.split import own_width_mm, split_artwork
 
 BOX = 'viewBox="0 0 100 100"'
@@ -224,3 +226,17 @@ def test_an_outline_of_hundreds_of_metres_takes_few_points():
     region = outline_region(drawn, 0.02)
     assert len(region.geoms[0].exterior.coords) < 5_000
     assert region.area == pytest.approx(math.pi * 36e14, rel=1e-5)
+
+
+def test_a_clip_of_very_many_points_is_filled_a_few_times_and_no_more(monkeypatch):
+    """Its curves are long beside the page, and it is worked out for every place where it is used."""
+    waves = "".join(f"Q{k * 900} {(-1) ** k * 4000} {k * 900 + 450} 50" for k in range(1, 60))
+    used = "".join(
+        f'<rect width="50" height="50" clip-path="url(#c)" x="{k / 9}" y="0" transform="translate({k})"/>'
+        for k in range(200)
+    )
+    filled = []
+    monkeypatch.setattr(clipping, "fill", lambda rings, rule: filled.append(1) or fill(rings, rule))
+    with pytest.raises(ArtworkError, match="clips and masks too much"):
+        read_svg(svg(f'<clipPath id="c"><path d="M0 50{waves}z"/></clipPath>{used}', BOX), "waves.svg")
+    assert len(filled) < 60

@@ -86,6 +86,12 @@ def test_no_place_is_named_where_none_fits():
     assert nearest_inside(PlacementSpec(), Region([shapely.box(0, 0, 900, 900)]), at) is None
 
 
+def test_nothing_is_looked_for_where_artwork_is_larger_than_the_garment(monkeypatch):
+    at = placed(width=100)
+    monkeypatch.setattr(shapely, "segmentize", None)  # its edge would have as many spots as it is long
+    assert nearest_inside(PlacementSpec(), Region([shapely.box(0, 0, 9e8, 20)]), at) is None
+
+
 @pytest.mark.parametrize(
     ("kind", "place", "anchor_side"),
     [

@@ -85,10 +85,8 @@ def _overlaid(overlay: Callable[..., BaseGeometry], regions: Sequence[BaseGeomet
 
     Raises :class:`ArtworkError` where no grid helps.
     """
-    try:
+    with contextlib.suppress(shapely.errors.GEOSException), np.errstate(all="ignore"):
         return as_region(overlay(*regions))
-    except shapely.errors.GEOSException:
-        pass
     sound = [_sound(region) for region in regions]
     largest = max((abs(value) for region in sound if not region.is_empty for value in region.bounds), default=0.0)
     for grid in sorted({GRID, COARSER * largest}):

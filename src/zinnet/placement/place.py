@@ -296,6 +296,8 @@ def nearest_inside(spec: PlacementSpec, art: Region, placement: Placement) -> Pl
     None where there are none.
     """
     usable = placement.panel.usable
+    if usable.is_empty or not _fits_within(art.bounds, usable.bounds):
+        return None
     hull = shapely.convex_hull(art)
     corners = shapely.get_coordinates(shapely.segmentize(shapely.simplify(hull, 0.1), HULL_STEP_MM).exterior)[:-1]
     shifts = shapely.intersection_all([shapely.affinity.translate(usable, -x, -y) for x, y in corners])
@@ -311,6 +313,11 @@ def nearest_inside(spec: PlacementSpec, art: Region, placement: Placement) -> Pl
             "from_reference_mm": round(placement.from_reference_mm + down, 1),
         }
     )
+
+
+def _fits_within(box: tuple[float, float, float, float], room: tuple[float, float, float, float]) -> bool:
+    """Tell whether a box is neither wider nor taller than another one."""
+    return box[2] - box[0] <= room[2] - room[0] and box[3] - box[1] <= room[3] - room[1]
 
 
 def _around_hole(hole: LinearRing, corners: NDArray[np.float64]) -> BaseGeometry:

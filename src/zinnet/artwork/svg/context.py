@@ -6,6 +6,7 @@ from typing import Protocol
 from xml.etree.ElementTree import Element
 
 from zinnet.artwork.model import RemarkCode, Shape
+from zinnet.artwork.svg.budget import Budget
 from zinnet.artwork.svg.style import StyleSheets
 from zinnet.geometry.curves import Subpath
 from zinnet.geometry.region import Region
@@ -35,6 +36,7 @@ class Context:
 class Walk(Protocol):
     """The walk over one file, as clips, masks, markers and words use it."""
 
+    budget: Budget
     sheets: StyleSheets
     ids: dict[str, Element]
     remarks: Counter[RemarkCode]
@@ -43,9 +45,6 @@ class Walk(Protocol):
 
     def visit(self, element: Element, context: Context) -> None:
         """Take in an element and all that it holds."""
-
-    def count_points(self, count: int) -> None:
-        """Count points of outlines, and refuse a file that has too many."""
 
     def paint(self, element: Element, subpaths: tuple[Subpath, ...], context: Context) -> None:
         """Add what the fill and the stroke of a shape paint."""

@@ -11,6 +11,7 @@ import shapely
 from zinnet.artwork.model import Artwork, Remark, RemarkCode, Shape, StrokeStyle
 from zinnet.artwork.painted import is_open
 from zinnet.artwork.svg.bounds import is_bounded
+from zinnet.artwork.svg.budget import MOST_POINTS, Budget
 from zinnet.artwork.svg.clipping import DEEPEST, clip_area, mask_area
 from zinnet.artwork.svg.context import Context
 from zinnet.artwork.svg.gradients import bands
@@ -31,10 +32,7 @@ from zinnet.geometry.region import Region, as_region
 from zinnet.geometry.transform import IDENTITY, moved, shift, stretch
 
 MOST_ELEMENTS = 5_000
-MOST_POINTS = 150_000
 MOST_DASH_LENGTHS = 200
-MOST_WORK = 2_000_000
-"""How many points of outlines and of what clips them are put together in all."""
 MOST_MASKS, DEEPEST_MASKS = 200, 8
 LEAST_DETERMINANT = 1e-12
 MM_PER_PX = 25.4 / 96
@@ -88,7 +86,7 @@ class Reader:
         self.said: dict[RemarkCode, str] = {}
         self.pictures: list[bytes] = []
         self.shapes: list[Shape] = []
-        self.points = self.work = self.masks = 0
+        self.budget, self.masks = Budget(name), 0
         self._areas: dict[tuple[object, ...], Region] = {}
         self._clips_by_box = any(one.get("clipPathUnits") == "objectBoundingBox" for one in root.iter())
         self.view, self.mm_per_unit = self._page()
@@ -269,7 +267,7 @@ class Reader:
     def _shape(self, element: Element, context: Context | None) -> None:
         if context is None or context.style["visibility"] != "visible":
             return
-        self.count_points(sum(count_points(element.get(name, ""), MOST_POINTS) for name in ("d", "points")))
+        self.budget.count_points(sum(count_points(element.get(name, ""), MOST_POINTS) for name in ("d", "points")))
         subpaths, whole = outline(element, context.width, context.height)
         if not whole:
             self.remarks["mended"] += 1
@@ -284,16 +282,8 @@ class Reader:
         if not is_bounded(context.matrix) or abs(np.linalg.det(context.matrix)) < LEAST_DETERMINANT:
             return False
         count = sum(len(subpath.cubics) for subpath in subpaths)
-        self.work += sum(count + shapely.get_num_coordinates(clip) for clip in context.clips)
-        if self.work > MOST_WORK:
-            raise ArtworkError(f"{self.name} clips and masks too much to be worked out; simplify it and open it again.")
+        self.budget.count_work(sum(count + shapely.get_num_coordinates(clip) for clip in context.clips))
         return all(is_bounded(subpath.moved(context.matrix).cubics) for subpath in subpaths)
-
-    def count_points(self, count: int) -> None:
-        """Count points of outlines, and refuse a file that has too many."""
-        self.points += count
-        if self.points > MOST_POINTS:
-            raise ArtworkError(f"{self.name} has more than {MOST_POINTS} points; simplify its paths and open it again.")
 
     def paint(self, element: Element, subpaths: tuple[Subpath, ...], context: Context) -> None:
         """Add what the fill and the stroke of a shape paint, in the order that it asks for.

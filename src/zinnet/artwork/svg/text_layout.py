@@ -20,7 +20,7 @@ def set_text(walk: Walk, element: Element, context: Context | None) -> None:
     if any(local_name(child) == "textPath" for child in element.iter()):
         walk.remarks["text"] += 1
         return
-    walk.count_points(sum(len(text) for text in element.itertext()))
+    walk.budget.count_points(sum(len(text) for text in element.itertext()))
     found = list(runs(element, context.style, lambda css, child: inherit(css, walk.sheets.declared(child))))
     if found:
         found[0] = replace(found[0], text=found[0].text.lstrip())
@@ -29,9 +29,9 @@ def set_text(walk: Walk, element: Element, context: Context | None) -> None:
     for number, run in enumerate(found):
         if not run.text or run.size <= 0:
             continue
-        walk.count_points(len(run.text))
+        walk.budget.count_points(len(run.text))
         glyphs = shape_line(run.text, run.font, run.style_name, run.spacing)
-        walk.count_points(sum(3 * len(subpath.cubics) for glyph in glyphs for subpath in glyph.subpaths))
+        walk.budget.count_points(sum(3 * len(subpath.cubics) for glyph in glyphs for subpath in glyph.subpaths))
         wide = sum(glyph.advance for glyph in glyphs) * run.size
         x = (x if run.x is None else run.x) + run.dx
         y = (y if run.y is None else run.y) + run.dy
