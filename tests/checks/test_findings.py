@@ -260,7 +260,16 @@ SHOWN |= {
 }
 
 
+def glitter_on_glitter():
+    """Return a tee with a glitter square twice in the same place, the upper one of another film."""
+    document = document_of(BOX, choose_film("#f4ead5", "gold-glitter"))
+    document.apply(add_design("upper.svg", svg(BOX.replace("#f4ead5", "#1f57c3"))))
+    document.apply(choose_film("#1f57c3", "rose-glitter"))
+    return document
+
+
 SHOWN |= {
+    "designs-overlap": glitter_on_glitter,
     "name-too-long": lambda: bags(("Ada", "Bo", "Eli", "Bartholomew of the Long Reed Bank")),
     "name-twice": lambda: bags(("Ada", "Bo", "Ada")),
     "name-without-size": lambda: in_sizes(),

@@ -109,7 +109,7 @@ def _assert_right_side(plan, load, outlines):
     for mat in load.mats:
         for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
             part = mat.nest.part(placed.piece)
-            seen = plan.garments[part.garment].designs[part.design].panel.seen
+            seen = plan.composition_of(part).panel.seen
             to_sheet = placed.matrix @ part.to_cut
             assert (np.linalg.det(to_sheet[:2, :2]) < 0) == cut_side(mat.nest.film, seen=seen).mirrored
             drawn = shapely.transform(

@@ -87,7 +87,7 @@ def test_each_name_is_cut_as_often_as_it_is_asked_for_and_lies_on_its_garment_as
             part = mat.nest.part(placed.piece)
             back = np.linalg.inv(placed.matrix @ plan.panel_to_cut(part, placed.copy_number))
             worn = moved(region, back)
-            design = plan.named[part.row].design(part.design)
+            design = plan.named[part.row].compositions[part.composition]
             assert shapely.symmetric_difference(worn, design.art).area < 0.01 * design.art.area
     assert list(wrong_sides(plan)) == []
 

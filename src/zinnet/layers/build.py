@@ -90,7 +90,9 @@ def build_layers(
     for (lower, upper), rule in rules.items():
         low, high = rows[lower], rows[upper]
         pairs.append(Pair(low, high, *((high, low) if glass else (low, high)), rule))
+    lies_round = spec.spread == "outline" and rows
     return LayerStack(
+        outline=max((row.layer for row in rows), key=lambda layer: layer.area_mm2) if lies_round else None,
         layers=tuple(sorted(rows, key=lambda row: row.layer.order, reverse=glass)),
         piles=tuple(tuple(rows[index] for index in pile) for pile in _piles(related, rules, spec.spread != "none")),
         pairs=tuple(pairs),

@@ -235,14 +235,16 @@ def outline_faults(painted: Sequence[Painted]) -> tuple[int, int]:
         sizes = shapely.area(regions)
         alike = np.abs(sizes[first] - sizes[second]) <= ALIKE * np.maximum(sizes[first], sizes[second])
         alike[np.flatnonzero(alike)[MOST_ALIKE:]] = False
-        alike[alike] = [_same_outline(regions[a], regions[b]) for a, b in zip(first[alike], second[alike], strict=True)]
+        alike[alike] = [same_outline(regions[a], regions[b]) for a, b in zip(first[alike], second[alike], strict=True)]
         double += int(alike.sum())
         crossing += int(shapely.overlaps(regions[first[~alike]], regions[second[~alike]]).sum())
     return crossing, double
 
 
-def _same_outline(one: Region, other: Region) -> bool:
-    """Tell whether two regions of like size differ by no more than dust along their outlines."""
+def same_outline(one: Region, other: Region) -> bool:
+    """Tell whether two regions differ by no more than dust along their outlines."""
+    if abs(one.area - other.area) > ALIKE * max(one.area, other.area):
+        return False
     apart = without(one, other).area + without(other, one).area
     return bool(apart < DUST_MM * 10 * max(one.length, other.length))
 

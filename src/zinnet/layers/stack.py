@@ -74,6 +74,8 @@ class LayerStack:
     most_films: int
     through_glass: bool
     spared: tuple[str, ...] = ()
+    outline: ColourLayer | None = None
+    """The layer that reaches beyond all others, where the lowest film is an outline round them."""
 
     @property
     def box(self) -> tuple[float, float, float, float]:

@@ -51,6 +51,7 @@ def plan_json(plan: Plan) -> dict[str, Any]:
         "layers": designs[0]["layers"] if designs else [],
         "sizes": [{"size": garment.size, "copies": garment.copies} for garment in plan.garments],
         "designs": designs,
+        "compositions": [composition_json(garment, composed) for garment, composed in plan.composed],
         "mats": [_mat_json(plan, load, mat) for load, mat in _by_number(plan)],
         "trims": [trim_json(trim) for trim in plan.trims],
         "film_use": use_json(film_use(plan)),
@@ -140,6 +141,17 @@ def design_json(garment: Garment, design: FittedDesign) -> dict[str, Any]:
     }
 
 
+def composition_json(garment: Garment, composed: FittedDesign) -> dict[str, Any]:
+    """Return what is cut together on one size: its designs, its film layers, and from which designs each comes."""
+    found: dict[str, Any] = {"size": garment.size, "panel": composed.panel.id, "designs": list(composed.indices)}
+    if composed.stack is None or composed.placement is None:
+        return {**found, "copies_to_panel": [], "layers": []}
+    whole = stack_json(composed.stack)
+    for row, layer in zip(composed.stack.in_press_order, whole["layers"], strict=True):
+        layer["designs"] = list(composed.sources(row))
+    return {**found, "copies_to_panel": [matrix.tolist() for matrix in composed.placement.matrices], **whole}
+
+
 def stack_json(stack: LayerStack) -> dict[str, Any]:
     """Return the layers in the order in which they are pressed, and how each two that meet lie to each other."""
     return {
@@ -192,9 +204,9 @@ def details_json(row: FilmLayer) -> dict[str, Any]:
 
 
 def weed_json(plan: Plan) -> list[dict[str, Any]]:
-    """Return the weed map of every layer of every design on the job's own size, lengths in mm of the artwork."""
+    """Return the weed map of every layer of what is cut together on the job's own size, lengths in its own mm."""
     found = []
-    for design in plan.garments[0].designs:
+    for design in plan.garments[0].compositions:
         if design.stack is None or not design.stack.layers:
             continue
         for row in design.stack.in_press_order:
@@ -202,6 +214,7 @@ def weed_json(plan: Plan) -> list[dict[str, Any]]:
             found.append(
                 {
                     "design": design.index,
+                    "designs": list(design.indices),
                     "order": row.layer.order,
                     "colour": row.layer.colour,
                     "film": row.film.id if row.film else None,
@@ -323,7 +336,8 @@ def _mat_json(plan: Plan, load: LoadedMat, mat: NestedMat) -> dict[str, Any]:
                 "copy": placed.copy_number,
                 "layer": part.layer.layer.order,
                 "size": plan.garments[part.garment].size,
-                "design": part.design,
+                "design": part.designs[0],
+                "designs": list(part.designs),
                 "x_mm": placed.x_mm,
                 "y_mm": placed.y_mm,
                 "turn_deg": placed.turn_deg,

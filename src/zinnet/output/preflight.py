@@ -50,8 +50,8 @@ def wrong_sides(plan: Plan) -> Iterator[tuple[NestedMat, str]]:
     for mat in plan.mats:
         for placed in mat.layout.placed:
             part = mat.nest.part(placed.piece)
-            design = plan.design_of(part)
-            side = cut_side(mat.nest.film, seen=design.panel.seen)
+            seen = plan.composition_of(part).panel.seen
+            side = cut_side(mat.nest.film, seen=seen)
             turned_over = float(np.linalg.det((placed.matrix @ part.to_cut)[:2, :2])) < 0
             if turned_over != side.mirrored or mat.nest.mirrored != side.mirrored:
                 yield mat, side.reason

@@ -78,7 +78,8 @@ def _pieces(facts: Facts) -> dict[int, Counter[str]]:
     for nest in facts.nests:
         for part in nest.parts:
             for one in facts.named:
-                if part.row == one.row or (part.row is None and part.garment == one.garment):
+                is_same = part.row is None and part.garment == one.garment and part.composition not in one.taken
+                if part.row == one.row or is_same:
                     found[one.row][nest.film.name] += len(part.places) * one.names.count
     return found
 

@@ -1,18 +1,18 @@
 """What is cut: the layers of every design on every size as rigid pieces, as cut."""
 
 import math
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-import numpy as np
 import shapely
 
 from zinnet.artwork.model import Group
 from zinnet.base.stages import stage
 from zinnet.films.catalogue import kind_of
 from zinnet.geometry.region import EMPTY, Region
-from zinnet.geometry.transform import IDENTITY, MIRROR, Matrix, apply, moved, shift, turn
+from zinnet.geometry.transform import IDENTITY, MIRROR, Matrix, moved, shift, turn
 from zinnet.layers.marks import Marks, frame_box, marks_of
 from zinnet.layers.split import ColourLayer
 from zinnet.layers.stack import FilmLayer
@@ -24,8 +24,8 @@ from zinnet.plan.named import NamedGarment
 class CutPart:
     """What is cut of one layer as one rigid piece: as cut, about the artwork's centre.
 
-    ``garment`` and ``design`` say where it belongs, ``places`` which of the design's places it is cut for, ``row``
-    whose it is of the list of names. As cut it is the artwork moved by ``to_cut``.
+    ``garment`` and ``composition`` say where it belongs, ``designs`` of what that is made, ``places`` for which of its
+    places it is cut, ``row`` whose it is of the list of names. As cut it is the artwork moved by ``to_cut``.
     """
 
     name: str
@@ -33,7 +33,8 @@ class CutPart:
     region: Region
     drawn: tuple[Region, ...]
     garment: int
-    design: int
+    composition: int
+    designs: tuple[int, ...]
     places: tuple[int, ...]
     to_cut: Matrix
     marks: Marks | None = None
@@ -47,11 +48,12 @@ class CutPart:
 
 @dataclass(frozen=True)
 class CutRequest:
-    """What is cut of one design on one size: its layers, and how each of its places is turned (degrees)."""
+    """What is cut of one composition on one size: its layers, and how each of its places is turned (degrees)."""
 
     prefix: str
     garment: int
-    design: int
+    composition: int
+    designs: tuple[int, ...]
     layers: tuple[FilmLayer, ...]
     middle: tuple[float, float]
     groups: tuple[Group, ...]
@@ -69,43 +71,39 @@ def cut_requests(garments: Sequence[Garment], named: Sequence[NamedGarment], mar
     found: list[CutRequest] = []
     for number, garment in enumerate(garments):
         size = f"{garment.size}-" if len(garments) > 1 else ""
-        for design in garment.designs:
-            if design.words is None and garment.copies:
-                found += _request(design, size, number, garment.copies, marked)
+        taken = Counter(k for one in named if one.garment == number for k in one.taken for _ in range(one.names.count))
+        for index, composed in enumerate(garment.same):
+            copies = garment.copies - taken[index]
+            if copies > 0:
+                found.append(_request(composed, size, number, index, copies, marked))
     for one in named:
-        for design in one.designs:
-            found += _request(design, one.key, one.garment, one.names.count, marked, one.row)
+        for index, composed in enumerate(one.compositions):
+            found.append(_request(composed, one.key, one.garment, index, one.names.count, marked, one.row))
     return tuple(found)
 
 
 def _request(
-    design: FittedDesign, prefix: str, garment: int, copies: int, marked: bool, row: int | None = None
-) -> Iterator[CutRequest]:
-    if design.placement is None:
-        return
-    yield CutRequest(
-        prefix=prefix + (f"design-{design.index + 1}-" if design.index else ""),
+    composed: FittedDesign,
+    prefix: str,
+    garment: int,
+    number: int,
+    copies: int,
+    marked: bool,
+    row: int | None = None,
+) -> CutRequest:
+    assert composed.placement is not None
+    return CutRequest(
+        prefix=prefix + composed.key,
         garment=garment,
-        design=design.index,
-        layers=design.layers,
-        middle=(design.placement.width_mm / 2, design.placement.height_mm / 2),
-        groups=_groups_in_mm(design),
-        turns=tuple(_turn_of(matrix) for matrix in design.placement.matrices),
+        composition=number,
+        designs=composed.indices,
+        layers=composed.layers,
+        middle=(composed.placement.width_mm / 2, composed.placement.height_mm / 2),
+        groups=composed.groups,
+        turns=tuple(_turn_of(matrix) for matrix in composed.placement.matrices),
         copies=copies,
-        marks=marks_of(design.stack) if marked and design.stack is not None else None,
+        marks=marks_of(composed.stack) if marked and composed.stack is not None else None,
         row=row,
-    )
-
-
-def _groups_in_mm(design: FittedDesign) -> tuple[Group, ...]:
-    """Return the parts to be kept together or apart, by points in artwork mm."""
-    if design.split is None or not design.artwork.groups:
-        return ()
-    to_mm = design.split.to_mm
-    return tuple(
-        replace(group, spots=tuple((x, y) for x, y in apply(to_mm, np.array(group.spots)).tolist()))
-        for group in design.artwork.groups
-        if group.spots
     )
 
 
@@ -163,7 +161,17 @@ def _pieces(
         whole = len(pieces) == 1 and request.marks is not None
         marks = request.marks.moved(to_cut) if whole and request.marks is not None else None
         return CutPart(
-            part_name, layer, part_region, own, request.garment, request.design, places, to_cut, marks, request.row
+            name=part_name,
+            layer=layer,
+            region=part_region,
+            drawn=own,
+            garment=request.garment,
+            composition=request.composition,
+            designs=request.designs,
+            places=places,
+            to_cut=to_cut,
+            marks=marks,
+            row=request.row,
         )
 
     if len(pieces) == 1:

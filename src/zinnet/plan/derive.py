@@ -4,6 +4,7 @@ from collections.abc import Mapping
 
 from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
+from zinnet.plan.composed import compose_garments, compose_named
 from zinnet.plan.cut_parts import cut_requests
 from zinnet.plan.findings.run import find
 from zinnet.plan.fitted import fit_garments, fitting_of
@@ -47,8 +48,8 @@ def derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout] | None = 
 def _derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Plan:
     nesting, bed = job.nesting, workshop.machines.mat(job.nesting.mat)
     fitting = fitting_of(job, workshop)
-    garments = fit_garments(fitting)
-    named = name_garments(fitting, garments)
+    garments = compose_garments(job.layers, workshop.films, fit_garments(fitting))
+    named = compose_named(job.layers, workshop.films, garments, name_garments(fitting, garments))
 
     requests = cut_requests(garments, named, job.layers.marks)
     shelf = shelf_of(job, workshop)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import shapely
 
-from zinnet.artwork.model import Artwork
+from zinnet.artwork.model import Artwork, Group
 from zinnet.artwork.source import Source
 from zinnet.base.errors import ArtworkError, BlankError, ZinnetError
 from zinnet.base.stages import stage
@@ -15,7 +15,7 @@ from zinnet.blanks.catalogue import BlankKind, blank_kind, size_of
 from zinnet.blanks.model import Blank, BlankSpec, Panel
 from zinnet.films.catalogue import Film
 from zinnet.geometry.region import Region, union
-from zinnet.geometry.transform import Matrix, moved
+from zinnet.geometry.transform import IDENTITY, Matrix, apply, moved
 from zinnet.job.model import Design, FamilyMember, Job
 from zinnet.job.names.model import NameList
 from zinnet.job.names.sizes import (
@@ -72,10 +72,54 @@ class FittedDesign:
         """The layers as they are seen, the lowest first."""
         return self.stack.layers if self.stack is not None else ()
 
+    def sources(self, row: FilmLayer) -> tuple[int, ...]:
+        """Return the numbers of the designs that one of its layers comes from."""
+        return (self.index,)
+
     def weeds(self, row: FilmLayer) -> WeedMap:
         """Return what is weeded out of one of its layers, within the frame around all of them."""
         assert self.stack is not None
         return weed_map(row.layer, frame_box(self.stack.box))
+
+    @property
+    def beyond(self) -> ColourLayer | None:
+        """The layer that makes an outline round all others, where there is one."""
+        return None if self.stack is None else self.stack.outline
+
+    @property
+    def made_of(self) -> "tuple[FittedDesign, ...]":
+        """The designs that it is made of: itself."""
+        return (self,)
+
+    @property
+    def indices(self) -> tuple[int, ...]:
+        """The numbers of the designs that it is made of."""
+        return tuple(design.index for design in self.made_of)
+
+    def of_member(self, region: Region) -> "tuple[FittedDesign, Region]":
+        """Return the design in which most of a region lies, and where it lies in that one's own mm: here, itself."""
+        return self, region
+
+    @property
+    def key(self) -> str:
+        """How its pieces are called."""
+        return f"design-{self.index + 1}-" if self.index else ""
+
+    @property
+    def groups(self) -> tuple[Group, ...]:
+        """The parts to be kept together or apart, by points in artwork mm."""
+        return self.groups_at(IDENTITY)
+
+    def groups_at(self, matrix: Matrix) -> tuple[Group, ...]:
+        """Return the parts to be kept together or apart, by points that ``matrix`` moves out of artwork mm."""
+        if self.split is None or not self.artwork.groups:
+            return ()
+        to_mm = matrix @ self.split.to_mm
+        return tuple(
+            replace(group, spots=tuple((x, y) for x, y in apply(to_mm, np.array(group.spots)).tolist()))
+            for group in self.artwork.groups
+            if group.spots
+        )
 
     @property
     def name(self) -> str:
@@ -85,16 +129,30 @@ class FittedDesign:
 
 @dataclass(frozen=True, eq=False)
 class Garment:
-    """One size of the job: its blank, how many there are, and the designs on it."""
+    """One size of the job: its blank, how many there are, and the designs on it.
+
+    ``compositions`` are the designs as they are cut, those in one place together; ``same`` are those of them that are
+    cut for every garment alike, without words of a list of names.
+    """
 
     size: str | None
     blank: Blank
     copies: int
     designs: tuple[FittedDesign, ...]
+    compositions: tuple[FittedDesign, ...] = ()
+    same: tuple[FittedDesign, ...] = ()
 
     def on_panel(self, panel: str) -> tuple[FittedDesign, ...]:
         """Return the designs that lie on a panel."""
         return tuple(design for design in self.designs if design.panel.id == panel)
+
+    def composed_on(self, panel: str) -> tuple[FittedDesign, ...]:
+        """Return what lies on a panel as it is cut."""
+        return tuple(composed for composed in self.compositions if composed.panel.id == panel)
+
+    def composed_of(self, design: int) -> FittedDesign | None:
+        """Return what a design is cut in: itself, or what lies in one place with it."""
+        return next((composed for composed in self.compositions if design in composed.indices), None)
 
 
 @dataclass(frozen=True)
@@ -201,7 +259,7 @@ def _fit(
         return FittedDesign(index, spec, artwork, blank_panel(spec, blank))
     any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM)
     bare = PlacementSpec(place=spec.place, school=spec.school)
-    proposal = _proposal(bare, blank, fitting.habits, any_size, fitting.bed, fitting.platen)
+    proposal = proposal_for(fitting, bare, blank, any_size.silhouette, any_size.height_mm / any_size.width_mm)
     width = spec.width_mm or _stepped(proposal.width_mm, ratio)
     return replace(fit_at(fitting, index, design, spec, blank, width_mm=width, own=own), proposal=proposal)
 
@@ -275,7 +333,7 @@ def fit_at(
         setting=setting,
         placement=laid,
         stack=stack,
-        art=_on_panel(split, _reach(stack, fitting.layers), tuple(map(_frozen, laid.matrices))),
+        art=on_panel(split, stack.outline, tuple(map(frozen, laid.matrices))),
     )
 
 
@@ -296,16 +354,20 @@ def _height(asked_mm: float, any_size: Split, width: float) -> float | None:
     return None if math.isclose(natural, asked_mm, abs_tol=0.005) else asked_mm
 
 
+def proposal_for(fitting: Fitting, spec: PlacementSpec, blank: Blank, art: Region, aspect: float) -> Proposal:
+    """Return the width that is proposed at a place; ``art`` is what is laid there, ``ANY_WIDTH_MM`` wide."""
+    return _proposal(spec, blank, fitting.habits, art, aspect, fitting.bed, fitting.platen)
+
+
 @stage(most=256)
 def _proposal(
-    spec: PlacementSpec, blank: Blank, habits: Habits, any_size: Split, sheet: Sheet, press: Platen | None
+    spec: PlacementSpec, blank: Blank, habits: Habits, art: Region, aspect: float, sheet: Sheet, press: Platen | None
 ) -> Proposal:
-    aspect = any_size.height_mm / any_size.width_mm
     return propose_width(
         spec,
         blank,
         habits,
-        art=any_size.silhouette,
+        art=art,
         platen_mm=None if press is None else widest_under(press, aspect),
         mat_mm=_widest_on(sheet, aspect),
     )
@@ -356,19 +418,13 @@ def _laid(spec: PlacementSpec, blank: Blank, habits: Habits, split: Split, setti
     return place_artwork(spec, blank, habits, width_mm=width, height_mm=height, setting=setting)
 
 
-def _reach(stack: LayerStack, spec: LayersSpec) -> ColourLayer | None:
-    """Return the layer that makes an outline round all others, where there is one."""
-    if spec.spread != "outline" or not stack.layers:
-        return None
-    return max((row.layer for row in stack.layers), key=lambda layer: layer.area_mm2)
-
-
-def _frozen(matrix: Matrix) -> bytes:
+def frozen(matrix: Matrix) -> bytes:
+    """Return a matrix as a value that a stage can keep things by."""
     return np.ascontiguousarray(matrix).tobytes()
 
 
 @stage(most=64)
-def _on_panel(split: Split, beyond: ColourLayer | None, matrices: tuple[bytes, ...]) -> Region:
+def on_panel(split: Split, beyond: ColourLayer | None, matrices: tuple[bytes, ...]) -> Region:
     """Return all that lies on the panel; ``beyond`` is a layer that reaches beyond the artwork."""
     covered = split.silhouette if beyond is None else beyond.region
     laid = [moved(covered, np.frombuffer(matrix).reshape(3, 3)) for matrix in matrices]

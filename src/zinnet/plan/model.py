@@ -65,17 +65,20 @@ class Facts:
         """Every design on every size."""
         return ((garment, design) for garment in self.garments for design in garment.designs)
 
-    def design_of(self, part: CutPart) -> FittedDesign:
-        """Return the design that a part is cut for: that of a size, or a name's own."""
+    @property
+    def composed(self) -> Iterator[tuple[Garment, FittedDesign]]:
+        """Every composition on every size."""
+        return ((garment, composed) for garment in self.garments for composed in garment.compositions)
+
+    def composition_of(self, part: CutPart) -> FittedDesign:
+        """Return what a part is cut for: designs that lie together on a size, or a name's own."""
         if part.row is None:
-            return self.garments[part.garment].designs[part.design]
-        design = self.named[part.row].design(part.design)
-        assert design is not None
-        return design
+            return self.garments[part.garment].same[part.composition]
+        return self.named[part.row].compositions[part.composition]
 
     def place_of(self, part: CutPart, copy_number: int) -> Matrix:
         """Return the matrix from artwork mm to the panel for one copy of a part."""
-        placement = self.design_of(part).placement
+        placement = self.composition_of(part).placement
         assert placement is not None
         return placement.matrices[part.places[(copy_number - 1) % len(part.places)]]
 

@@ -27,13 +27,16 @@ NAMED = f"{__name__}.name_garments"
 class NamedGarment:
     """One row of the list: the size that it is for, and its designs with words of their own.
 
-    ``row`` counts the rows of the list from 0, ``garment`` the sizes of the job.
+    ``row`` counts the rows of the list from 0, ``garment`` the sizes of the job. ``compositions`` are its words as they
+    are cut, with what lies in one place with them; ``taken`` are those of the size that are cut with them.
     """
 
     row: int
     names: NameRow
     garment: int
     designs: tuple[FittedDesign, ...]
+    compositions: tuple[FittedDesign, ...] = ()
+    taken: frozenset[int] = frozenset()
 
     @property
     def number(self) -> int:
@@ -53,6 +56,10 @@ class NamedGarment:
     def design(self, index: int) -> FittedDesign | None:
         """Return one of its designs by the index in the job; None where the row has no words for it."""
         return next((design for design in self.designs if design.index == index), None)
+
+    def composed_of(self, index: int) -> FittedDesign | None:
+        """Return what one of its designs is cut in; None where the row has no words for it."""
+        return next((composed for composed in self.compositions if index in composed.indices), None)
 
 
 def name_garments(

@@ -122,13 +122,13 @@ def _press_of(pressing: Pressing, garment: Garment) -> GarmentPress:
     fabric = fabric_of(blank.fabric)
     limits = heat_limits(fabric, blank.care_dots)
     source: HeatSource = platen.heat_source if platen is not None else "press"
-    kinds = {row.film.kind for design in garment.designs for row in design.layers if row.film is not None}
+    kinds = {row.film.kind for design in garment.compositions for row in design.layers if row.film is not None}
     found: dict[str, tuple[Offer, ...]] = {}
     works: list[PanelWork] = []
     meetings: dict[str, list[Meeting]] = {}
     for panel in blank.panels:
         pieces: list[PressPiece] = []
-        for design in garment.on_panel(panel.id):
+        for design in garment.composed_on(panel.id):
             if design.placement is None or design.stack is None:
                 continue
             rows = [
@@ -204,21 +204,19 @@ def _setting(
     return setting_of(chosen, limits, cold_plate=pressing.spec.cold_plate, lifted=film.id in pressing.lifted)
 
 
-def piece_key(design: int, row: FilmLayer) -> str:
+def piece_key(design: FittedDesign, row: FilmLayer) -> str:
     """Return by what a layer is named among what is pressed."""
-    return f"{design}:{row.key}"
+    return f"{design.key or design.index}:{row.key}"
 
 
 def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None) -> PressPiece:
     assert design.stack is not None
     assert design.placement is not None
     assert row.film is not None
-    below = frozenset(
-        piece_key(design.index, pair.under) for pair in design.stack.pairs if pair.over is row and pair.lies_on
-    )
+    below = frozenset(piece_key(design, pair.under) for pair in design.stack.pairs if pair.over is row and pair.lies_on)
     matrices = tuple(np.ascontiguousarray(matrix).tobytes() for matrix in design.placement.matrices)
     return PressPiece(
-        key=piece_key(design.index, row),
+        key=piece_key(design, row),
         number=row.layer.order,
         design=design.index,
         film=row.film,
@@ -244,5 +242,5 @@ def _meetings(design: FittedDesign) -> Iterator[Meeting]:
             continue
         lap = design.stack.lap_mm if pair.rule.method == "lap" else 0.0
         first, second = sorted((pair.under, pair.over), key=lambda row: row.layer.order)
-        keys = piece_key(design.index, first), piece_key(design.index, second)
+        keys = piece_key(design, first), piece_key(design, second)
         yield Meeting(*keys, lap, (first.layer, second.layer))

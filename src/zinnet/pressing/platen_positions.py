@@ -220,6 +220,8 @@ def slants(film: Region, width: float, height: float) -> list[float]:
     Tried are whole degrees, and the directions of the film's own hull.
     """
     corners = shapely.get_coordinates(shapely.convex_hull(film))
+    if np.ptp(corners, axis=0).max(initial=0.0) > math.hypot(width, height) + 1e-9:
+        return []
     edges = np.diff(corners, axis=0)
     own = np.degrees(np.arctan2(edges[:, 1], edges[:, 0])) % 180.0
     angles = np.unique(np.concatenate([np.arange(0.0, 180.0, TURN_STEP_DEG), own, (own + 90.0) % 180.0]))

@@ -190,9 +190,11 @@ class Costing:
         """Return how long each line is weeded, in s."""
         found = [Fraction(0)] * len(self.lines)
         for row, garment in enumerate(self._garments):
-            designs = [design for design in self.facts.garments[garment].designs if design.words is None]
-            if self.facts.named:
-                designs += self.facts.named[row].designs
+            same = self.facts.garments[garment].same
+            named = self.facts.named[row] if self.facts.named else None
+            taken = named.taken if named is not None else frozenset()
+            designs = [composed for number, composed in enumerate(same) if number not in taken]
+            designs += named.compositions if named is not None else ()
             for design in designs:
                 places = len(design.placement.matrices) if design.placement is not None else 0
                 for layer in design.layers:

@@ -6,6 +6,7 @@ from PySide6.QtCore import QObject, Signal
 
 from zinnet.bench.document import Document
 from zinnet.blanks.model import Panel
+from zinnet.layers.stack import LayerStack
 from zinnet.placement.place import places_on
 from zinnet.plan.fitted import FittedDesign, Garment
 
@@ -39,6 +40,17 @@ class Selection(QObject):
         """The design that is selected, on the size that is looked at."""
         designs = self.garment.designs
         return designs[min(self.design_index, len(designs) - 1)] if designs else None
+
+    @property
+    def composed(self) -> FittedDesign | None:
+        """What the selected design is cut in: itself, or what lies in one place with it."""
+        design = self.design
+        return None if design is None else self.garment.composed_of(design.index) or design
+
+    @property
+    def stack(self) -> LayerStack | None:
+        """The layers of what the selected design is cut in."""
+        return None if self.composed is None else self.composed.stack
 
     @property
     def chosen_panel(self) -> Panel | None:

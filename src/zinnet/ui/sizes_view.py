@@ -86,7 +86,7 @@ class SizeRow(QWidget):
         box = QRectF(
             card.center().x() - (right - left) * scale / 2, card.bottom() - 44 - high, (right - left) * scale, high
         )
-        on_it = garment.on_panel(panel.id)
+        on_it = garment.composed_on(panel.id)
         draw_small(painter, box, garment.blank, panel, on_it)
         name = garment.blank.name.rpartition(", ")[2]
         draw_chalk_text(painter, QPointF(card.center().x(), card.bottom() - 31), name, bold=True, pixels=PLAIN)

@@ -44,7 +44,7 @@ class WeedBench(QWidget):
     @property
     def weeding(self) -> Weeding | None:
         """The weeding of the layer that is shown."""
-        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
+        stack = self.session.selection.stack
         if stack is None or not stack.layers:
             return None
         rows = stack.in_press_order

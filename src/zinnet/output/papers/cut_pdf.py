@@ -111,7 +111,7 @@ def _printed(facts: Facts, load: LoadedMat) -> Iterator[tuple[Region, list[tuple
         x, y = load.stuck_at(trim)
         for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
             part = mat.nest.part(placed.piece)
-            design = facts.design_of(part)
+            design = facts.composition_of(part)
             piece = moved(region, shift(x, y))
             rows = design.split.layers if design.split is not None else ()
             colours = []

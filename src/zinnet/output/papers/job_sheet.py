@@ -69,7 +69,7 @@ def _show_panels(sheet: Paper, facts: Facts) -> None:
     for number, panel in enumerate(list(panels.values())[:MOST_PICTURES]):
         designs = garment.on_panel(panel.id)
         left, right = Paper(""), Paper("")
-        left.draw(*PICTURE, WornPicture(garment.blank, panel, designs, facts.job.unit, PICTURE).draw)
+        left.draw(*PICTURE, WornPicture(garment, panel, facts.job.unit, PICTURE).draw)
         right.under(f"{garment.blank.name}, {panel.name.lower()}, as worn")
         if number == 0:
             right.table(("Measure", "", ""), list(_measures(facts, garment)), widths=(90, 80, 75), right=(1,))
@@ -134,7 +134,7 @@ def _list_sizes(sheet: Paper, facts: Facts) -> None:
 
 
 def _list_layers(sheet: Paper, facts: Facts) -> None:
-    for design in facts.garments[0].designs:
+    for design in facts.garments[0].compositions:
         if design.stack is None:
             continue
         sheet.under(f"Layers of {design.name.lower()}, in the order of pressing")

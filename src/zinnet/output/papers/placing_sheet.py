@@ -23,11 +23,14 @@ ROOM_MM, LEAST_MM = 4.0, 90.0
 
 
 def placing_sheet_pdf(facts: Facts, *, design: int = 0, garment: int = 0, paper: str = "a4") -> bytes:
-    """Return the placing sheet of one design on one size: outlines by layer, the stack's box, centre lines and frame.
+    """Return the placing sheet of what one design is cut in on one size.
+
+    It shows outlines by layer, the stack's box, centre lines and frame.
 
     Raises :class:`ZinnetError` where there is nothing to print.
     """
-    one, fitted = chosen_design(facts, design, garment)
+    one, chosen = chosen_design(facts, design, garment)
+    fitted = one.composed_of(chosen.index) or chosen
     stack, placement = fitted.stack, fitted.placement
     if stack is None or placement is None or not stack.layers:
         raise ZinnetError("There is no artwork to print a placing sheet of; open artwork first.")

@@ -6,7 +6,7 @@ from itertools import pairwise
 from typing import Any
 
 from zinnet.base.units import Unit, write_length
-from zinnet.blanks.model import Blank, Panel
+from zinnet.blanks.model import Panel
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import Matrix, moved
 from zinnet.layers.stack import FilmLayer
@@ -19,7 +19,7 @@ from zinnet.output.papers.paper import (
     region_path,
 )
 from zinnet.placement.place import Placement
-from zinnet.plan.fitted import FittedDesign
+from zinnet.plan.fitted import FittedDesign, Garment
 
 ROOM, MARK, TYPE = 22.0, 5.0, 7.0
 """Room around the panel for lengths, the radius of a layer's number, and the size of type, in points."""
@@ -43,10 +43,8 @@ class _Page:
 class WornPicture:
     """A panel with all designs that lie on it, to be drawn within ``width`` x ``height`` points."""
 
-    def __init__(
-        self, blank: Blank, panel: Panel, designs: tuple[FittedDesign, ...], unit: Unit, size: tuple[float, float]
-    ) -> None:
-        self.blank, self.panel, self.designs, self.unit, self.size = blank, panel, designs, unit, size
+    def __init__(self, garment: Garment, panel: Panel, unit: Unit, size: tuple[float, float]) -> None:
+        self.garment, self.blank, self.panel, self.unit, self.size = garment, garment.blank, panel, unit, size
         left, top, right, bottom = panel.bounds
         scale = min((size[0] - 2 * ROOM) / (right - left), (size[1] - 2 * ROOM) / (bottom - top))
         self._page = _Page(
@@ -58,7 +56,7 @@ class WornPicture:
     def draw(self, canvas: Any) -> None:
         """Draw it on a canvas."""
         self._cloth(canvas)
-        for design in self.designs:
+        for design in self.garment.composed_on(self.panel.id):
             if design.placement is None or design.stack is None:
                 continue
             for matrix in design.placement.matrices:
@@ -66,7 +64,9 @@ class WornPicture:
                     self._fill(canvas, moved(row.seen, matrix), _colour(row), INK, 0.35)
             for number, (x, y) in _numbers(design, design.placement.matrix):
                 self._number(canvas, number, self._page.at(x, y))
-            self._lengths(canvas, design.placement)
+        for design in self.garment.on_panel(self.panel.id):
+            if design.placement is not None and design.stack is not None:
+                self._lengths(canvas, design.placement)
 
     def _cloth(self, canvas: Any) -> None:
         pale = _pale(self.blank.colour)

@@ -31,7 +31,7 @@ from zinnet.plan.findings.model import Finding, Place, found
 from zinnet.plan.findings.subject import layer_rows, several
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Facts
-from zinnet.steps.model import RemoveSpecks, Thicken, Which, WidenGaps
+from zinnet.steps.model import RemoveSpecks, Step, Thicken, Which, WidenGaps
 
 FLATTENED_TO = 4
 
@@ -48,8 +48,23 @@ def _count(design: FittedDesign, code: RemarkCode) -> int:
 
 
 def _at(design: FittedDesign, region: Region) -> Place | None:
-    """Return where something is, in artwork mm."""
-    return None if region.is_empty else Place("artwork", region.bounds, design=design.index)
+    """Return where something is, in mm of the artwork in which most of it lies."""
+    if region.is_empty:
+        return None
+    member, there = design.of_member(region)
+    return Place("artwork", there.bounds, design=member.index)
+
+
+def _step(design: FittedDesign, region: Region, step: Step, name: str) -> Edit:
+    """Return the mend that adds a step to the design in which most of a region lies."""
+    return add_step(step, design.of_member(region)[0].index, name)
+
+
+def _composed(facts: Facts) -> Iterator[tuple[str, FittedDesign]]:
+    """Yield what is cut on the job's own size, with what to say before its finding."""
+    composed = facts.garments[0].compositions
+    for one in composed:
+        yield (f"{one.name.lower()}: " if len(composed) > 1 else ""), one
 
 
 def picture_not_traced(facts: Facts) -> Iterator[Finding]:
@@ -99,7 +114,7 @@ def _other_font(facts: Facts, design: FittedDesign) -> Edit | None:
 
 def overlapping_outlines(facts: Facts) -> Iterator[Finding]:
     """Outlines of one colour cross: joined it is worth a note, not joined it ruins the piece."""
-    for before, design in _designs(facts):
+    for before, design in _composed(facts):
         crossing = design.split.crossing_outlines if design.split is not None else 0
         if not crossing:
             continue
@@ -116,7 +131,7 @@ def overlapping_outlines(facts: Facts) -> Iterator[Finding]:
 
 def double_line(facts: Facts) -> Iterator[Finding]:
     """A shape lies on a copy of itself."""
-    for before, design in _designs(facts):
+    for before, design in _composed(facts):
         double = design.split.double_outlines if design.split is not None else 0
         if not double:
             continue
@@ -185,7 +200,7 @@ def weed_speck(facts: Facts) -> Iterator[Finding]:
             f"{kind.name} film loses parts below {kind.least_part_mm:g} mm in weeding and keeps counters below "
             f"{kind.open_counter_mm:g} mm (typical; measure yours)",
             place=_at(design, Region([*parts, *counters])),
-            mend=add_step(step, design.index, "drop and fill them"),
+            mend=_step(design, Region([*parts, *counters]), step, "drop and fill them"),
         )
 
 
@@ -208,7 +223,7 @@ def too_thin(facts: Facts) -> Iterator[Finding]:
                 f"{name}: {_detail(row, thin, f'thinner than {kind.least_stroke_mm:g} mm')}",
                 f"{kind.name} film holds strokes of {kind.least_stroke_mm:g} mm (typical; measure yours)",
                 place=_at(design, thin),
-                mend=add_step(step, design.index, "thicken to the limit"),
+                mend=_step(design, thin, step, "thicken to the limit"),
             )
 
 
@@ -226,7 +241,7 @@ def pattern_too_thin(facts: Facts) -> Iterator[Finding]:
                 f"{name}: {thin.area / row.layer.area_mm2:.0%} of it is thinner than {least:g} mm",
                 "letters must be bold enough to show the pattern (common practice)",
                 place=_at(design, thin),
-                mend=add_step(step, design.index, f"bolder, to {least:g} mm"),
+                mend=_step(design, thin, step, f"bolder, to {least:g} mm"),
             )
 
 
@@ -245,7 +260,7 @@ def gap_will_close(facts: Facts) -> Iterator[Finding]:
                 f"{kind.name} film {'grows and closes' if kind.growth_mm else 'can hardly be weeded out of'} "
                 f"gaps below {kind.open_gap_mm:g} mm (typical; measure yours)",
                 place=_at(design, gaps),
-                mend=add_step(step, design.index, "widen the gaps"),
+                mend=_step(design, gaps, step, "widen the gaps"),
             )
 
 

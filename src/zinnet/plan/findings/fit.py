@@ -18,6 +18,7 @@ from zinnet.placement.arrange import Arc, One
 from zinnet.placement.as_laid import locate, sides_of
 from zinnet.placement.guides import school
 from zinnet.placement.place import Placement, edge_distances, field_of, largest_width, nearest_inside
+from zinnet.plan.blocks import Block, blocks_of
 from zinnet.plan.findings.model import Finding, Level, found
 from zinnet.plan.findings.subject import (
     home,
@@ -25,7 +26,7 @@ from zinnet.plan.findings.subject import (
     named,
     place_of,
 )
-from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.fitted import FittedDesign, Garment, fitting_of
 from zinnet.plan.model import Facts
 
 LEAST_OVERHANG_MM = 0.1
@@ -112,11 +113,32 @@ def _mended(garment: Garment, design: FittedDesign, name: str, **fields: Any) ->
     return set_placement(name, design=design.index, size=garment.size, **fields)
 
 
+def _blocks(facts: Facts) -> Iterator[Block]:
+    """Yield what lies on every size, what belongs together as one."""
+    fitting = fitting_of(facts.job, facts.workshop)
+    for garment in facts.garments:
+        yield from blocks_of(garment, fitting)
+
+
+def _said(facts: Facts, block: Block) -> str:
+    """Return what is meant, as the beginning of a sentence: a design, or how many together."""
+    before = named(facts, block.garment, block.first)
+    return before if len(block.designs) == 1 else f"{before}{len(block.designs)} designs together are "
+
+
+def _sized(block: Block, name: str, width_mm: float) -> Edit:
+    """Return the edit that makes what belongs together so wide."""
+    if len(block.designs) == 1:
+        return _mended(block.garment, block.first, name, width_mm=width_mm, height_mm=None)
+    return block.moved(name, factor=width_mm / block.width_mm)
+
+
 def size_unusual(facts: Facts) -> Iterator[Finding]:
     """The width is outside the range for this place."""
     unit = facts.job.unit
-    for garment, design, placement, art in laid_designs(facts):
-        proposal, width = design.proposal, design.word_width_mm
+    for block in _blocks(facts):
+        garment, design, placement, art = block.garment, block.first, block.placement, block.art
+        proposal, width = block.proposal, block.width_mm
         if proposal is None or proposal.holds(width):
             continue
         if proposal.limit is not None and abs(width - proposal.width_mm) < SAME_MM:
@@ -125,23 +147,18 @@ def size_unusual(facts: Facts) -> Iterator[Finding]:
         usual = min(max(proposal.usual_mm, low), high)
         yield found(
             "size-unusual",
-            f"{named(facts, garment, design)}{write_length(width, unit=unit)} wide",
+            f"{_said(facts, block)}{write_length(width, unit=unit)} wide",
             f"{placement.place.name.lower()}, {proposal.look.in_words}: {between(low, high, unit)} (common practice)",
             place=place_of(garment, design, art),
-            mend=_mended(
-                garment,
-                design,
-                f"use {write_length(usual, unit=unit)}",
-                width_mm=usual,
-                height_mm=None,
-            ),
+            mend=_sized(block, f"use {write_length(usual, unit=unit)}", usual),
         )
 
 
 def off_centre(facts: Facts) -> Iterator[Finding]:
     """The artwork's middle is beside the centre line, or beside where the place has it."""
     tolerance, unit = read_toml("limits")["centre"]["tolerance_mm"], facts.job.unit
-    for garment, design, placement, art in laid_designs(facts):
+    for block in _blocks(facts):
+        garment, design, placement, art = block.garment, block.first, block.placement, block.art
         across, off = placement.across, placement.from_centre_mm
         if not isinstance(placement.arrangement, One | Arc) or across.holds(off, tolerance):
             continue
@@ -158,11 +175,13 @@ def off_centre(facts: Facts) -> Iterator[Finding]:
         name = "centre it" if placement.place.centred else "use the usual distance"
         yield found(
             "off-centre",
-            f"{named(facts, garment, design)}{write_length(abs(off), unit=unit)} "
+            f"{_said(facts, block)}{write_length(abs(off), unit=unit)} "
             f"{'right' if off > 0 else 'left'} of the centre line{edges}",
             f"{limit} (common practice)",
             place=place_of(garment, design, art),
-            mend=_mended(garment, design, name, from_centre_mm=across.target_mm),
+            mend=_mended(garment, design, name, from_centre_mm=across.target_mm)
+            if len(block.designs) == 1
+            else block.moved(name, across_mm=across.target_mm - off),
         )
 
 
@@ -185,24 +204,23 @@ def tilted(facts: Facts) -> Iterator[Finding]:
 def collar_distance(facts: Facts) -> Iterator[Finding]:
     """The distance from collar, seam or edge is outside the range of the school or the place."""
     slack, unit = read_toml("limits")["collar"]["tolerance_mm"], facts.job.unit
-    for garment, design, placement, art in laid_designs(facts):
+    for block in _blocks(facts):
+        garment, design, placement, art = block.garment, block.first, block.placement, block.art
         distance, down = placement.from_reference_mm, placement.down
         if not isinstance(placement.arrangement, One | Arc) or down.holds(distance, slack):
             continue
         side = {"top": "top edge {} below", "middle": "middle {} below", "bottom": "lower edge {} above"}
         said = side[placement.place.anchor].format(write_length(distance, unit=unit))
         school = f"{_school_name(placement)}: " if placement.school else ""
+        name = f"use {_school_name(placement) or write_length(down.target_mm, unit=unit)}"
         yield found(
             "collar-distance",
-            f"{named(facts, garment, design)}{said} the {placement.place.reference_name}",
+            f"{_said(facts, block)}{said} the {placement.place.reference_name}",
             f"{school}{between(down.low_mm, down.high_mm, unit)} (common practice)",
             place=place_of(garment, design, art),
-            mend=_mended(
-                garment,
-                design,
-                f"use {_school_name(placement) or write_length(down.target_mm, unit=unit)}",
-                from_reference_mm=None,
-            ),
+            mend=_mended(garment, design, name, from_reference_mm=None)
+            if len(block.designs) == 1
+            else block.moved(name, down_mm=down.target_mm - distance),
         )
 
 

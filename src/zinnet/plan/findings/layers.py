@@ -68,8 +68,8 @@ def wrong_cut_side(facts: Facts) -> Iterator[Finding]:
 
 
 def _stacks(facts: Facts) -> Iterator[tuple[str, FittedDesign, LayerStack]]:
-    """Yield the layers of every design on the job's own size, with what to say before its finding."""
-    designs = facts.garments[0].designs
+    """Yield the layers of what is cut on the job's own size, with what to say before its finding."""
+    designs = facts.garments[0].compositions
     for design in designs:
         if design.stack is not None:
             yield f"{design.name.lower()}, " if len(designs) > 1 else "", design, design.stack

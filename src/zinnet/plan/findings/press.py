@@ -87,7 +87,9 @@ def _cooler(facts: Facts, press: GarmentPress, piece: PressPiece) -> Edit | None
     work = next(work for work in press.works if piece in work.pieces)
     for film, _ in by_nearness(piece.film.colour, facts.workshop.films):
         if film.id != piece.film.id and _may_be(film, work, press):
-            row = next(row for design in facts.garments[0].designs for row in design.layers if row.film == piece.film)
+            row = next(
+                row for design in facts.garments[0].compositions for row in design.layers if row.film == piece.film
+            )
             edit = choose_film(row.colours[0], film.id, *row.colours[1:])
             return Edit(f"use {film.name}", edit.change)
     return None

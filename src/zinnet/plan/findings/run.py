@@ -14,6 +14,7 @@ from zinnet.plan.findings import (
     mats,
     names,
     press,
+    together,
 )
 from zinnet.plan.findings import (
     keep_off as use,
@@ -33,6 +34,7 @@ UNREAD = ("title",)
 CHECKS = (
     *fit.CHECKS,
     *use.CHECKS,
+    *together.CHECKS,
     *artwork.CHECKS,
     *names.CHECKS,
     *layers.CHECKS,
@@ -83,7 +85,7 @@ def _found(
         loads=loaded_mats(trims, workshop.machines.mat(job.nesting.mat), cutting),
         presses=presses,
     )
-    look_closely(row for design in garments[0].designs if design.setting is None for row in design.layers)
+    look_closely(row for design in garments[0].compositions if design.setting is None for row in design.layers)
     found = [replace(finding, passed=_passed(job, finding)) for check in CHECKS for finding in check(facts)]
     return tuple(sorted(found, key=lambda finding: (finding.passed is not None, LEVELS.index(finding.level))))
 

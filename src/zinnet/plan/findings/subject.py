@@ -46,8 +46,8 @@ def home(design: FittedDesign) -> Region:
 
 
 def layer_rows(facts: Facts) -> Iterator[tuple[str, FittedDesign, FilmLayer]]:
-    """Yield every layer of every design on the job's own size, with what to call it; of names, the smallest too."""
-    designs = facts.garments[0].designs
+    """Yield every layer of what is cut on the job's own size, with what to call it; of names, the smallest too."""
+    designs = facts.garments[0].compositions
     for design in designs:
         several = f"{design.name.lower()}, " if len(designs) > 1 else ""
         for row in sorted(design.layers, key=lambda row: row.layer.order):
@@ -60,11 +60,12 @@ def layer_rows(facts: Facts) -> Iterator[tuple[str, FittedDesign, FilmLayer]]:
 
 def _smallest_name(facts: Facts, shown: FittedDesign) -> FittedDesign | None:
     """Return the design of the name with the smallest letters, where it is not the one that is shown."""
-    if shown.words is None:
+    design = next((design for design in shown.made_of if design.words is not None), None)
+    if design is None or design.words is None:
         return None
-    ems = shown.words.ems
+    ems = design.words.ems
     row = min(ems, key=lambda one: (ems[one], one))
-    return None if ems[row] == ems[shown.words.widest] else facts.named[row].design(shown.index)
+    return None if ems[row] == ems[design.words.widest] else facts.named[row].composed_of(design.index)
 
 
 def several(count: int, one: str, many: str) -> str:

@@ -90,7 +90,7 @@ class LayersSheet(PropertySheet):
     def follow(self) -> None:
         """Show the split."""
         spec = self.session.job.layers
-        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
+        stack = self.session.selection.stack
         for box, on in (
             (self.join, spec.join_outlines),
             (self.slivers, spec.drop_slivers),

@@ -1,5 +1,7 @@
 """The places that films can't hold as a list, each with its measure, and what mends it."""
 
+from dataclasses import replace
+
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFrame, QGridLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout
 
@@ -84,7 +86,7 @@ class DetailPanel(QFrame):
             f"QListWidget::item {{ color: {colour('ink').name()}; padding: 3px 4px; border-radius: 4px; }}"
             f"QListWidget::item:selected {{ background: {colour('tape').name()}; }}"
         )
-        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
+        stack = self.session.selection.stack
         if not self.isVisible() or stack is self._shown_for:
             return
         self._shown_for = stack
@@ -119,8 +121,11 @@ class DetailPanel(QFrame):
 
     def mends(self, index: int) -> dict[str, Edit]:
         """Return what mends a place, by button."""
-        design = self.session.selection.design
+        design = self.session.selection.composed
         if not 0 <= index < len(self.found) or design is None or design.split is None:
             return {}
         row, detail = self.found[index]
-        return mends_of(row, detail, width_mm=design.split.width_mm, design=design.index)
+        member, there = design.of_member(detail.region)
+        if member.split is None:
+            return {}
+        return mends_of(row, replace(detail, region=there), width_mm=member.split.width_mm, design=member.index)

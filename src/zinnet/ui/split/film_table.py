@@ -39,7 +39,7 @@ class FilmTable(QScrollArea):
 
     def follow(self) -> None:
         """Show the colours of the plan."""
-        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
+        stack = self.session.selection.stack
         shown = (stack, self.session.workshop.films, self.session.selection.garment.blank.colour, colour("card").name())
         if not self.isVisible() or shown == self._shown_for or stack is None:
             return

@@ -47,7 +47,7 @@ class LayerCards(QScrollArea):
 
     def follow(self) -> None:
         """Show the layers of the plan; cards are kept where the number of layers stays."""
-        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
+        stack = self.session.selection.stack
         rows = list(reversed(stack.in_press_order)) if stack is not None else []
         if len(rows) != len(self.cards):
             while self._layout.count():
@@ -175,7 +175,7 @@ class LayerCard(QFrame):
 
     def _press(self, by: int) -> None:
         """Press this layer one earlier or later."""
-        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
+        stack = self.session.selection.stack
         if stack is None or self.row is None:
             return
         keys = [row.key for row in stack.in_press_order]

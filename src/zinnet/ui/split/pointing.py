@@ -22,5 +22,5 @@ def _parts(session: Session) -> Iterator[CutPart]:
     design = session.selection.design.index if session.selection.design is not None else 0
     for nest in session.plan.nests:
         for part in nest.parts:
-            if (part.garment, part.design) == (number, design):
+            if part.garment == number and design in part.designs:
                 yield part

@@ -22,7 +22,7 @@ class Weeding:
     """The weeding of one layer of the selected design: its map, and what is out."""
 
     def __init__(self, session: Session, row: FilmLayer) -> None:
-        design = session.selection.design
+        design = session.selection.composed
         assert design is not None
         assert design.stack is not None
         assert design.split is not None
@@ -106,7 +106,7 @@ class WeedPanel(QFrame):
 
     def weeding(self) -> Weeding | None:
         """Return the weeding of the layer that is chosen."""
-        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
+        stack = self.session.selection.stack
         if stack is None or not stack.layers:
             return None
         rows = stack.in_press_order
@@ -123,7 +123,7 @@ class WeedPanel(QFrame):
         )
         if not self.isVisible():
             return
-        stack = self.session.selection.design.stack if self.session.selection.design is not None else None
+        stack = self.session.selection.stack
         rows = stack.in_press_order if stack is not None else ()
         self.layer.blockSignals(True)
         keep = max(0, min(self.layer.currentIndex(), len(rows) - 1))

@@ -124,8 +124,8 @@ class FitStation(TableView):
         placement = self.placement
         if placement is not None:
             draw_target(painter, self, placement, square=self.show_square)
-        for design in garment.on_panel(panel.id):
-            draw_layers(painter, self.world, design, self.lit_layers(design))
+        for composed in garment.composed_on(panel.id):
+            draw_layers(painter, self.world, composed, self.lit_layers(composed))
         if placement is None:
             return
         if self.show_folds:
@@ -137,11 +137,11 @@ class FitStation(TableView):
             self._draw_distances(painter, placement)
         self._draw_width(painter, placement)
 
-    def lit_layers(self, design: FittedDesign) -> frozenset[int]:
-        """Return the layers of a design that are pointed at, in whatever view."""
+    def lit_layers(self, composed: FittedDesign) -> frozenset[int]:
+        """Return the layers of what is cut together that are pointed at, in whatever view."""
         pointed = self.session.selection.pointed
         parts = (part for nest in self.session.plan.nests for part in nest.parts if part.name == pointed)
-        return frozenset(part.layer.layer.order for part in parts if part.design == design.index)
+        return frozenset(part.layer.layer.order for part in parts if part.designs == composed.indices)
 
     # the selected design
 
@@ -368,7 +368,7 @@ class FitStation(TableView):
         on_it = {design.index for design in self.session.selection.garment.on_panel(self.session.selection.panel.id)}
         for nest in reversed(plan.nests):
             for part in nest.parts:
-                if part.garment == number and part.design in on_it and self._is_under(part, spot):
+                if part.garment == number and on_it & set(part.designs) and self._is_under(part, spot):
                     return part.name
         return None
 

@@ -68,7 +68,7 @@ class SplitStation(TableView):
     @property
     def stack(self) -> LayerStack | None:
         """The layers of the selected design."""
-        return self.session.selection.design.stack if self.session.selection.design is not None else None
+        return self.session.selection.stack
 
     def show_page(self, page: str) -> None:
         """Look at the layers in another way."""
@@ -150,7 +150,7 @@ class SplitStation(TableView):
 
     def paint_table(self, painter: QPainter) -> None:
         """Draw the page."""
-        design, stack = self.session.selection.design, self.stack
+        design, stack = self.session.selection.composed, self.stack
         if design is None or design.placement is None or stack is None:
             draw_chalk_text(painter, QPointF(self.width() / 2, self.height() / 2), "Open artwork to see its layers.")
             return
@@ -203,7 +203,7 @@ class SplitStation(TableView):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Light up the layer under the pointer, the topmost first."""
         super().mouseMoveEvent(event)
-        design = self.session.selection.design
+        design = self.session.selection.composed
         if design is None or design.placement is None or self.stack is None:
             return
         if self.page == "apart":

@@ -1,0 +1,117 @@
+"""What belongs together: designs that share a place of a panel are judged and moved as one."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import shapely
+
+from zinnet.geometry.region import Region, hull_box, union
+from zinnet.geometry.transform import moved, scale, shift
+from zinnet.job.edits import Edit, set_placement
+from zinnet.job.model import Job
+from zinnet.placement.arrange import One
+from zinnet.placement.place import Placement, PlacementSpec, place_artwork
+from zinnet.placement.propose import Proposal
+from zinnet.plan.fitted import ANY_WIDTH_MM, FittedDesign, Fitting, Garment, proposal_for
+
+
+@dataclass(frozen=True, eq=False)
+class Block:
+    """The designs of one place on one garment, laid as one: their box's placement, and all that they cover.
+
+    ``width_mm`` is the width that the place is about: of one design its own, laid straight, else that of the box.
+    """
+
+    garment: Garment
+    designs: tuple[FittedDesign, ...]
+    placement: Placement
+    art: Region
+    width_mm: float
+    proposal: Proposal | None
+
+    @property
+    def first(self) -> FittedDesign:
+        """The lowest of its designs."""
+        return self.designs[0]
+
+    def moved(self, name: str, *, across_mm: float = 0.0, down_mm: float = 0.0, factor: float = 1.0) -> Edit:
+        """Return the edit that moves it, and makes it larger about the point by which its place holds it.
+
+        What lies in it keeps its proportions and its gaps.
+
+        Parameters
+        ----------
+        name : str
+            What the edit is called.
+        across_mm, down_mm : float, mm
+            To the right, and away from the reference.
+        factor : float
+            By how much it grows.
+
+        Returns
+        -------
+        Edit
+            One step.
+        """
+        whole = self.placement
+        edits = []
+        for design in self.designs:
+            own = design.placement
+            assert own is not None
+            across = whole.from_centre_mm + factor * (own.from_centre_mm - whole.from_centre_mm) + across_mm
+            down = whole.from_reference_mm + factor * (own.from_reference_mm - whole.from_reference_mm) + down_mm
+            fields: dict[str, Any] = {"from_centre_mm": across, "from_reference_mm": down}
+            if factor != 1.0:
+                fields |= {"width_mm": design.word_width_mm * factor, "height_mm": None}
+            edits.append(set_placement(name, design=design.index, size=self.garment.size, **fields))
+
+        def change(job: Job) -> Job:
+            for edit in edits:
+                job = edit.change(job)
+            return job
+
+        return Edit(name, change)
+
+
+def blocks_of(garment: Garment, fitting: Fitting) -> Iterator[Block]:
+    """Yield what lies on a garment, designs of one place together; copies and rings stand for themselves."""
+    found: dict[object, list[FittedDesign]] = {}
+    for design in garment.designs:
+        if design.placement is None or design.art is None:
+            continue
+        single = isinstance(design.placement.arrangement, One) and design.words is None
+        found.setdefault(design.placement.place.id if single else design.index, []).append(design)
+    for designs in found.values():
+        yield _alone(garment, designs[0]) if len(designs) == 1 else _together(garment, tuple(designs), fitting)
+
+
+def _alone(garment: Garment, design: FittedDesign) -> Block:
+    assert design.placement is not None
+    assert design.art is not None
+    return Block(garment, (design,), design.placement, design.art, design.word_width_mm, design.proposal)
+
+
+def _together(garment: Garment, designs: tuple[FittedDesign, ...], fitting: Fitting) -> Block:
+    art = union(design.art for design in designs if design.art is not None)
+    placements = [design.placement for design in designs if design.placement is not None]
+    left, top, right, bottom = hull_box(_box(placement) for placement in placements)
+    first = placements[0]
+    x, y = first.reference
+    down = {"top": top - y, "bottom": y - bottom, "middle": (top + bottom) / 2 - y}[first.place.anchor]
+    spec = PlacementSpec(
+        place=first.place.id,
+        school=designs[0].spec.school,
+        from_centre_mm=(left + right) / 2 - x,
+        from_reference_mm=down,
+    )
+    whole = place_artwork(spec, garment.blank, fitting.habits, width_mm=right - left, height_mm=bottom - top)
+    per_mm = ANY_WIDTH_MM / (right - left)
+    any_size = moved(art, scale(per_mm) @ shift(-left, -top))
+    bare = PlacementSpec(place=spec.place, school=spec.school)
+    proposal = proposal_for(fitting, bare, garment.blank, any_size, (bottom - top) / (right - left))
+    return Block(garment, designs, whole, art, right - left, proposal)
+
+
+def _box(placement: Placement) -> Region:
+    return Region([shapely.box(*placement.block)])

@@ -1,0 +1,155 @@
+"""Findings of designs that lie in one place: on one another, or under one another."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from zinnet.artwork.source import OutlinedNameArt, TextArt, WordThroughArt
+from zinnet.films.catalogue import Film
+from zinnet.films.support import Support, support
+from zinnet.geometry.region import Region, common, union, without
+from zinnet.job.edits import choose_pairs
+from zinnet.layers.spec import PairChoice
+from zinnet.layers.split import ColourLayer
+from zinnet.plan.composed import Composition, Spot, laid_on_panel
+from zinnet.plan.findings.model import Finding, Place, found
+from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.model import Facts
+
+LEAST_MM2 = 0.5
+"""Designs that lie on one another by less than this only meet."""
+LETTERING = (TextArt, OutlinedNameArt, WordThroughArt)
+PARTLY = 0.98
+
+
+@dataclass(frozen=True, eq=False)
+class _Meeting:
+    """A colour of a lower design, one of an upper design that lies on it, their films, and where, on the panel."""
+
+    lower: str
+    upper: str
+    under: Film | None
+    over: Film | None
+    region: Region
+    held: Support
+
+    @property
+    def in_words(self) -> str:
+        names = [film.name if film is not None else colour for film, colour in self._both]
+        return f"{names[1]} on {names[0]}"
+
+    @property
+    def _both(self) -> tuple[tuple[Film | None, str], ...]:
+        return (self.under, self.lower), (self.over, self.upper)
+
+
+@dataclass(frozen=True, eq=False)
+class _Laid:
+    """A design, its colours and all that it covers where it lies on the panel."""
+
+    design: FittedDesign
+    layers: tuple[ColourLayer, ...]
+    covers: Region
+
+    @classmethod
+    def of(cls, design: FittedDesign, spot: Spot) -> "_Laid":
+        laid = laid_on_panel(design, spot)
+        return cls(design, laid.layers, laid.covers)
+
+
+def designs_overlap(facts: Facts) -> Iterator[Finding]:
+    """Designs lie on one another where their films may not, or where words are covered."""
+    for garment, composed in facts.composed:
+        if isinstance(composed, Composition):
+            yield from _overlaps(facts, garment, composed)
+    said: set[tuple[int, ...]] = set()
+    for row in facts.named:
+        garment = facts.garments[row.garment]
+        shown = {composed.indices for composed in garment.compositions}
+        for composed in row.compositions:
+            if isinstance(composed, Composition) and composed.indices not in said | shown:
+                said.add(composed.indices)
+                yield from _overlaps(facts, garment, composed, f"with the words “{row.words}”, ")
+
+
+def _overlaps(facts: Facts, garment: Garment, composed: Composition, before: str = "") -> Iterator[Finding]:
+    """Yield what is wrong between each two designs of a composition, the lower one first."""
+    parts = list(zip(composed.members, composed.spots, strict=True))
+    for k, (lower, spot) in enumerate(parts):
+        in_front: list[Region] = []
+        for other, other_spot in parts[k + 1 :]:
+            covers = laid_on_panel(other, other_spot).covers
+            shared = common(laid_on_panel(lower, spot).covers, covers)
+            if in_front:
+                shared = without(shared, union(in_front))
+            in_front.append(covers)
+            if shared.area < LEAST_MM2 or lower.index == other.index:
+                continue
+            below, above = _Laid.of(lower, spot), _Laid.of(other, other_spot)
+            size = garment.blank.name.rpartition(", ")[2] if len(facts.garments) > 1 else ""
+            said = f"{size}{', ' if size else ''}{before}{other.name.lower()} lies on {lower.name.lower()}"
+            place = Place("fit", shared.bounds, panel=composed.panel.id, size=garment.size, design=other.index)
+            yield from _judged(facts, below, above, list(_meetings(facts, below, above, shared)), said, place)
+
+
+def _meetings(facts: Facts, lower: "_Laid", upper: "_Laid", shared: Region) -> Iterator[_Meeting]:
+    for under in lower.layers:
+        for over in upper.layers:
+            region = common(common(under.region, over.region), shared)
+            if region.area < LEAST_MM2:
+                continue
+            films = _film(lower.design, under.colour), _film(upper.design, over.colour)
+            held = support(*films, stack_glitter=facts.job.layers.stack_glitter)
+            yield _Meeting(under.colour, over.colour, *films, region, held)
+
+
+def _film(design: FittedDesign, colour: str) -> Film | None:
+    return next((row.film for row in design.layers if colour in row.colours), None)
+
+
+def _judged(
+    facts: Facts, lower: "_Laid", upper: "_Laid", meetings: list[_Meeting], said: str, place: Place
+) -> Iterator[Finding]:
+    """Yield what is wrong where one design lies on another one."""
+    decided = {frozenset((choice.lower, choice.upper)) for choice in facts.job.layers.pairs}
+    open_ones = [one for one in meetings if frozenset((one.lower, one.upper)) not in decided]
+    barred = [one for one in open_ones if not one.held.holds]
+    area = sum(one.region.area for one in meetings)
+    many = f"{said} by {area / 100:.2f} cm²" if area >= 10 else f"{said} by {area:.1f} mm²"
+    if barred:
+        worst = max(barred, key=lambda one: one.region.area)
+        choices = [PairChoice(lower=one.lower, upper=one.upper, method="side-by-side") for one in barred]
+        yield found(
+            "designs-overlap",
+            f"{many}: {worst.in_words}",
+            f"{worst.held.reason} (common practice)",
+            place=place,
+            mend=choose_pairs("cut the lower one away", choices),
+            subject=f"{lower.design.index + 1}/{upper.design.index + 1}",
+        )
+        return
+    lost = _unreadable(facts, lower, upper)
+    if lost is not None:
+        yield found(
+            "designs-overlap",
+            f"{many}; {lost}",
+            "letters are read by their whole outline (common practice); move one of the two",
+            level="warn" if len(open_ones) == len(meetings) else "note",
+            place=place,
+            subject=f"{lower.design.index + 1}/{upper.design.index + 1}",
+        )
+
+
+def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> str | None:
+    """Return why something can't be read where films may lie on one another; None where nothing speaks against it."""
+    shared = common(lower.covers, upper.covers).area
+    hidden, within = shared / lower.covers.area, shared / upper.covers.area
+    if hidden > PARTLY:
+        return f"nothing is seen of {lower.design.name.lower()}"
+    if isinstance(facts.job.designs[lower.design.index].source, LETTERING):
+        return f"{hidden:.0%} of its letters are covered"
+    if isinstance(facts.job.designs[upper.design.index].source, LETTERING) and within < PARTLY:
+        return f"{within:.0%} of the letters lie on it, the rest beside it"
+    return None
+
+
+CHECKS = (designs_overlap,)
