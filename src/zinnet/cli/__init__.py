@@ -13,6 +13,7 @@ from pydantic import ValidationError
 from zinnet.base.errors import ZinnetError
 from zinnet.base.stages import StageCache, cache_in_use
 from zinnet.cli import (
+    arranging,
     artwork,
     asking,
     cutter,
@@ -108,6 +109,7 @@ for command in (
 app.command(name="testcut")(cutter.try_cut)
 stock.app.command(name="garments")(ordering.garments)
 stock.app.command(name="labels")(papers.stock_labels)
+arranging.register(job.app)
 app.add_typer(job.app, name="job")
 app.add_typer(stock.app, name="stock")
 app.add_typer(asking.app, name="ask")

@@ -125,21 +125,19 @@ def _addition(
     colour: str | None,
     place: str | None,
 ) -> "Edit":
-    """Return the edit that adds artwork or words, at a place that is free where none is named."""
+    """Return the edit that adds artwork or words where they have room."""
     from zinnet.artwork.lettering.text import TextSpec
-    from zinnet.artwork.source import TextArt
-    from zinnet.job.edits import add_design, add_source
+    from zinnet.artwork.source import TextArt, source_of
     from zinnet.job.keys import read_colour
     from zinnet.placement.place import places_on
+    from zinnet.plan.room import added
 
     known = places_on(document.plan.blank)
     if place is not None and place not in known:
         raise ZinnetError(f"There is no place “{place}” on it; it has: {', '.join(known)}.")
-    if place is None and document.job.designs:
-        taken = {one.placement.place.id for one in document.plan.garments[0].designs if one.placement is not None}
-        place = next((name for name in known if name not in taken), None)
     if artwork is not None:
-        return add_design(artwork.name, reading.artwork(artwork).file.data, place)
+        source = source_of(artwork.name, reading.artwork(artwork).file.data)
+        return added(document.workshop, artwork.name, source, place)
     words = (text or "").replace("\\n", "\n")
     if not words.strip():
         raise ZinnetError("--text is empty; write what is to be set.")
@@ -150,7 +148,7 @@ def _addition(
     if colour is not None:
         fields["colour"] = read_colour(colour, "--colour")
     spec = TextSpec.model_validate(fields)
-    return add_source(words.replace("\n", " "), TextArt(text=spec), place)
+    return added(document.workshop, words.replace("\n", " "), TextArt(text=spec), place)
 
 
 def _refuse_strange_font(font: str) -> None:

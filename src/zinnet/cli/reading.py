@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from zinnet.job.model import Design, FamilyMember
     from zinnet.nesting.model import Turns, TurnsWord
     from zinnet.placement.place import PlacementSpec
+    from zinnet.plan.fitted import Garment
     from zinnet.plan.model import Plan
     from zinnet.workshop.model import Workshop
 
@@ -205,6 +206,16 @@ def plan_and_size(job: Path, size: str | None) -> "tuple[Plan, int]":
     if size is not None and size not in sizes:
         raise ZinnetError(f"The job has no size “{size}”; it has: {', '.join(map(str, sizes))}.")
     return plan, 0 if size is None else sizes.index(size)
+
+
+def opened_size(job: Path, size: str | None) -> "tuple[Document, Garment]":
+    """Return a job file's document, and a size of it: the job's own where none is named."""
+    document = opened_job(job)
+    garments = document.plan.garments
+    found = next((garment for garment in garments if size in (None, garment.size)), None)
+    if found is None:
+        raise ZinnetError(f"The job has no size “{size}”; it has: {', '.join(str(one.size) for one in garments)}.")
+    return document, found
 
 
 def document(path: Path) -> "Document":

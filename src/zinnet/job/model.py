@@ -1,6 +1,6 @@
 """The job: one frozen value that holds all that the user decided."""
 
-from typing import Self
+from typing import Annotated, Self
 
 from pydantic import Field
 
@@ -21,17 +21,23 @@ from zinnet.pressing.spec import PressSpec
 from zinnet.steps.model import Step
 from zinnet.workshop.stock import StockItem
 
-SCHEMA = 11
+SCHEMA = 12
 MOST_DESIGNS = 40
 MOST_STEPS = 60
+MOST_GROUPS = 5
+GroupName = Annotated[str, Field(min_length=1, max_length=60)]
 
 
 class Design(Frozen):
-    """One piece of artwork: where it comes from, what is done to it, and its place on the blank."""
+    """One piece of artwork: where it comes from, what is done to it, and its place on the blank.
+
+    ``group`` names the groups that it is in, the outermost first.
+    """
 
     source: Source
     steps: tuple[Step, ...] = Field(default=(), max_length=MOST_STEPS)
     placement: PlacementSpec = PlacementSpec()
+    group: tuple[GroupName, ...] = Field(default=(), max_length=MOST_GROUPS)
 
     @classmethod
     def of(cls, name: str, data: bytes, placement: PlacementSpec | None = None) -> Self:

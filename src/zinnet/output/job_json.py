@@ -43,6 +43,7 @@ def _design_json(design: FittedDesign, name: str) -> dict[str, Any]:
     return {
         "number": design.index + 1,
         "name": name,
+        "group": list(design.group),
         "place": placement.place.id if placement is not None else None,
         "panel": design.panel.id,
         "width_mm": round(placement.width_mm, 2) if placement is not None else None,

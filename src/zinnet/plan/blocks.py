@@ -8,8 +8,7 @@ import shapely
 
 from zinnet.geometry.region import Region, hull_box, union
 from zinnet.geometry.transform import moved, scale, shift
-from zinnet.job.edits import Edit, set_placement
-from zinnet.job.model import Job
+from zinnet.job.edits import Edit, one_step, set_placement
 from zinnet.placement.arrange import One
 from zinnet.placement.place import Placement, PlacementSpec, place_artwork
 from zinnet.placement.propose import Proposal
@@ -29,6 +28,11 @@ class Block:
     art: Region
     width_mm: float
     proposal: Proposal | None
+
+    @property
+    def any_size(self) -> Region:
+        """All that it covers, its box ``ANY_WIDTH_MM`` wide with the corner at the origin."""
+        return _at_any_width(self.art, self.placement)
 
     @property
     def first(self) -> FittedDesign:
@@ -66,12 +70,7 @@ class Block:
                 fields |= {"width_mm": design.word_width_mm * factor, "height_mm": None}
             edits.append(set_placement(name, design=design.index, size=self.garment.size, **fields))
 
-        def change(job: Job) -> Job:
-            for edit in edits:
-                job = edit.change(job)
-            return job
-
-        return Edit(name, change)
+        return one_step(name, edits)
 
 
 def blocks_of(garment: Garment, fitting: Fitting) -> Iterator[Block]:
@@ -81,7 +80,8 @@ def blocks_of(garment: Garment, fitting: Fitting) -> Iterator[Block]:
         if design.placement is None or design.art is None:
             continue
         single = isinstance(design.placement.arrangement, One) and design.words is None
-        found.setdefault(design.placement.place.id if single else design.index, []).append(design)
+        group = design.group[:1]
+        found.setdefault((group, design.placement.place.id) if single else design.index, []).append(design)
     for designs in found.values():
         yield _alone(garment, designs[0]) if len(designs) == 1 else _together(garment, tuple(designs), fitting)
 
@@ -106,11 +106,14 @@ def _together(garment: Garment, designs: tuple[FittedDesign, ...], fitting: Fitt
         from_reference_mm=down,
     )
     whole = place_artwork(spec, garment.blank, fitting.habits, width_mm=right - left, height_mm=bottom - top)
-    per_mm = ANY_WIDTH_MM / (right - left)
-    any_size = moved(art, scale(per_mm) @ shift(-left, -top))
     bare = PlacementSpec(place=spec.place, school=spec.school)
-    proposal = proposal_for(fitting, bare, garment.blank, any_size, (bottom - top) / (right - left))
+    proposal = proposal_for(fitting, bare, garment.blank, _at_any_width(art, whole), (bottom - top) / (right - left))
     return Block(garment, designs, whole, art, right - left, proposal)
+
+
+def _at_any_width(art: Region, placement: Placement) -> Region:
+    left, top, right, _ = placement.block
+    return moved(art, scale(ANY_WIDTH_MM / (right - left)) @ shift(-left, -top))
 
 
 def _box(placement: Placement) -> Region:

@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import combinations
 
 import numpy as np
 import shapely
@@ -212,9 +213,13 @@ def _clusters(designs: Sequence[FittedDesign]) -> list[tuple[Spot, ...]]:
     if not spots:
         return []
     panels = {design.index: design.panel.id for design in designs}
+    at = {design.index: design for design in designs}
     first, second = shapely.STRtree(covers).query(covers, predicate="dwithin", distance=NEAR_MM)
+    grouped = [
+        (a, b) for a, b in combinations(range(len(spots)), 2) if _are_grouped(at[spots[a].design], at[spots[b].design])
+    ]
     label = list(range(len(spots)))
-    for a, b in zip(first.tolist(), second.tolist(), strict=True):
+    for a, b in (*zip(first.tolist(), second.tolist(), strict=True), *grouped):
         one, other = spots[a].design, spots[b].design
         if one != other and panels[one] == panels[other] and label[a] != label[b]:
             old, new = max(label[a], label[b]), min(label[a], label[b])
@@ -225,13 +230,20 @@ def _clusters(designs: Sequence[FittedDesign]) -> list[tuple[Spot, ...]]:
     return [tuple(cluster) for cluster in found.values() if len({spot.design for spot in cluster}) > 1]
 
 
+def _are_grouped(one: FittedDesign, other: FittedDesign) -> bool:
+    """Tell whether two designs are in one group, each in one place: they are cut as one, touching or not."""
+    if not one.group or one.group[:1] != other.group[:1] or one.placement is None or other.placement is None:
+        return False
+    return len(one.placement.matrices) == 1 and len(other.placement.matrices) == 1
+
+
 def _near(designs: Sequence[FittedDesign]) -> Iterator[int]:
     """Yield the designs that touch another one of their panel anywhere."""
     for k, design in enumerate(designs):
         for other in designs[k + 1 :]:
             if design.panel.id != other.panel.id or design.art is None or other.art is None:
                 continue
-            if shapely.dwithin(design.art, other.art, NEAR_MM):
+            if _are_grouped(design, other) or shapely.dwithin(design.art, other.art, NEAR_MM):
                 yield from (design.index, other.index)
 
 

@@ -7,12 +7,13 @@ from zinnet.nesting.model import Layout
 from zinnet.plan.composed import compose_garments, compose_named
 from zinnet.plan.cut_parts import cut_requests
 from zinnet.plan.findings.run import find
-from zinnet.plan.fitted import fit_garments, fitting_of
+from zinnet.plan.fitted import fitting_of
 from zinnet.plan.loading import cutting_of, loaded_mats
 from zinnet.plan.model import Plan
 from zinnet.plan.named import name_garments
 from zinnet.plan.nests import film_nests, lay_out, nested_mats, shelf_of
 from zinnet.plan.presses import press_garments, pressing_of
+from zinnet.plan.sizes import fit_garments
 from zinnet.plan.trims import trim_list
 from zinnet.workshop.model import Workshop
 

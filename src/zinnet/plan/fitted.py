@@ -8,9 +8,8 @@ import shapely
 
 from zinnet.artwork.model import Artwork, Group
 from zinnet.artwork.source import Source
-from zinnet.base.errors import ArtworkError, BlankError, ZinnetError
+from zinnet.base.errors import ArtworkError, ZinnetError
 from zinnet.base.stages import stage
-from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import BlankKind, blank_kind, size_of
 from zinnet.blanks.model import Blank, BlankSpec, Panel
 from zinnet.films.catalogue import Film
@@ -64,6 +63,8 @@ class FittedDesign:
     placement: Placement | None = None
     stack: LayerStack | None = None
     art: Region | None = None
+    group: tuple[str, ...] = ()
+    """The groups that it is in, the outermost first."""
     words: FittedWords | None = None
     """How large the words of each row of the list of names are, where the design has a field for them."""
 
@@ -192,56 +193,13 @@ def fitting_of(job: Job, workshop: Workshop) -> Fitting:
     )
 
 
-@stage(most=8)
-def fit_garments(fitting: Fitting) -> tuple[Garment, ...]:
-    """Return every size of the job with its designs, the job's own first.
-
-    Raises a :class:`ZinnetError` where the job can't be made sense of.
-    """
-    blank = build_blank(fitting.blank)
-    own = tuple(_fit(fitting, index, design, design.placement, blank) for index, design in enumerate(fitting.designs))
-    named = fitting.names if fitting.names.rows else None
-    garments = [Garment(blank.size, blank, named.count_of(blank.size, blank.size) if named else fitting.copies, own)]
-    for member in fitting.family:
-        if member.size in [garment.size for garment in garments]:
-            raise BlankError(f"The size {member.size} stands twice in the job; take one of them out.")
-        other = build_blank(member_blank(fitting.blank, member.size, member.measured))
-        fitted = []
-        for index, design in enumerate(fitting.designs):
-            spec = member.apart_for(index) or following(design.placement)
-            ratio = 1.0 if member.apart_for(index) else _ratio(own[index])
-            fitted.append(_fit(fitting, index, design, spec, other, ratio=ratio, own=own[index].artwork))
-        copies = named.count_of(member.size, blank.size) if named else member.copies
-        garments.append(Garment(member.size, other, copies, tuple(fitted)))
-    return tuple(garments)
-
-
-def member_blank(base: BlankSpec, size: str, measured: tuple[object, ...] = ()) -> BlankSpec:
-    """Return the blank of another size: typical, but for what was measured on it."""
-    return base.model_copy(update={"size": size, "measured": measured, "keep_outs": ()})
-
-
-def following(base: PlacementSpec) -> PlacementSpec:
-    """Return the placement of a size that follows the job's own: its width steps, its place is worked out anew."""
-    return base.model_copy(
-        update={"width_mm": None, "height_mm": None, "from_centre_mm": None, "from_reference_mm": None}
-    )
-
-
-def _ratio(own: FittedDesign) -> float:
-    """Return by how much the user's width differs from the proposal: the other sizes follow it."""
-    if own.proposal is None or own.spec.width_mm is None:
-        return 1.0
-    return own.spec.width_mm / own.proposal.width_mm
-
-
 def platen_of(job: Job) -> Platen | None:
     """Return the platen of the job: the user's, else the one that is usual for the blank."""
     name = job.platen or blank_kind(job.blank.kind).platen
     return None if name is None else platen(name)
 
 
-def _fit(
+def fit_design(
     fitting: Fitting,
     index: int,
     design: Design,
@@ -251,7 +209,10 @@ def _fit(
     ratio: float = 1.0,
     own: Artwork | None = None,
 ) -> FittedDesign:
-    """Return a design on a blank; ``own`` is its artwork on the job's own size, None where this is that size."""
+    """Return a design on a blank; ``own`` is its artwork on the job's own size, None where this is that size.
+
+    ``ratio`` is by how much the user's width differs from the proposal on the job's own size.
+    """
     if fitting.names.rows and columns_in(design.source):
         return _fit_words(fitting, index, design, spec, blank, ratio)
     artwork = own or finished(design.source, design.steps, ANY_WIDTH_MM)
@@ -260,7 +221,7 @@ def _fit(
     any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM)
     bare = PlacementSpec(place=spec.place, school=spec.school)
     proposal = proposal_for(fitting, bare, blank, any_size.silhouette, any_size.height_mm / any_size.width_mm)
-    width = spec.width_mm or _stepped(proposal.width_mm, ratio)
+    width = spec.width_mm or stepped(proposal.width_mm, ratio)
     return replace(fit_at(fitting, index, design, spec, blank, width_mm=width, own=own), proposal=proposal)
 
 
@@ -277,7 +238,7 @@ def _fit_words(
     field = names.field(index)
     shown = _with_source(design, sources[longest])
     wide = spec if field.width_mm is None else at_width(spec, field.width_mm)
-    first = _fit(replace(fitting, names=NameList()), index, shown, wide, blank, ratio=ratio)
+    first = fit_design(replace(fitting, names=NameList()), index, shown, wide, blank, ratio=ratio)
     height = field.height_mm or usual_height_mm(first.word_width_mm)
     own = [row for row in boxes if (names.rows[row].size or size_of(fitting.blank)) == blank.size] or list(boxes)
     words = fit_words({row: boxes[row] for row in own}, first.word_width_mm, height, field.sizing)
@@ -328,6 +289,7 @@ def fit_at(
         spec=spec,
         artwork=artwork,
         panel=panel,
+        group=design.group,
         split=split,
         word_width_mm=width,
         setting=setting,
@@ -337,7 +299,8 @@ def fit_at(
     )
 
 
-def _stepped(width: float, ratio: float) -> float:
+def stepped(width: float, ratio: float) -> float:
+    """Return a proposed width times a ratio, in steps; where the user leaves the proposal as it is, that."""
     if ratio == 1.0:
         return width
     return max(WIDTH_STEP_MM, round(width * ratio / WIDTH_STEP_MM) * WIDTH_STEP_MM)

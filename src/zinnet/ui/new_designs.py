@@ -6,7 +6,7 @@ from PySide6.QtGui import QColor
 
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import Source, TextArt, source_name
-from zinnet.job.edits import add_source
+from zinnet.plan.room import added
 from zinnet.ui.session import Session
 
 PALE = 0.55
@@ -26,5 +26,4 @@ def put_on_table(session: Session, source: Source, then: Callable[[], None]) -> 
         session.selection.look_at(design=len(session.job.designs) - 1)
         then()
 
-    place = session.selection.free_place if session.has_artwork else None
-    session.apply_later(add_source(source_name(source), source, place), show)
+    session.apply_later(added(session.workshop, source_name(source), source), show)

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, Signal
 
+from zinnet.artwork.source import source_of
 from zinnet.artwork.svg.xml_guard import MOST_BYTES
 from zinnet.base.errors import ArtworkError, JobFileError, ZinnetError
 from zinnet.base.files import read_file
@@ -16,6 +17,7 @@ from zinnet.bench.from_strangers import derive_apart, open_apart
 from zinnet.bench.recent import remember_job
 from zinnet.job.edits import Edit, add_design, open_artwork
 from zinnet.plan.derive import derive
+from zinnet.plan.room import added
 from zinnet.ui.session import Session
 
 
@@ -72,6 +74,8 @@ class Opener(QObject):
             data = read_file(path, MOST_BYTES, error=ArtworkError)
             edit = add_design(path.name, data, place) if add else open_artwork(path.name, data, index)
             derive_apart(document, edit, path.name, self._waiting)
+            if add:
+                edit = added(document.workshop, path.name, source_of(path.name, data))
             with document.stages.in_use():
                 derive(edit.change(document.job), document.workshop)
             return edit

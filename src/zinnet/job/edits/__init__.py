@@ -27,9 +27,9 @@ from zinnet.job.edits.cut import (
     set_cutting,
     set_film_settings,
 )
-from zinnet.job.edits.designs import add_design, open_artwork, remove_design
+from zinnet.job.edits.designs import add_design, open_artwork, remove_design, set_group
 from zinnet.job.edits.details import mends_of
-from zinnet.job.edits.edit import Edit
+from zinnet.job.edits.edit import Edit, one_step
 from zinnet.job.edits.films import (
     choose_film,
     choose_pairs,
@@ -92,6 +92,7 @@ __all__ = [
     "move_pieces",
     "move_step",
     "nest_again",
+    "one_step",
     "open_artwork",
     "open_outlines_as_lines",
     "override_side",
@@ -109,6 +110,7 @@ __all__ = [
     "set_copies",
     "set_cutting",
     "set_film_settings",
+    "set_group",
     "set_layers",
     "set_measure",
     "set_name_field",

@@ -53,6 +53,11 @@ def add_design(name: str, data: bytes, place: str | None = None) -> Edit:
     return Edit(f"add {name}", change)
 
 
+def set_group(design: int, group: tuple[str, ...]) -> Edit:
+    """Put a design into groups, the outermost first."""
+    return with_design("group", design, lambda one: with_fields(one, group=group))
+
+
 def remove_design(design: int) -> Edit:
     """Take a design out of the job."""
 

@@ -1,6 +1,6 @@
 """What an edit is: it makes a new job from an old one and has the name that the undo menu shows."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -27,6 +27,17 @@ class Edit:
             first = error.errors()[0]
             where = " ".join(str(part) for part in first["loc"]).replace("_mm", "").replace("_", " ")
             raise ZinnetError(f"That can't be: {where}: {first['msg'].lower()}; choose another value.") from None
+
+
+def one_step(name: str, edits: Sequence[Edit]) -> Edit:
+    """Return several edits as one, made in their order."""
+
+    def change(job: Job) -> Job:
+        for edit in edits:
+            job = edit.change(job)
+        return job
+
+    return Edit(name, change)
 
 
 def with_fields[T: Any](value: T, **fields: Any) -> T:
