@@ -212,6 +212,7 @@ def test_by_command_they_mean_the_same(tmp_path):
         ("spread", job, 1, 2, 3, "--along", "across", "--gap", "25mm"),
         ("align", job, 1, 2, 3, "--by", "middle", "--to", "panel"),
         ("group", job, 1, 2, 3, "--name", "sections"),
+        ("align", job, 1, "--by", "centre", "--to", "centre-line"),
     ):
         done = run_command("job", *words)
         assert done.returncode == 0, done.stderr

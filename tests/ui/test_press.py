@@ -42,7 +42,7 @@ def hurry(run):
 
 def test_the_steps_are_listed_and_looked_at(press, qtbot):
     page = press.pages["steps"]
-    assert page.list.count() == len(press.control.steps) == 21
+    assert page.list.count() == len(press.control.steps) == 16
     page.list.setCurrentRow(7)
     assert page.title.text() == "Tack layer 1, Cream"
     assert "160 °C, 3 s, firm pressure" in page.lines.text()
@@ -94,7 +94,7 @@ def test_the_timeline_is_planned_beside_the_window(press, qtbot):
     press.show_page("timeline")
     page = press.pages["timeline"]
     qtbot.waitUntil(lambda: not press.control.is_planning and press.control.schedule is not None, timeout=40_000)
-    assert page.total.text() == "18 min 32 s"
+    assert page.total.text() == "16 min 16 s"
     assert "proven" in page.note.text()
     assert "A second person saves" in page.help.text()
 
@@ -111,8 +111,11 @@ def test_the_sheet_changes_school_covers_platen_and_hands(press, window):
         assert getattr(window.session.job.pressing, field) == value
     sheet.people.setValue(2)
     assert window.session.job.pressing.people == 2
-    sheet.together.click()
-    assert window.session.job.pressing.together
+    assert window.session.job.pressing.together is None
+    for index, value in ((1, True), (2, False), (0, None)):
+        sheet.together.setCurrentIndex(index)
+        sheet.together.activated.emit(index)
+        assert window.session.job.pressing.together is value
     sheet.platen.setCurrentIndex(sheet.platen.findData("hand-5x5"))
     sheet.platen.activated.emit(sheet.platen.currentIndex())
     assert window.session.job.platen == "hand-5x5"
@@ -143,7 +146,7 @@ def test_the_bench_is_driven_by_the_space_bar_to_the_end_and_written_down(bench,
     qtbot.waitUntil(lambda: session.job.pressing.pressed_at is not None, timeout=20_000)
     (entry,) = CutBook(session.books.store).entries()
     assert entry.what == "press"
-    assert "Tee, adult M 4: press layer 3, mint" in entry.said
+    assert "Tee, adult M 4: press layer 2, amber and layer 3, mint" in entry.said
     assert {one.film for one in session.workshop.pressed} == {"cream", "amber", "mint"}
     assert any(finding.id == "too-fresh" for finding in session.plan.findings)
 

@@ -20,7 +20,7 @@ def press(
     as_json: Json = False,
     school: Annotated[str | None, typer.Option(help="tack each layer, or full presses.")] = None,
     cover: Annotated[str | None, typer.Option(help="Over bare film: carriers, parchment, sheet or none.")] = None,
-    together: Annotated[bool, typer.Option("--together", help="Films that lie apart in one press.")] = False,
+    together: Annotated[bool, typer.Option("--together", help="All whose heats meet in one press.")] = False,
     platen: Annotated[str | None, typer.Option(help="The platen, such as flat-15x15 or iron-8x4.")] = None,
     care_dots: Annotated[int | None, typer.Option(min=1, max=3, help="Dots of the iron on the care label.")] = None,
     degrees: Annotated[str | None, typer.Option(help="C or F.")] = None,

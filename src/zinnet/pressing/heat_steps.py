@@ -1,13 +1,15 @@
 """The steps of films that are pressed with heat on one panel, derived from what lies there and how."""
 
+import math
 from collections.abc import Iterator, Sequence
 from typing import Any
 
 from zinnet.base.units import Degrees, write_temperature
 from zinnet.geometry.region import Region
 from zinnet.pressing.applied_recipe import PressKind
+from zinnet.pressing.at_once import groups_of, trim_mm
 from zinnet.pressing.heat_values import middle, press_numbers
-from zinnet.pressing.pieces import PanelWork, PressPiece, groups_of
+from zinnet.pressing.pieces import PanelWork, PressPiece
 from zinnet.pressing.press_area import Spread
 from zinnet.pressing.recipes import PEELS, Peel
 from zinnet.pressing.steps import Heat, Place, PressStep, StepKind
@@ -81,7 +83,7 @@ class PanelSteps:
             said = ["Lay it on the film below, edge to edge: look through the carrier, straight from above."]
         elif not first:
             said = ["Lay it beside what is pressed, edge to edge: look through the carrier, straight from above."]
-        said.append("Trim its carrier close, so that it lies on no other film.")
+        said.append(self._trimmed(group))
         self.carried += [piece.key for piece in group]
         keys = tuple(piece.key for piece in group)
         yield self._step("lay", f"Lay {names}", said, hands.lay_s * len(group), "hands", pieces=keys)
@@ -98,6 +100,13 @@ class PanelSteps:
                 pieces=keys,
                 wrong="Once it is pressed it can't be moved.",
             )
+
+    def _trimmed(self, group: Sequence[PressPiece]) -> str:
+        trim = trim_mm(group)
+        if len(group) < 2 or trim >= self.numbers.trim.carrier_mm:
+            return "Trim its carrier close, so that it lies on no other film."
+        near = math.floor(trim * 10 + 1e-6) / 10
+        return f"Trim the carriers to {near:g} mm, half the gap, so that none lies on another."
 
     def _press_group(self, group: Sequence[PressPiece], *, is_last: bool) -> Iterator[PressStep]:
         full = self.work.spec.school == "full"

@@ -66,16 +66,18 @@ class Settings(Frozen):
 
 
 class Trim(Frozen):
-    """How far from the film its carrier is trimmed, in mm."""
+    """How far from the film its carrier is trimmed, and how close it can be, in mm."""
 
     carrier_mm: float
+    least_mm: float
     source: str
 
 
 class Together(Frozen):
-    """By how much heats of films that are pressed at once may differ, in degC."""
+    """By how much heats of films that are pressed at once may differ, in degC, and how many times as long one is."""
 
     heats_apart_c: float
+    times_apart: float
     source: str
 
 

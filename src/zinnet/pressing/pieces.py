@@ -47,8 +47,11 @@ class PressPiece:
 
     @cached_property
     def carrier(self) -> Region:
-        """Its carrier, trimmed about each part that lies by itself."""
-        margin = press_numbers().trim.carrier_mm
+        """Its carrier, trimmed as usual about each part that lies by itself."""
+        return self.carrier_at(press_numbers().trim.carrier_mm)
+
+    def carrier_at(self, margin: float) -> Region:
+        """Return its carrier trimmed so close (mm) about each part that lies by itself."""
         boxes = [shapely.box(*part.bounds) for part in self.region.geoms]
         grown = [shapely.buffer(box, margin, join_style="mitre") for box in boxes]
         joined = union(grown)
@@ -90,29 +93,3 @@ def carrier_crossings(group: Sequence[PressPiece]) -> Region:
         common(one.carrier, without(other.region, one.region)) for one in group for other in group if one is not other
     ]
     return union(region for region in crossed if region.area > TOUCH_MM2) if crossed else EMPTY
-
-
-def groups_of(pieces: Sequence[PressPiece], *, together: bool) -> tuple[tuple[PressPiece, ...], ...]:
-    """Return what is pressed at once: each piece by itself, or those one after another that lie beside each other.
-
-    Only films whose heats meet go together, and none with one that it lies on.
-    """
-    groups: list[list[PressPiece]] = []
-    for piece in pieces:
-        last = groups[-1] if groups else None
-        if together and last is not None and all(_may_join(piece, other) for other in last):
-            last.append(piece)
-        else:
-            groups.append([piece])
-    return tuple(tuple(group) for group in groups)
-
-
-def _may_join(piece: PressPiece, other: PressPiece) -> bool:
-    if other.key in piece.on or piece.key in other.on or piece.kind.bond != other.kind.bond:
-        return False
-    if common(piece.region, other.region).area > TOUCH_MM2:
-        return False
-    one, two = piece.setting, other.setting
-    if one is None or two is None or one.heat_c is None or two.heat_c is None:
-        return False
-    return abs(one.heat_c - two.heat_c) <= press_numbers().together.heats_apart_c

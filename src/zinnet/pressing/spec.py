@@ -25,13 +25,14 @@ class PressSpec(Frozen):
     """How the job is pressed.
 
     ``school`` tacks each layer and presses once at the end, or presses every layer fully. ``cover`` is what lies over
-    bare film. ``together`` presses films that lie apart in one press. ``method`` is how adhesive film is laid.
+    bare film. ``together`` presses films that lie apart in one press: None where that is safe, in the fewest
+    presses, True wherever their heats meet, False never. ``method`` is how adhesive film is laid.
     ``pressed_at`` is when the last garment was done.
     """
 
     school: PressSchool = "tack"
     cover: Cover = "carriers"
-    together: bool = False
+    together: bool | None = None
     method: Method = "hinge"
     films: tuple[FilmPress, ...] = Field(default=(), max_length=500)
     degrees: Degrees | None = None

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 
 from zinnet.base.units import write_length, write_temperature
 from zinnet.films.catalogue import Film, by_nearness
-from zinnet.geometry.region import Region
+from zinnet.geometry.region import EMPTY, Region
 from zinnet.job.edits import (
     Edit,
     choose_film,
@@ -17,11 +17,12 @@ from zinnet.plan.findings.model import Finding, Place, found
 from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress, degrees_of
 from zinnet.pressing.applied_recipe import PressSetting, setting_of
+from zinnet.pressing.at_once import groups_of
 from zinnet.pressing.fabrics import fabric_of, label_limit
 from zinnet.pressing.heat_map import most_heat
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.known_recipes import offers
-from zinnet.pressing.pieces import PanelWork, PressPiece, carrier_crossings, groups_of
+from zinnet.pressing.pieces import PanelWork, PressPiece, carrier_crossings
 from zinnet.pressing.press_area import Spread
 from zinnet.pressing.recipes import PEELS, SOURCES_SAID, habits
 
@@ -188,7 +189,7 @@ def carrier_overlap(facts: Facts) -> Iterator[Finding]:
     """A carrier lies over or under other film that is pressed at the same time."""
     for press in facts.presses:
         for work, group in _pressed_at_once(press):
-            crossed = carrier_crossings(group)
+            crossed = carrier_crossings(group) if work.spec.together else EMPTY
             if crossed.is_empty:
                 continue
             yield found(

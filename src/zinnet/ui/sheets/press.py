@@ -1,5 +1,6 @@
 """The sheet of Press: school, covers, platen, the size that is looked at, and who and what works at it."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from PySide6.QtWidgets import QCheckBox, QComboBox, QSpinBox
@@ -20,6 +21,11 @@ COVERS = (
     ("sheet", "PTFE cover sheet"),
     ("none", "nothing"),
 )
+AT_ONCE: tuple[tuple[bool | None, str], ...] = (
+    (None, "all that safely may"),
+    (True, "all whose heats meet"),
+    (False, "one after the other"),
+)
 METHODS = (("hinge", "dry, from a hinge"), ("wet", "wet"))
 
 
@@ -35,7 +41,7 @@ class PressSheet(PropertySheet):
         self.platen = self.make_combo("Platen", "What it is pressed with", self._choose_platen)
         for name, one in platens().items():
             self.platen.addItem(one.name, name)
-        self.together = self._box("Films that lie apart at once", "together")
+        self.together = self._choice("At once", "Which films go down in one press", "together", AT_ONCE)
         self.cold_plate = self._box("Cooled under a plate or stone", "cold_plate")
         self.presses = self._number("presses", "How many presses", 20)
         self.people = self._number("people", "How many people", 20)
@@ -47,16 +53,16 @@ class PressSheet(PropertySheet):
             ("Platen", self.platen),
             ("School", self.school),
             ("Cover", self.cover),
+            ("At once", self.together),
             ("Adhesive", self.method),
         ):
             self.add_row(said, widget)
-        for box in (self.together, self.cold_plate):
-            self.form.addRow(box)
+        self.form.addRow(self.cold_plate)
         self.add_pair("Press, people", self.presses, self.people)
         self.add_pair("Cool, heat", self.cooling, self.degrees)
         self.note = self.add_note()
 
-    def _choice(self, name: str, tip: str, field: str, rows: tuple[tuple[str, str], ...]) -> QComboBox:
+    def _choice(self, name: str, tip: str, field: str, rows: Sequence[tuple[Any, str]]) -> QComboBox:
         combo = self.make_combo(name, tip, lambda: self._set(name.lower(), field, combo.currentData()))
         for value, said in rows:
             combo.addItem(said, value)
@@ -97,10 +103,10 @@ class PressSheet(PropertySheet):
             (self.degrees, degrees_of(session.job)),
         ):
             combo.setCurrentIndex(combo.findData(value))
+        self.together.setCurrentIndex([value for value, _ in AT_ONCE].index(spec.together))
         platen = platen_of(session.job)
         name = next((key for key, one in platens().items() if one == platen), None)
         self.platen.setCurrentIndex(self.platen.findData(name))
-        self.together.setChecked(spec.together)
         self.cold_plate.setChecked(spec.cold_plate)
         for number, count in ((self.presses, spec.presses), (self.people, spec.people), (self.cooling, spec.cooling)):
             number.blockSignals(True)

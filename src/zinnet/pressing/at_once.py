@@ -1,0 +1,157 @@
+"""Which films go down in one press: all that safely may, in the fewest presses."""
+
+from collections.abc import Iterator, Sequence
+
+import shapely
+
+from zinnet.geometry.region import common
+from zinnet.pressing.heat_values import press_numbers
+from zinnet.pressing.pieces import TOUCH_MM2, PressPiece
+
+MOST_EXACT = 14
+"""So many pieces are grouped by looking at every choice; more by taking what goes along, one after the other."""
+Groups = tuple[tuple[PressPiece, ...], ...]
+
+
+def groups_of(pieces: Sequence[PressPiece], *, together: bool | None) -> Groups:
+    """Return what is pressed at once, in the order of pressing.
+
+    Parameters
+    ----------
+    pieces
+        In the order in which they would be pressed one by one.
+    together : bool or None
+        None presses at once all that safely may, in the fewest presses; True joins pieces that follow one another
+        wherever their heats meet, carriers that cross or not; False presses each by itself.
+
+    Returns
+    -------
+    groups
+        Every piece in one of them, what lies below in an earlier one.
+    """
+    if together is False:
+        return tuple((piece,) for piece in pieces)
+    if together:
+        return _in_a_row(pieces)
+    below = [sum(1 << k for k, other in enumerate(pieces) if other.key in piece.on) for piece in pieces]
+    beside = [
+        sum(1 << k for k, other in enumerate(pieces) if k != index and may_join(piece, other))
+        for index, piece in enumerate(pieces)
+    ]
+    found = fewest(below, beside) if len(pieces) <= MOST_EXACT else _greedy(below, beside)
+    return tuple(tuple(pieces[index] for index in group) for group in found)
+
+
+def _in_a_row(pieces: Sequence[PressPiece]) -> Groups:
+    groups: list[list[PressPiece]] = []
+    for piece in pieces:
+        last = groups[-1] if groups else None
+        if last is not None and all(_heats_meet(piece, other) for other in last):
+            last.append(piece)
+        else:
+            groups.append([piece])
+    return tuple(tuple(group) for group in groups)
+
+
+def _heats_meet(piece: PressPiece, other: PressPiece) -> bool:
+    """Tell whether two films that lie beside each other are pressed at one heat."""
+    if other.key in piece.on or piece.key in other.on or piece.kind.bond != other.kind.bond:
+        return False
+    if common(piece.region, other.region).area > TOUCH_MM2:
+        return False
+    one, two = piece.setting, other.setting
+    if one is None or two is None or one.heat_c is None or two.heat_c is None:
+        return False
+    return abs(one.heat_c - two.heat_c) <= press_numbers().together.heats_apart_c
+
+
+def may_join(piece: PressPiece, other: PressPiece) -> bool:
+    """Tell whether two pieces safely go down in one press.
+
+    Their heats meet, their times and peels are alike, and their carriers can be trimmed so that they lie on no other.
+    """
+    one, two = piece.setting, other.setting
+    if one is None or two is None or one.peel != two.peel or not _heats_meet(piece, other):
+        return False
+    for first, second in ((one.tack_s, two.tack_s), (one.full_s, two.full_s)):
+        low, high = sorted((first or 0.0, second or 0.0))
+        if high > press_numbers().together.times_apart * low:
+            return False
+    trim = trim_mm((piece, other))
+    if trim < press_numbers().trim.least_mm:
+        return False
+    return bool(common(piece.carrier_at(trim), other.carrier_at(trim)).area <= TOUCH_MM2)
+
+
+def trim_mm(group: Sequence[PressPiece]) -> float:
+    """Return how close the carriers of a group are trimmed to the film, in mm: to half the gap where that is less."""
+    gaps = [
+        float(shapely.distance(one.region, other.region))
+        for index, one in enumerate(group)
+        for other in group[index + 1 :]
+    ]
+    return min([press_numbers().trim.carrier_mm, *(gap / 2 for gap in gaps)])
+
+
+def fewest(below: Sequence[int], beside: Sequence[int]) -> list[tuple[int, ...]]:
+    """Return the fewest groups, as numbers of pieces; of equal choices the one that keeps their order.
+
+    Pressing more at once never hurts what follows, so only groups are tried to which nothing can be added.
+
+    Parameters
+    ----------
+    below : bit masks
+        For each piece what must be pressed before it.
+    beside : bit masks
+        For each piece what may be pressed with it.
+
+    Returns
+    -------
+    groups of numbers
+        In the order of pressing.
+    """
+    whole = (1 << len(below)) - 1
+    reached: dict[int, list[tuple[int, ...]]] = {0: []}
+    while whole not in reached:
+        following: dict[int, list[tuple[int, ...]]] = {}
+        for done, groups in reached.items():
+            free = sum(1 << k for k, need in enumerate(below) if not done >> k & 1 and need & ~done == 0)
+            for group in _largest(free, beside):
+                following.setdefault(done | group, [*groups, _numbers(group)])
+        reached = following
+    return reached[whole]
+
+
+def _largest(free: int, beside: Sequence[int]) -> Iterator[int]:
+    """Yield the groups within ``free`` of pieces that go together to which none can be added.
+
+    These are the maximal cliques; the search is that of Bron and Kerbosch (1973).
+    """
+
+    def grow(group: int, may: int, seen: int) -> Iterator[int]:
+        if not may and not seen:
+            yield group
+        for k in _numbers(may):
+            yield from grow(group | 1 << k, may & beside[k], seen & beside[k])
+            may &= ~(1 << k)
+            seen |= 1 << k
+
+    yield from grow(0, free, 0)
+
+
+def _numbers(mask: int) -> tuple[int, ...]:
+    return tuple(k for k in range(mask.bit_length()) if mask >> k & 1)
+
+
+def _greedy(below: Sequence[int], beside: Sequence[int]) -> list[tuple[int, ...]]:
+    """Return groups: each takes the first piece that may come next, and all that goes along with it."""
+    found: list[tuple[int, ...]] = []
+    done, whole = 0, (1 << len(below)) - 1
+    while done != whole:
+        group = 0
+        for k, need in enumerate(below):
+            if not done >> k & 1 and need & ~done == 0 and group & ~beside[k] == 0:
+                group |= 1 << k
+        found.append(_numbers(group))
+        done |= group
+    return found
