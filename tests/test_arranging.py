@@ -10,14 +10,25 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.helpers import cases, document_of, run_command, svg
-from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.lettering.text import Kern, TextSpec
 from zinnet.artwork.source import TextArt, source_of
 from zinnet.base.errors import ZinnetError
-from zinnet.geometry.region import hull_box
-from zinnet.job.edits import add_design, set_placement, set_sizes
+from zinnet.bench.document import Document
+from zinnet.geometry.region import hull_box, union
+from zinnet.job.edits import (
+    add_design,
+    add_source,
+    choose_film,
+    set_blank,
+    set_nesting,
+    set_placement,
+    set_sizes,
+)
 from zinnet.plan.arranging import aligned, grouped, spread, ungrouped, units_of
 from zinnet.plan.composed import Composition
 from zinnet.plan.room import added
+from zinnet.plan.words import words_apart
+from zinnet.workshop.model import standard_workshop
 
 SEVEN = ("toddler", "youth-s", "youth-m", "youth-l", "adult-s", "adult-l", "adult-xl")
 BOX = '<rect width="80" height="60" fill="#d62828"/>'
@@ -224,3 +235,81 @@ def test_by_command_they_mean_the_same(tmp_path):
     refused = run_command("job", "ungroup", job, "sections")
     assert refused.returncode != 0
     assert "no group “sections”" in refused.stderr
+
+
+def sash(words="MISS REED MOON", **fields):
+    document = Document(standard_workshop())
+    document.apply(set_blank("sash", kind="sash", size=None))
+    document.apply(added(document.workshop, "words", TextArt(text=TextSpec(text=words, **fields))))
+    return document
+
+
+@pytest.mark.parametrize("fields", [{}, {"letter_spacing": 0.1, "kerns": (Kern(line=0, letter=6, em=0.3),)}])
+def test_the_words_of_a_sash_are_three_pieces_of_one_letter_height_where_they_stood(fields):
+    document = sash(**fields)
+    (before,) = document.plan.garments[0].designs
+    assert len(document.plan.nests[0].parts) == 1
+    document.apply(words_apart(document.job, before))
+    after = document.plan.garments[0].designs
+    assert [design.artwork.shapes[0].fill.colour for design in after] == ["#1a1a1a"] * 3
+    assert len(document.plan.nests[0].parts) == 3
+    moved = union([design.art for design in after])
+    assert shapely.symmetric_difference(moved, before.art).area < 2e-3 * before.art.area
+    heights = [design.art.bounds[3] - design.art.bounds[1] for design in after]
+    assert max(heights) < 1.05 * min(heights)  # capitals; the round ones reach a little beyond the straight ones
+    document.apply(spread(document.plan.garments[0], range(3), "across", 40.0))
+    left, middle, right = (design.art.bounds for design in document.plan.garments[0].designs)
+    assert [middle[0] - left[2], right[0] - middle[2]] == pytest.approx([40.0, 40.0], abs=0.05)
+
+
+@pytest.mark.parametrize(
+    ("document", "said"),
+    [(sash("MISS"), "one word"), (sash("MISS REED", bend_deg=40.0), "bent text"), (document_of(BOX), "no text")],
+)
+def test_what_has_no_words_to_set_apart_is_refused_in_a_sentence(document, said):
+    with pytest.raises(ZinnetError, match=said):
+        words_apart(document.job, document.plan.garments[0].designs[0])
+
+
+def test_a_caption_half_outside_its_page_is_said_and_taken_in():
+    body = f'{BOX}<rect x="60" y="80" width="80" height="10" fill="#1f57c3"/>'
+    document = document_of(body)
+    (finding,) = [one for one in document.plan.findings if one.id == "outside-page"]
+    assert (finding.level, "1 shape is cut off" in finding.measured) == ("warn", True)
+    seen = document.plan.garments[0].designs[0].split
+    document.apply(finding.mend)
+    taken = document.plan.garments[0].designs[0].split
+    assert taken.width_mm / taken.height_mm == pytest.approx(140 / 90)
+    assert seen.width_mm / seen.height_mm == pytest.approx(100 / 90)
+    assert "outside-page" not in [one.id for one in document.plan.findings]
+
+
+def test_letters_set_apart_so_near_that_their_carriers_overlap_are_said_and_trimmed():
+    bars = "".join(f'<rect x="{k * 22.6}" width="20" height="40" fill="#d62828"/>' for k in range(3))
+    document = document_of(bars, set_placement("x", width_mm=65.2), set_nesting("x", keep_together=False))
+    (finding,) = [one for one in document.plan.findings if one.id == "carrier-overlap"]
+    assert "2.6 mm apart" in finding.measured
+    document.apply(finding.mend)
+    assert document.job.pressing.trim_mm == 1.3
+    assert "carrier-overlap" not in [one.id for one in document.plan.findings]
+    lines = [line for step in document.plan.presses[0].steps if step.kind == "lay" for line in step.words]
+    assert any("1.3 mm" in line for line in lines)
+
+
+def test_a_glitter_name_on_a_glitter_head_is_a_stop_whose_mend_cuts_it_out():
+    document = document_of(
+        '<circle cx="50" cy="50" r="50" fill="#d62828"/>',
+        choose_film("#d62828", "gold-glitter"),
+        set_placement("x", width_mm=160.0, from_reference_mm=70.0),
+    )
+    document.apply(add_source("Ada", TextArt(text=TextSpec(text="Ada", colour="#1f57c3"))))
+    document.apply(choose_film("#1f57c3", "rose-glitter"))
+    document.apply(set_placement("x", design=1, width_mm=90.0, from_reference_mm=130.0))
+    (finding,) = [one for one in document.plan.findings if one.id == "designs-overlap"]
+    assert finding.level == "stop"
+    document.apply(finding.mend)
+    assert not [one for one in document.plan.findings if one.id == "designs-overlap"]
+    (composed,) = document.plan.garments[0].compositions
+    head, name = (row.layer.region for row in composed.layers)
+    assert shapely.intersection(head, name).area < 0.01
+    assert len([ring for part in head.geoms for ring in part.interiors]) >= 3

@@ -270,6 +270,7 @@ def glitter_on_glitter():
 
 SHOWN |= {
     "designs-overlap": glitter_on_glitter,
+    "outside-page": lambda: document_of(f'{BOX}<rect x="70" y="80" width="60" height="10" fill="#f4ead5"/>'),
     "name-too-long": lambda: bags(("Ada", "Bo", "Eli", "Bartholomew of the Long Reed Bank")),
     "name-twice": lambda: bags(("Ada", "Bo", "Ada")),
     "name-without-size": lambda: in_sizes(),

@@ -9,6 +9,7 @@ from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec, outlined_na
 from zinnet.artwork.lettering.text import TextSpec, text_artwork
 from zinnet.artwork.lettering.word_through import WordThroughSpec, word_through
 from zinnet.artwork.model import Artwork
+from zinnet.artwork.page import whole
 from zinnet.artwork.painted import lines_from_open, outline_region, rough_extent
 from zinnet.artwork.read import read_artwork
 from zinnet.artwork.tracing.picture import picture_kind
@@ -35,13 +36,15 @@ class ArtworkFile(Frozen):
 class FileArt(Frozen):
     """A drawing as a file: SVG or DXF.
 
-    Its blends are flattened to so many colours each; filled outlines that do not close may be taken as lines.
+    Its blends are flattened to so many colours each; filled outlines that do not close may be taken as lines, and what
+    lies beside its page may be taken in.
     """
 
     kind: Literal["file"] = "file"
     file: ArtworkFile
     blend_colours: int = Field(default=1, ge=1, le=12)
     open_as_lines: bool = False
+    whole: bool = False
 
 
 class PictureArt(Frozen):
@@ -114,6 +117,7 @@ def artwork_of(source: Source, width_mm: float = 200.0) -> Artwork:
     match source:
         case FileArt():
             artwork = read_artwork(source.file.data, source.file.name, source.blend_colours)
+            artwork = whole(artwork) if source.whole else artwork
             return lines_from_open(artwork) if source.open_as_lines else artwork
         case PictureArt():
             return trace_picture(source.file.data, source.trace, source.file.name)

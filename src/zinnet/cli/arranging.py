@@ -1,4 +1,4 @@
-"""``zinnet job group|ungroup|align|spread``: how designs lie to one another."""
+"""``zinnet job group|ungroup|align|spread|words``: how designs lie to one another."""
 
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Literal
@@ -89,9 +89,28 @@ def spread(
     _apply(document, edit, out or job, f"equal gaps {along}")
 
 
+def words(
+    job: JobFile,
+    design: Annotated[int, typer.Argument(help="The number of the text.")],
+    out: OtherFile = None,
+) -> None:
+    """Set the words of a text apart: each a design and a piece of its own, of the same letter height."""
+    from zinnet.plan.words import words_apart
+
+    document = reading.opened_job(job)
+    designs = document.plan.garments[0].designs
+    if not 1 <= design <= len(designs):
+        raise ZinnetError(f"The job has no design {design}; it has {len(designs)}.")
+    before = len(designs)
+    document.apply(words_apart(document.job, designs[design - 1]))
+    numbers = (design, *range(before + 1, len(document.job.designs) + 1))
+    document.save(out or job)
+    typer.echo(" ".join(map(str, numbers)))
+
+
 def register(app: typer.Typer) -> None:
     """Make them commands."""
-    for command in (group, ungroup, align, spread):
+    for command in (group, ungroup, align, spread, words):
         app.command()(command)
 
 

@@ -83,14 +83,14 @@ def may_join(piece: PressPiece, other: PressPiece) -> bool:
     return bool(common(piece.carrier_at(trim), other.carrier_at(trim)).area <= TOUCH_MM2)
 
 
-def trim_mm(group: Sequence[PressPiece]) -> float:
+def trim_mm(group: Sequence[PressPiece], usual_mm: float | None = None) -> float:
     """Return how close the carriers of a group are trimmed to the film, in mm: to half the gap where that is less."""
     gaps = [
         float(shapely.distance(one.region, other.region))
         for index, one in enumerate(group)
         for other in group[index + 1 :]
     ]
-    return min([press_numbers().trim.carrier_mm, *(gap / 2 for gap in gaps)])
+    return min([usual_mm or press_numbers().trim.carrier_mm, *(gap / 2 for gap in gaps)])
 
 
 def fewest(below: Sequence[int], beside: Sequence[int]) -> list[tuple[int, ...]]:

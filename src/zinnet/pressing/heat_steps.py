@@ -102,11 +102,14 @@ class PanelSteps:
             )
 
     def _trimmed(self, group: Sequence[PressPiece]) -> str:
-        trim = trim_mm(group)
-        if len(group) < 2 or trim >= self.numbers.trim.carrier_mm:
-            return "Trim its carrier close, so that it lies on no other film."
+        own = self.work.spec.trim_mm
+        trim = trim_mm(group, own)
         near = math.floor(trim * 10 + 1e-6) / 10
-        return f"Trim the carriers to {near:g} mm, half the gap, so that none lies on another."
+        if trim < (own or self.numbers.trim.carrier_mm):
+            return f"Trim the carriers to {near:g} mm, half the gap, so that none lies on another."
+        if own is not None:
+            return f"Trim the carriers to {near:g} mm, so that none lies on other film or on another."
+        return "Trim its carrier close, so that it lies on no other film."
 
     def _press_group(self, group: Sequence[PressPiece], *, is_last: bool) -> Iterator[PressStep]:
         full = self.work.spec.school == "full"

@@ -26,7 +26,8 @@ class PressSpec(Frozen):
 
     ``school`` tacks each layer and presses once at the end, or presses every layer fully. ``cover`` is what lies over
     bare film. ``together`` presses films that lie apart in one press: None where that is safe, in the fewest
-    presses, True wherever their heats meet, False never. ``method`` is how adhesive film is laid.
+    presses, True wherever their heats meet, False never. ``trim_mm`` is how far from the film carriers are trimmed.
+    ``method`` is how adhesive film is laid.
     ``pressed_at`` is when the last garment was done.
     """
 
@@ -34,6 +35,7 @@ class PressSpec(Frozen):
     cover: Cover = "carriers"
     together: bool | None = None
     method: Method = "hinge"
+    trim_mm: float | None = Field(default=None, ge=0.5, le=50)
     films: tuple[FilmPress, ...] = Field(default=(), max_length=500)
     degrees: Degrees | None = None
     presses: int = Field(default=1, ge=1, le=20)

@@ -10,6 +10,7 @@ from zinnet.job.edits.artwork import (
     remove_step,
     set_recipe,
     set_source,
+    take_in_whole,
     trace_embedded,
 )
 from zinnet.job.edits.blank import (
@@ -128,6 +129,7 @@ __all__ = [
     "set_unit",
     "take_back_cut",
     "take_back_pass",
+    "take_in_whole",
     "tick_weeded",
     "trace_embedded",
 ]

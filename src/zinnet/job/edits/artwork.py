@@ -58,6 +58,17 @@ def open_outlines_as_lines(design: int = 0) -> Edit:
     return with_design("use as lines", design, change)
 
 
+def take_in_whole(design: int = 0) -> Edit:
+    """Take in what a drawing has beside its page."""
+
+    def change(one: Design) -> Design:
+        if not isinstance(one.source, FileArt):
+            return one
+        return with_fields(one, source=with_fields(one.source, whole=True))
+
+    return with_design("take it in", design, change)
+
+
 def trace_embedded(name: str, data: bytes, design: int = 0) -> Edit:
     """Trace a picture that is embedded in a drawing, in the drawing's place."""
     source = PictureArt(file=ArtworkFile.of(name, data))

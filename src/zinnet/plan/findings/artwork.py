@@ -8,6 +8,7 @@ import shapely
 
 from zinnet.artwork.lettering.fonts import font_family, fonts_that_have, missing_characters
 from zinnet.artwork.model import RemarkCode
+from zinnet.artwork.page import beyond_page
 from zinnet.artwork.source import FileArt, TextArt
 from zinnet.artwork.tracing.picture import picture_kind
 from zinnet.artwork.visible import OPAQUE
@@ -23,6 +24,7 @@ from zinnet.job.edits import (
     join_outlines,
     open_outlines_as_lines,
     set_recipe,
+    take_in_whole,
     trace_embedded,
 )
 from zinnet.layers.detail import small_counters, small_parts, thin_strokes, tight_gaps
@@ -158,6 +160,23 @@ def open_outline(facts: Facts) -> Iterator[Finding]:
                 "closed with a straight line, as it is drawn; look whether that is meant",
                 mend=open_outlines_as_lines(design.index) if is_file else None,
             )
+
+
+def outside_page(facts: Facts) -> Iterator[Finding]:
+    """Shapes reach beyond the drawing's own page, where they are cut off."""
+    for before, design in _designs(facts):
+        cut, beside = beyond_page(design.artwork)
+        if not cut and not beside:
+            continue
+        said = [several(cut, "shape is", "shapes are") + " cut off at the edge of the page"] if cut else []
+        said += [several(beside, "shape lies", "shapes lie") + " beside it"] if beside else []
+        yield found(
+            "outside-page",
+            f"{before}{', '.join(said)}",
+            "what lies beside the page of a drawing is not seen (SVG 2, 8.7); take it in, or move it in the drawing",
+            level="warn" if cut else "note",
+            mend=take_in_whole(design.index) if isinstance(facts.job.designs[design.index].source, FileArt) else None,
+        )
 
 
 def blend_not_cuttable(facts: Facts) -> Iterator[Finding]:
@@ -311,6 +330,7 @@ CHECKS = (
     overlapping_outlines,
     double_line,
     open_outline,
+    outside_page,
     blend_not_cuttable,
     weed_speck,
     too_thin,

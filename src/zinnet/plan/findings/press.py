@@ -1,18 +1,24 @@
 """Findings of pressing: heat and limits, recipes, covers, carriers, shrink, the platen, and curing."""
 
 import datetime
+import math
 from collections.abc import Iterator, Sequence
 
+import shapely
+
 from zinnet.base.units import write_length, write_temperature
-from zinnet.films.catalogue import Film, by_nearness
+from zinnet.films.catalogue import Film, by_nearness, kind_of
 from zinnet.geometry.region import EMPTY, Region
 from zinnet.job.edits import (
     Edit,
     choose_film,
     choose_recipe,
     set_layers,
+    set_nesting,
     set_pressing,
 )
+from zinnet.layers.stack import FilmLayer
+from zinnet.plan.cut_parts import CutPart
 from zinnet.plan.findings.model import Finding, Place, found
 from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress, degrees_of
@@ -202,6 +208,42 @@ def carrier_overlap(facts: Facts) -> Iterator[Finding]:
             return
 
 
+def carriers_of_parts(facts: Facts) -> Iterator[Finding]:
+    """Parts of one layer are cut apart, and lie so near that their carriers would overlap."""
+    margin = facts.job.pressing.trim_mm or press_numbers().trim.carrier_mm
+    for layer, gap in _near_parts(facts, 2 * margin):
+        unit, half = facts.job.unit, math.floor(gap * 5 + 1e-6) / 10
+        mend = set_nesting("keep each layer together, on one carrier", keep_together=True)
+        if half >= press_numbers().trim.least_mm:
+            mend = set_pressing(f"trim to {write_length(half, unit=unit)}, half the gap", trim_mm=half)
+        yield found(
+            "carrier-overlap",
+            f"{layer.film.name if layer.film else layer.key}: parts {write_length(gap, unit=unit)} apart, carriers of "
+            f"{write_length(margin, unit=unit)} round each",
+            "a carrier's edge leaves a dent in film below it: trim closer, keep them together, or press one after the "
+            "other (common practice)",
+            mend=mend,
+            subject=layer.key,
+        )
+
+
+def _near_parts(facts: Facts, within_mm: float) -> Iterator[tuple[FilmLayer, float]]:
+    """Yield the layers whose parts are cut apart and lie nearer than so, with the least gap (mm)."""
+    by_layer: dict[tuple[int, tuple[int, ...], int], list[CutPart]] = {}
+    for nest in facts.nests:
+        if kind_of(nest.film).bond != "heat":
+            continue
+        for part in nest.parts:
+            if part.garment == 0 and part.row is None:
+                by_layer.setdefault((part.composition, part.places, part.layer.layer.order), []).append(part)
+    for parts in by_layer.values():
+        regions = [part.region for part in parts]
+        first, second = shapely.STRtree(regions).query(regions, predicate="dwithin", distance=within_mm - 0.01)
+        gaps = [shapely.distance(regions[a], regions[b]) for a, b in zip(first, second, strict=True) if a < b]
+        if gaps:
+            yield parts[0].layer, float(min(gaps))
+
+
 def peel_mixed(facts: Facts) -> Iterator[Finding]:
     """Films with different peel are pressed at once."""
     for press in facts.presses:
@@ -325,6 +367,7 @@ CHECKS = (
     platen_smaller,
     bare_film,
     carrier_overlap,
+    carriers_of_parts,
     peel_mixed,
     shrink_misfit,
     too_much_heat,
