@@ -6,6 +6,7 @@ import numpy as np
 
 from zinnet.artwork.model import Artwork
 from zinnet.base.stages import stage
+from zinnet.geometry.curves import flatten_all
 
 LEAST_SHARE = 0.005
 """What reaches beyond the page by less, in shares of its larger side, is a line's own thickness or rounding."""
@@ -15,7 +16,7 @@ LEAST_SHARE = 0.005
 def beyond_page(artwork: Artwork) -> tuple[int, int]:
     """Return how many shapes the edge of the page cuts off, and how many lie beside it altogether.
 
-    Told by their control points, which hold the curves within their hull.
+    Strokes count by their middle line.
     """
     if artwork.view is None:
         return 0, 0
@@ -23,11 +24,15 @@ def beyond_page(artwork: Artwork) -> tuple[int, int]:
     slack = LEAST_SHARE * float((high - low).max())
     cut = beside = 0
     for shape in artwork.shapes:
-        drawn = [subpath.moved(shape.matrix).cubics.reshape(-1, 2) for subpath in shape.subpaths if len(subpath.cubics)]
+        drawn = [subpath.moved(shape.matrix) for subpath in shape.subpaths if len(subpath.cubics)]
         if not drawn:
             continue
-        points = np.concatenate(drawn)
-        least, most = points.min(axis=0), points.max(axis=0)
+        held = np.concatenate([subpath.cubics.reshape(-1, 2) for subpath in drawn])
+        least, most = held.min(axis=0), held.max(axis=0)
+        if (least < low - slack).any() or (most > high + slack).any():
+            tolerance = max(slack / 10, float((most - least).max()) / 1000)
+            points = np.concatenate(flatten_all(drawn, tolerance))
+            least, most = points.min(axis=0), points.max(axis=0)
         if (most <= low).any() or (least >= high).any():
             beside += 1
         elif (least < low - slack).any() or (most > high + slack).any():

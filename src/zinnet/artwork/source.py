@@ -19,6 +19,9 @@ from zinnet.base.frozen import Frozen
 from zinnet.base.stages import stage
 from zinnet.geometry.region import Region
 
+MOST_LETTERS = 24
+"""So long is what a design is called in lists."""
+
 
 class ArtworkFile(Frozen):
     """The original file, byte for byte; in a job file the bytes lie beside ``job.json``."""
@@ -106,6 +109,14 @@ def source_name(source: Source) -> str:
         case WordThroughArt():
             return f"{source.word.word} through a shape"
     return source.file.name
+
+
+def own_name(source: Source) -> str:
+    """Return what a design is called in lists: its words, or its file without ending, shortened."""
+    name = source_name(source)
+    if source.file is not None and not isinstance(source, WordThroughArt):
+        name = name.rpartition(".")[0] or name
+    return name if len(name) <= MOST_LETTERS else f"{name[: MOST_LETTERS - 1].rstrip()}…"
 
 
 @stage(most=64)

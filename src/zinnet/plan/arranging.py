@@ -217,6 +217,13 @@ def _edge(box: Box, by: By) -> float:
     }[by]
 
 
+def moved_by(
+    garment: Garment, unit: Unit, across_mm: float, down_mm: float, name: str = "move", *, merge: str = ""
+) -> Edit:
+    """Return the edit that moves all of a unit by so much on the panel (mm)."""
+    return one_step(name, _moved(garment, unit, across_mm, down_mm), merge)
+
+
 def _moved(garment: Garment, unit: Unit, across_mm: float, down_mm: float) -> list[Edit]:
     """Return the edits that move all of a unit; a place that is held from below counts upwards."""
     found = []

@@ -80,8 +80,7 @@ def blocks_of(garment: Garment, fitting: Fitting) -> Iterator[Block]:
         if design.placement is None or design.art is None:
             continue
         single = isinstance(design.placement.arrangement, One) and design.words is None
-        group = design.group[:1]
-        found.setdefault((group, design.placement.place.id) if single else design.index, []).append(design)
+        found.setdefault(design.placement.place.id if single else design.index, []).append(design)
     for designs in found.values():
         yield _alone(garment, designs[0]) if len(designs) == 1 else _together(garment, tuple(designs), fitting)
 

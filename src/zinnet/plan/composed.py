@@ -281,6 +281,7 @@ def _composition(
         spec=lowest.spec,
         artwork=lowest.artwork,
         panel=lowest.panel,
+        called=" and ".join(dict.fromkeys(member.called for member in members if member.called)),
         split=split,
         word_width_mm=split.width_mm,
         setting=next((member.setting for member in members if member.setting is not None), None),

@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 
 from zinnet.artwork.model import Artwork, Group
-from zinnet.artwork.source import Source
+from zinnet.artwork.source import Source, own_name
 from zinnet.base.errors import ArtworkError, ZinnetError
 from zinnet.base.stages import stage
 from zinnet.blanks.catalogue import BlankKind, blank_kind, size_of
@@ -63,6 +63,8 @@ class FittedDesign:
     placement: Placement | None = None
     stack: LayerStack | None = None
     art: Region | None = None
+    called: str = ""
+    """What it is called by itself: its file, its words."""
     group: tuple[str, ...] = ()
     """The groups that it is in, the outermost first."""
     words: FittedWords | None = None
@@ -76,6 +78,13 @@ class FittedDesign:
     def sources(self, row: FilmLayer) -> tuple[int, ...]:
         """Return the numbers of the designs that one of its layers comes from."""
         return (self.index,)
+
+    def layer_name(self, row: FilmLayer, *, among_others: bool) -> str:
+        """Return what one of its layers is called: by its number, or by what it shows where others lie beside it."""
+        if not among_others and len(self.made_of) == 1:
+            return f"layer {row.layer.order}"
+        names = [design.called for design in self.made_of if design.index in self.sources(row)]
+        return " and ".join(dict.fromkeys(name for name in names if name)) or f"layer {row.layer.order}"
 
     def weeds(self, row: FilmLayer) -> WeedMap:
         """Return what is weeded out of one of its layers, within the frame around all of them."""
@@ -289,6 +298,7 @@ def fit_at(
         spec=spec,
         artwork=artwork,
         panel=panel,
+        called=own_name(design.source),
         group=design.group,
         split=split,
         word_width_mm=width,

@@ -147,7 +147,7 @@ def _press_of(pressing: Pressing, garment: Garment) -> GarmentPress:
                 )
                 found.setdefault(row.film.id, options)
                 setting = _setting(pressing, row.film, options, limits)
-                pieces.append(_piece(design, row, setting))
+                pieces.append(_piece(design, row, setting, among_others=len(garment.compositions) > 1))
             meetings.setdefault(panel.id, []).extend(_meetings(design))
         for bond in BONDS:
             mine = tuple(piece for piece in pieces if piece.kind.bond == bond)
@@ -209,7 +209,7 @@ def piece_key(design: FittedDesign, row: FilmLayer) -> str:
     return f"{design.key or design.index}:{row.key}"
 
 
-def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None) -> PressPiece:
+def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None, *, among_others: bool) -> PressPiece:
     assert design.stack is not None
     assert design.placement is not None
     assert row.film is not None
@@ -223,6 +223,7 @@ def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None) -
         region=_laid(row.layer.region, matrices),
         on=below,
         setting=setting,
+        shows=design.layer_name(row, among_others=among_others),
     )
 
 

@@ -24,7 +24,8 @@ TOUCH_MM2 = 0.5
 class PressPiece:
     """A layer of a design as it is pressed: its film, where it lies on the panel (mm), and what it lies on.
 
-    ``on`` names the pieces below it. ``setting`` is None where no recipe is known.
+    ``on`` names the pieces below it. ``setting`` is None where no recipe is known. ``shows`` is what it is called where
+    other designs lie on the garment, else its number.
     """
 
     key: str
@@ -34,6 +35,7 @@ class PressPiece:
     region: Region
     on: frozenset[str]
     setting: PressSetting | None
+    shows: str = ""
 
     @property
     def kind(self) -> FilmKind:
@@ -43,7 +45,7 @@ class PressPiece:
     @property
     def name(self) -> str:
         """What it is called on a card."""
-        return f"layer {self.number}, {self.film.name}"
+        return f"{self.shows or f'layer {self.number}'}, {self.film.name}"
 
     @cached_property
     def carrier(self) -> Region:

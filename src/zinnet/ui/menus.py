@@ -67,6 +67,9 @@ class Desk(Protocol):
     def enter_bench(self) -> None:
         """Show the job as one large card at a time."""
 
+    def arrange(self) -> None:
+        """Show how designs lie to one another."""
+
     def toggle_guide(self) -> None:
         """Show the guide, or go back."""
 
@@ -111,6 +114,8 @@ class Menus:
         edit = window.menuBar().addMenu(tr("&Edit"))
         self.undo = self._action(edit, "&Undo", window.session.undo, "Ctrl+Z")
         self.redo = self._action(edit, "&Redo", window.session.redo, "Ctrl+Shift+Z")
+        edit.addSeparator()
+        self._action(edit, "&Arrange designs ...", window.arrange, "Ctrl+G")
         table = window.menuBar().addMenu(tr("&Table"))
         for number, (station, name) in enumerate(STATIONS, start=1):
             self._action(table, name, lambda station=station: window.go_to(station), f"Ctrl+{number}")

@@ -19,6 +19,7 @@ from zinnet.artwork.source import Source
 from zinnet.blanks.model import KeepOutKind
 from zinnet.desktop.guide import chapter_for
 from zinnet.plan.findings.model import Finding
+from zinnet.ui.arrange_dialog import ArrangeDialog
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.guide_page import GuidePage
@@ -206,6 +207,13 @@ class MainWindow(QMainWindow):
         self.session.selection.look_at(size=size)
         self.go_to("fit")
         self.view.fit_view()
+
+    def arrange(self) -> None:
+        """Show how designs lie to one another, and let them be grouped, aligned and spread."""
+        if not self.session.has_artwork:
+            self.say("Open artwork first: there is nothing to arrange.")
+            return
+        ArrangeDialog(self.session, self).open()
 
     def enter_bench(self) -> None:
         """Show the job as one large card at a time."""

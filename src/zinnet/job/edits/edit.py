@@ -29,7 +29,7 @@ class Edit:
             raise ZinnetError(f"That can't be: {where}: {first['msg'].lower()}; choose another value.") from None
 
 
-def one_step(name: str, edits: Sequence[Edit]) -> Edit:
+def one_step(name: str, edits: Sequence[Edit], merge: str = "") -> Edit:
     """Return several edits as one, made in their order."""
 
     def change(job: Job) -> Job:
@@ -37,7 +37,7 @@ def one_step(name: str, edits: Sequence[Edit]) -> Edit:
             job = edit.change(job)
         return job
 
-    return Edit(name, change)
+    return Edit(name, change, merge)
 
 
 def with_fields[T: Any](value: T, **fields: Any) -> T:

@@ -30,7 +30,7 @@ from zinnet.job.edits import (
 from zinnet.layers.detail import small_counters, small_parts, thin_strokes, tight_gaps
 from zinnet.layers.stack import FilmLayer
 from zinnet.plan.findings.model import Finding, Place, found
-from zinnet.plan.findings.subject import layer_rows, several
+from zinnet.plan.findings.subject import called, layer_rows, several
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Facts
 from zinnet.steps.model import RemoveSpecks, Step, Thicken, Which, WidenGaps
@@ -42,7 +42,7 @@ def _designs(facts: Facts) -> Iterator[tuple[str, FittedDesign]]:
     """Yield every design on the job's own size, with what to say before its finding."""
     designs = facts.garments[0].designs
     for design in designs:
-        yield (f"{design.name.lower()}: " if len(designs) > 1 else ""), design
+        yield (f"{called(designs, design)}: " if len(designs) > 1 else ""), design
 
 
 def _count(design: FittedDesign, code: RemarkCode) -> int:
@@ -66,7 +66,7 @@ def _composed(facts: Facts) -> Iterator[tuple[str, FittedDesign]]:
     """Yield what is cut on the job's own size, with what to say before its finding."""
     composed = facts.garments[0].compositions
     for one in composed:
-        yield (f"{one.name.lower()}: " if len(composed) > 1 else ""), one
+        yield (f"{called(composed, one)}: " if len(composed) > 1 else ""), one
 
 
 def picture_not_traced(facts: Facts) -> Iterator[Finding]:

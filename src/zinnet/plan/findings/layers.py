@@ -24,7 +24,7 @@ from zinnet.layers.detail import slivers
 from zinnet.layers.spec import PairChoice
 from zinnet.layers.stack import FilmLayer, LayerStack, Pair
 from zinnet.plan.findings.model import Finding, Place, found
-from zinnet.plan.findings.subject import layer_rows, several
+from zinnet.plan.findings.subject import called, layer_rows, several
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Facts
 
@@ -72,7 +72,7 @@ def _stacks(facts: Facts) -> Iterator[tuple[str, FittedDesign, LayerStack]]:
     designs = facts.garments[0].compositions
     for design in designs:
         if design.stack is not None:
-            yield f"{design.name.lower()}, " if len(designs) > 1 else "", design, design.stack
+            yield f"{called(designs, design)}, " if len(designs) > 1 else "", design, design.stack
 
 
 def _choice(pair: Pair, method: PairMethod) -> PairChoice:

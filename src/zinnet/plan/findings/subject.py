@@ -1,6 +1,6 @@
 """Where a finding is, in words: which size and which design, where there are several."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 import shapely
 
@@ -25,8 +25,14 @@ def named(facts: Facts, garment: Garment, design: FittedDesign) -> str:
     if len(facts.garments) > 1:
         said.append(garment.blank.name.rpartition(", ")[2])
     if len(garment.designs) > 1:
-        said.append(design.name.lower())
+        said.append(called(garment.designs, design))
     return f"{', '.join(said)}: " if said else ""
+
+
+def called(designs: Sequence[FittedDesign], design: FittedDesign) -> str:
+    """Return what tells a design apart from others: its place, else what it shows."""
+    alike = sum(design.name == other.name for other in designs)
+    return design.name.lower() if alike < 2 else design.called or f"design {design.index + 1}"
 
 
 def place_of(garment: Garment, design: FittedDesign, art: Region) -> Place:
@@ -49,7 +55,7 @@ def layer_rows(facts: Facts) -> Iterator[tuple[str, FittedDesign, FilmLayer]]:
     """Yield every layer of what is cut on the job's own size, with what to call it; of names, the smallest too."""
     designs = facts.garments[0].compositions
     for design in designs:
-        several = f"{design.name.lower()}, " if len(designs) > 1 else ""
+        several = f"{called(designs, design)}, " if len(designs) > 1 else ""
         for row in sorted(design.layers, key=lambda row: row.layer.order):
             yield f"{several}layer {row.layer.order}", design, row
         smallest = _smallest_name(facts, design)

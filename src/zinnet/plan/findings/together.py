@@ -86,7 +86,7 @@ def _overlaps(facts: Facts, garment: Garment, composed: Composition, before: str
                 continue
             below, above = _Laid.of(lower, spot), _Laid.of(other, other_spot)
             size = garment.blank.name.rpartition(", ")[2] if len(facts.garments) > 1 else ""
-            said = f"{size}{', ' if size else ''}{before}{other.name.lower()} lies on {lower.name.lower()}"
+            said = f"{size}{', ' if size else ''}{before}{_called(other)} lies on {_called(lower)}"
             place = Place("fit", shared.bounds, panel=composed.panel.id, size=garment.size, design=other.index)
             yield from _judged(facts, below, above, list(_meetings(facts, below, above, shared)), said, place)
 
@@ -104,6 +104,10 @@ def _meetings(facts: Facts, lower: "_Laid", upper: "_Laid", shared: Region) -> I
 
 def _film(design: FittedDesign, colour: str) -> Film | None:
     return next((row.film for row in design.layers if colour in row.colours), None)
+
+
+def _called(design: FittedDesign) -> str:
+    return f"“{design.called}”" if design.called else f"design {design.index + 1}"
 
 
 def _judged(
@@ -144,7 +148,7 @@ def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> str | None:
     shared = common(lower.covers, upper.covers).area
     hidden, within = shared / lower.covers.area, shared / upper.covers.area
     if hidden > PARTLY:
-        return f"nothing is seen of {lower.design.name.lower()}"
+        return f"nothing is seen of {_called(lower.design)}"
     if isinstance(facts.job.designs[lower.design.index].source, LETTERING):
         return f"{hidden:.0%} of its letters are covered"
     if isinstance(facts.job.designs[upper.design.index].source, LETTERING) and within < PARTLY:

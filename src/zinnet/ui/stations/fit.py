@@ -1,22 +1,22 @@
 """Fit: the artwork on the blank, dragged and scaled, with guides and live distances."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF, QResizeEvent
 
 from zinnet.base.units import write_length
-from zinnet.geometry.transform import moved
 from zinnet.placement.arrange import Arc, Band, One, Ring, Rows
 from zinnet.placement.place import Placement, edge_distances
-from zinnet.plan.cut_parts import CutPart
 from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, mark_pen, pen
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_photo, draw_usable
 from zinnet.ui.proposal_card import ProposalCard
 from zinnet.ui.session import Session
+from zinnet.ui.stations.carried import Carried
 from zinnet.ui.stations.fit_guides import draw_ends, draw_folds, draw_target, draw_visible
+from zinnet.ui.stations.under_pointer import piece_at
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
 
@@ -47,6 +47,8 @@ class FitStation(TableView):
         super().__init__(session, "The artwork on the blank")
         self._drag: _Drag | None = None
         self.snapped = False
+        self.carried = Carried(session, self)
+        self.carried.changed.connect(self.update)
         self.show_square = False
         self.show_folds = False
         self.card = ProposalCard(session)
@@ -73,6 +75,8 @@ class FitStation(TableView):
         design = self.session.selection.design
         if design is None or design.placement is None or design.panel.id != self.session.selection.panel.id:
             return None
+        if self.carried.is_active:
+            return self.carried.shown(design)
         return design.placement
 
     def content_box(self) -> tuple[float, float, float, float]:
@@ -124,7 +128,7 @@ class FitStation(TableView):
         placement = self.placement
         if placement is not None:
             draw_target(painter, self, placement, square=self.show_square)
-        for composed in garment.composed_on(panel.id):
+        for composed in self._shown(garment.composed_on(panel.id)):
             draw_layers(painter, self.world, composed, self.lit_layers(composed))
         if placement is None:
             return
@@ -136,6 +140,13 @@ class FitStation(TableView):
             self._draw_frame(painter, placement)
             self._draw_distances(painter, placement)
         self._draw_width(painter, placement)
+
+    def _shown(self, composed: tuple[FittedDesign, ...]) -> list[FittedDesign]:
+        """Return what is drawn: what is cut, or while something is in the hand each design where it is held."""
+        if not self.carried.is_active:
+            return list(composed)
+        designs = sorted((one for each in composed for one in each.made_of), key=lambda one: one.index)
+        return [replace(one, placement=self.carried.shown(one)) for one in designs]
 
     def lit_layers(self, composed: FittedDesign) -> frozenset[int]:
         """Return the layers of what is cut together that are pointed at, in whatever view."""
@@ -290,6 +301,8 @@ class FitStation(TableView):
                     self._drag = _Drag(event.position(), placement, design.word_width_mm, number)
                     return
             if QPolygonF(corners).containsPoint(event.position(), Qt.FillRule.OddEvenFill):
+                if self.carried.suits(design):
+                    self.carried.take(design)
                 self._drag = _Drag(event.position(), placement, design.word_width_mm, None)
                 return
         at = self.to_mm(event.position())
@@ -302,7 +315,7 @@ class FitStation(TableView):
         """Drag, or light up the piece under the pointer."""
         super().mouseMoveEvent(event)
         if self._drag is None:
-            self.session.selection.point_at(self._piece_at(self.to_mm(event.position())))
+            self.session.selection.point_at(piece_at(self.session, self.to_mm(event.position())))
             return
         shift = (event.position() - self._drag.start) / self.pixels_per_mm
         if self._drag.corner is None:
@@ -316,6 +329,9 @@ class FitStation(TableView):
         down = -shift.y() if start.place.anchor == "bottom" else shift.y()
         home = start.across.target_mm
         self.snapped = abs(from_centre - home) * self.pixels_per_mm < SNAP_PIXELS
+        if self.carried.is_active:
+            self.carried.carry((home if self.snapped else from_centre) - start.from_centre_mm, round(shift.y(), 1))
+            return
         self.session.set_fit(
             "move the artwork",
             merge="move",
@@ -342,7 +358,10 @@ class FitStation(TableView):
         if self._drag is not None:
             self._drag = None
             self.snapped = False
-            self.session.document.close_step()
+            if self.carried.is_active:
+                self.carried.let_go()
+            else:
+                self.session.document.close_step()
             self.update()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -353,6 +372,9 @@ class FitStation(TableView):
             super().keyPressEvent(event)
             return
         step = LONG_STEP_MM if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else STEP_MM
+        if design.group:
+            self.carried.nudge(design, arrow[0] * step, arrow[1] * step)
+            return
         down = -arrow[1] if placement.place.anchor == "bottom" else arrow[1]
         self.session.set_fit(
             "move the artwork",
@@ -361,22 +383,3 @@ class FitStation(TableView):
             from_centre_mm=round(placement.from_centre_mm + arrow[0] * step, 1),
             from_reference_mm=round(placement.from_reference_mm + down * step, 1),
         )
-
-    def _piece_at(self, point: QPointF) -> str | None:
-        plan, spot = self.session.plan, shapely.Point(point.x(), point.y())
-        number = plan.garments.index(self.session.selection.garment)
-        on_it = {design.index for design in self.session.selection.garment.on_panel(self.session.selection.panel.id)}
-        for nest in reversed(plan.nests):
-            for part in nest.parts:
-                if part.garment == number and on_it & set(part.designs) and self._is_under(part, spot):
-                    return part.name
-        return None
-
-    def _is_under(self, part: CutPart, spot: shapely.Point) -> bool:
-        """Tell whether any place of a part covers a point of the panel."""
-        for copy in range(1, len(part.places) + 1):
-            as_cut = moved(spot, self.session.plan.panel_to_cut(part, copy))
-            left, top, right, bottom = part.region.bounds
-            if left <= as_cut.x <= right and top <= as_cut.y <= bottom and shapely.contains(part.region, as_cut):
-                return True
-        return False
