@@ -18,6 +18,8 @@ from zinnet.pressing.box_cover import Boxes, bare_parts, fewest_boxes
 from zinnet.pressing.platen_spot import is_padded
 
 TURN_STEP_DEG = 1.0
+FINE_MM = 0.005
+"""The hull of the film is taken so finely."""
 LEAST_MM2 = 1e-3
 """What is smaller than this is rounding."""
 ROUNDING_MM = 1e-3
@@ -219,7 +221,7 @@ def slants(film: Region, width: float, height: float) -> list[float]:
 
     Tried are whole degrees, and the directions of the film's own hull.
     """
-    corners = shapely.get_coordinates(shapely.convex_hull(film))
+    corners = shapely.get_coordinates(shapely.simplify(shapely.convex_hull(film), FINE_MM))
     if np.ptp(corners, axis=0).max(initial=0.0) > math.hypot(width, height) + 1e-9:
         return []
     edges = np.diff(corners, axis=0)

@@ -84,7 +84,7 @@ class PropertySheet(QWidget):
         combo.setAccessibleName(tr(name))
         combo.setToolTip(plain(tr(tip)))
         combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        combo.setMinimumContentsLength(8)
+        combo.setMinimumContentsLength(5)
         combo.activated.connect(lambda index: chosen())
         return combo
 
