@@ -5,6 +5,7 @@ import sys
 from benchmarks import (
     closing,
     cutting,
+    dragging,
     edits,
     fidelity,
     guided,
@@ -25,6 +26,7 @@ from benchmarks.nests import density, shelves
 ALL = {
     "start": start.run,
     "window": window.run,
+    "dragging": dragging.run,
     "edits": edits.run,
     "density": density.run,
     "shelves": shelves.run,

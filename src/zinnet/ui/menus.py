@@ -115,7 +115,7 @@ class Menus:
         self.undo = self._action(edit, "&Undo", window.session.undo, "Ctrl+Z")
         self.redo = self._action(edit, "&Redo", window.session.redo, "Ctrl+Shift+Z")
         edit.addSeparator()
-        self._action(edit, "&Arrange designs ...", window.arrange, "Ctrl+G")
+        self._action(edit, "&Arrange designs ...", window.arrange, "Ctrl+Shift+G")
         table = window.menuBar().addMenu(tr("&Table"))
         for number, (station, name) in enumerate(STATIONS, start=1):
             self._action(table, name, lambda station=station: window.go_to(station), f"Ctrl+{number}")
