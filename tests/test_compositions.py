@@ -14,7 +14,7 @@ from zinnet.films.catalogue import Film, film_kinds
 from zinnet.films.support import support
 from zinnet.geometry.region import union
 from zinnet.geometry.transform import moved
-from zinnet.job.edits import choose_film
+from zinnet.job.edits import choose_film, set_blank, set_placement
 from zinnet.job.model import Design, Job
 from zinnet.placement.place import PlacementSpec
 from zinnet.plan.composed import Composition
@@ -149,3 +149,18 @@ def test_a_drawing_torn_into_designs_comes_to_the_same(shapes, data):
         assert found_in(whole) == found_in(torn)
     covered = [union([row[3] for row in layers_on_panel(plan)]) for plan in (whole, torn)]
     assert shapely.symmetric_difference(*covered).area < 1e-4 * covered[0].area
+
+
+@pytest.mark.parametrize(("behind", "front", "level"), [("glitter", "smooth", None), ("smooth", "glitter", "stop")])
+def test_on_the_back_of_glass_what_is_seen_in_front_lies_below(behind, front, level):
+    job = job_of([(LOWER,), (UPPER,)], ((RED, f"{behind}-1"), (BLUE, f"{front}-2")))
+    job = set_blank("glass", kind="glass-plate", size=None).change(job)
+    for design in (0, 1):
+        middle = {"from_centre_mm": 20.0 * design, "from_reference_mm": 10.0 * design, "width_mm": 60.0}
+        job = set_placement("x", design=design, place="underside", **middle).change(job)
+    workshop = standard_workshop().model_copy(update={"films": (*standard_workshop().films, *FILMS)})
+    plan = Document(workshop, job).plan
+    (composed,) = plan.garments[0].compositions
+    assert composed.stack.through_glass
+    found = [finding.level for finding in plan.findings if finding.id == "designs-overlap"]
+    assert found == ([level] if level else [])

@@ -215,9 +215,8 @@ def _clusters(designs: Sequence[FittedDesign]) -> list[tuple[Spot, ...]]:
     panels = {design.index: design.panel.id for design in designs}
     at = {design.index: design for design in designs}
     first, second = shapely.STRtree(covers).query(covers, predicate="dwithin", distance=NEAR_MM)
-    grouped = [
-        (a, b) for a, b in combinations(range(len(spots)), 2) if _are_grouped(at[spots[a].design], at[spots[b].design])
-    ]
+    held = [k for k, spot in enumerate(spots) if at[spot.design].group]
+    grouped = [(a, b) for a, b in combinations(held, 2) if _are_grouped(at[spots[a].design], at[spots[b].design])]
     label = list(range(len(spots)))
     for a, b in (*zip(first.tolist(), second.tolist(), strict=True), *grouped):
         one, other = spots[a].design, spots[b].design

@@ -18,6 +18,7 @@ from zinnet.plan.model import Facts
 LEAST_MM2 = 0.5
 """Designs that lie on one another by less than this only meet."""
 LETTERING = (TextArt, OutlinedNameArt, WordThroughArt)
+LETTERS = "letters are read by their whole outline (common practice)"
 PARTLY = 0.98
 
 
@@ -98,8 +99,14 @@ def _meetings(facts: Facts, lower: "_Laid", upper: "_Laid", shared: Region) -> I
             if region.area < LEAST_MM2:
                 continue
             films = _film(lower.design, under.colour), _film(upper.design, over.colour)
-            held = support(*films, stack_glitter=facts.job.layers.stack_glitter)
+            pressed = reversed(films) if _is_turned_round(lower.design) else films
+            held = support(*pressed, stack_glitter=facts.job.layers.stack_glitter)
             yield _Meeting(under.colour, over.colour, *films, region, held)
+
+
+def _is_turned_round(design: FittedDesign) -> bool:
+    """Tell whether what is seen in front is pressed first, as on the back of glass."""
+    return design.stack is not None and design.stack.through_glass
 
 
 def _film(design: FittedDesign, colour: str) -> Film | None:
@@ -135,24 +142,24 @@ def _judged(
     if lost is not None:
         yield found(
             "designs-overlap",
-            f"{many}; {lost}",
-            "letters are read by their whole outline (common practice); move one of the two",
+            f"{many}; {lost[0]}",
+            f"{lost[1]}; move one of the two",
             level="warn" if len(open_ones) == len(meetings) else "note",
             place=place,
             subject=f"{lower.design.index + 1}/{upper.design.index + 1}",
         )
 
 
-def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> str | None:
-    """Return why something can't be read where films may lie on one another; None where nothing speaks against it."""
+def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> tuple[str, str] | None:
+    """Return what can't be seen or read where films may lie on one another, and why; None where all can."""
     shared = common(lower.covers, upper.covers).area
     hidden, within = shared / lower.covers.area, shared / upper.covers.area
     if hidden > PARTLY:
-        return f"nothing is seen of {_called(lower.design)}"
+        return f"nothing is seen of {_called(lower.design)}", "what lies under film is not seen"
     if isinstance(facts.job.designs[lower.design.index].source, LETTERING):
-        return f"{hidden:.0%} of its letters are covered"
+        return f"{hidden:.0%} of its letters are covered", LETTERS
     if isinstance(facts.job.designs[upper.design.index].source, LETTERING) and within < PARTLY:
-        return f"{within:.0%} of the letters lie on it, the rest beside it"
+        return f"{within:.0%} of the letters lie on it, the rest beside it", LETTERS
     return None
 
 
