@@ -33,8 +33,12 @@ from zinnet.workshop.store import WorkshopStore
 
 ROLL = StockItem(film="white", kind="roll", width_mm=305, length_mm=5000)
 PIECE_MM = 0.25
-WAYS = ("first_workshop", "upgrade", "save", "automatic_copy", "export", "pdf", "shelf")
 REVISIONS = ("0001", "0002", "0003", "0004", "0005")
+WAYS = (
+    "first_workshop",
+    *(f"upgrade {revision}" for revision in REVISIONS),
+    *("save", "automatic_copy", "export", "pdf", "shelf"),
+)
 
 
 def _argument(name: str, usual: int) -> int:
@@ -154,9 +158,9 @@ class Kills:
         """A workshop whose making was broken off is made by the next program."""
         self._opened(None)
 
-    def upgrade(self) -> None:
+    def upgrade(self, revision: str) -> None:
         """A workshop whose upgrade was broken off is brought up to date by the next program, with all in it."""
-        self._opened(self.chance.choice(REVISIONS))
+        self._opened(revision)
 
     def _opened(self, revision: str | None) -> None:
         path = self.folder / "first" / f"{self.chance.random()}.sqlite"
@@ -192,23 +196,25 @@ def _workshop_of(path: Path, revision: str) -> None:
 
 
 def kills() -> None:
-    """Kills (``--kills N`` each) while saving, copying, exporting, shelving, making and upgrading a workshop."""
+    """Kills (``--kills N`` each) while saving, copying, exporting, shelving, making and upgrading (``--only WAY``)."""
     count = _argument("--kills", 100)
+    only = dict(zip(sys.argv, sys.argv[1:], strict=False)).get("--only", "")
     with get_context("spawn").Pool(_argument("--workers", 2), maxtasksperchild=1) as pool:
-        for said in pool.imap(_tried, [(way, count) for way in WAYS], chunksize=1):
+        for said in pool.imap(_tried, [(way, count) for way in WAYS if way.startswith(only)], chunksize=1):
             print(said, flush=True)
 
 
 def _tried(asked: tuple[str, int]) -> str:
     """Kill a way of writing so many times; return how often something was lost, and what."""
     way, count = asked
+    name, *words = way.split()
     lost, begun = [], time.perf_counter()
     with tempfile.TemporaryDirectory() as folder:
         os.environ.update(dict.fromkeys(("XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME"), folder))
         tried = Kills(Path(folder))
         for number in range(count):
             try:
-                getattr(tried, way)()
+                getattr(tried, name)(*words)
             except (AssertionError, ZinnetError, sqlite3.Error, OSError) as error:
                 lost.append(f"  {number}: {error!r}"[:200])
     return "\n".join([f"{way:15} {count} kills, {len(lost)} lost, {time.perf_counter() - begun:.0f} s", *lost[:5]])
