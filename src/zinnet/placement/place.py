@@ -110,6 +110,14 @@ class Placement:
         return self.panel.references[self.place.reference]
 
 
+def held_by(place: Place, panel: Panel, box: tuple[float, float, float, float]) -> dict[str, float]:
+    """Return how far a box (left, top, right, bottom) on a panel is from where a place measures, as a spec says it."""
+    left, top, right, bottom = box
+    x, y = panel.references[place.reference]
+    down = {"top": top - y, "bottom": y - bottom, "middle": (top + bottom) / 2 - y}[place.anchor]
+    return {"from_centre_mm": (left + right) / 2 - x, "from_reference_mm": down}
+
+
 def box_corners(matrix: Matrix, width_mm: float, height_mm: float) -> list[tuple[float, float]]:
     """Return the corners of a box with its upper left at the origin, moved by the matrix, clockwise."""
     box = np.array([(0, 0), (width_mm, 0), (width_mm, height_mm), (0, height_mm)], dtype=np.float64)

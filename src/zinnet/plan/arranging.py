@@ -2,14 +2,14 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 from zinnet.base.errors import ZinnetError
 from zinnet.geometry.region import hull_box
 from zinnet.job.edits import Edit, one_step, set_group, set_placement
 from zinnet.job.model import MOST_GROUPS, Job
 from zinnet.placement.arrange import One
-from zinnet.placement.place import Placement
+from zinnet.placement.place import Placement, held_by
 from zinnet.plan.fitted import FittedDesign, Garment
 
 By = Literal["left", "centre", "right", "top", "middle", "bottom"]
@@ -92,21 +92,16 @@ def _at_place_of(lead: Placement, design: FittedDesign, garment: Garment) -> Edi
     """Return the edit that holds a design by another one's place and leaves it where it is."""
     own = design.placement
     assert own is not None
-    x, y = lead.reference
-    left, top, right, bottom = own.block
-    if own.turn_deg:
-        middle_x, middle_y = own.centre
-        left, right = middle_x - own.width_mm / 2, middle_x + own.width_mm / 2
-        top, bottom = middle_y - own.height_mm / 2, middle_y + own.height_mm / 2
-    down = {"top": top - y, "bottom": y - bottom, "middle": (top + bottom) / 2 - y}[lead.place.anchor]
+    x, y = own.centre
+    wide, high = own.width_mm / 2, own.height_mm / 2
+    held: dict[str, Any] = held_by(lead.place, lead.panel, (x - wide, y - high, x + wide, y + high))
     return set_placement(
         "group",
         design=design.index,
         size=garment.size,
         place=lead.place.id,
         width_mm=design.word_width_mm,
-        from_centre_mm=(left + right) / 2 - x,
-        from_reference_mm=down,
+        **held,
     )
 
 

@@ -10,7 +10,7 @@ from zinnet.geometry.region import Region, hull_box, union
 from zinnet.geometry.transform import moved, scale, shift
 from zinnet.job.edits import Edit, one_step, set_placement
 from zinnet.placement.arrange import One
-from zinnet.placement.place import Placement, PlacementSpec, place_artwork
+from zinnet.placement.place import Placement, PlacementSpec, held_by, place_artwork
 from zinnet.placement.propose import Proposal
 from zinnet.plan.fitted import ANY_WIDTH_MM, FittedDesign, Fitting, Garment, proposal_for
 
@@ -96,14 +96,8 @@ def _together(garment: Garment, designs: tuple[FittedDesign, ...], fitting: Fitt
     placements = [design.placement for design in designs if design.placement is not None]
     left, top, right, bottom = hull_box(_box(placement) for placement in placements)
     first = placements[0]
-    x, y = first.reference
-    down = {"top": top - y, "bottom": y - bottom, "middle": (top + bottom) / 2 - y}[first.place.anchor]
-    spec = PlacementSpec(
-        place=first.place.id,
-        school=designs[0].spec.school,
-        from_centre_mm=(left + right) / 2 - x,
-        from_reference_mm=down,
-    )
+    held = held_by(first.place, first.panel, (left, top, right, bottom))
+    spec = PlacementSpec(place=first.place.id, school=designs[0].spec.school, **held)
     whole = place_artwork(spec, garment.blank, fitting.habits, width_mm=right - left, height_mm=bottom - top)
     bare = PlacementSpec(place=spec.place, school=spec.school)
     proposal = proposal_for(fitting, bare, garment.blank, _at_any_width(art, whole), (bottom - top) / (right - left))

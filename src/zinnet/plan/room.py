@@ -10,7 +10,7 @@ from zinnet.data import read_toml
 from zinnet.job.edits import Edit
 from zinnet.job.edits.edit import with_fields
 from zinnet.job.model import Design, Job
-from zinnet.placement.place import PlacementSpec, places_on
+from zinnet.placement.place import PlacementSpec, held_by, places_on
 from zinnet.plan.blocks import Block, blocks_of
 from zinnet.plan.fitted import FittedDesign, Fitting, Garment, fit_design, fitting_of
 from zinnet.plan.sizes import fit_garments
@@ -90,7 +90,6 @@ def _beside(fitting: Fitting, garment: Garment, block: Block, design: Design) ->
     aspect = proposed.placement.height_mm / proposed.placement.width_mm
     wide = min(usual, right - left, LINE_SHARE * (bottom - top) / aspect)
     beside = min(usual, (bottom - top) / aspect)
-    x, y = whole.reference
     found = [
         (wide, across, bottom + gap + wide * aspect / 2),
         (wide, across, top - gap - wide * aspect / 2),
@@ -99,19 +98,10 @@ def _beside(fitting: Fitting, garment: Garment, block: Block, design: Design) ->
         found += [(beside, right + gap + beside / 2, down), (beside, left - gap - beside / 2, down)]
     for width, middle_x, middle_y in found:
         high = width * aspect
-        held = {
-            "top": middle_y - high / 2 - y,
-            "bottom": y - middle_y - high / 2,
-            "middle": middle_y - y,
-        }[whole.place.anchor]
+        box = (middle_x - width / 2, middle_y - high / 2, middle_x + width / 2, middle_y + high / 2)
+        held = {name: round(mm, 1) for name, mm in held_by(whole.place, whole.panel, box).items()}
         if width >= LEAST_WIDTH_MM:
-            yield bare.model_copy(
-                update={
-                    "width_mm": round(width, 1),
-                    "from_centre_mm": round(middle_x - x, 1),
-                    "from_reference_mm": round(held, 1),
-                }
-            )
+            yield bare.model_copy(update={"width_mm": round(width, 1), **held})
 
 
 def _has_room(fitting: Fitting, design: Design, spec: PlacementSpec) -> bool:

@@ -14,7 +14,7 @@ from zinnet.job.edits import Edit
 from zinnet.job.edits.edit import with_fields
 from zinnet.job.model import Job
 from zinnet.placement.arrange import One
-from zinnet.placement.place import Placement
+from zinnet.placement.place import Placement, held_by
 from zinnet.plan.fitted import FittedDesign
 
 FINE = 100_000
@@ -92,12 +92,4 @@ def _is_in(shape: Shape, word: Word) -> bool:
 
 
 def _at(placement: Placement, box: tuple[float, float, float, float]) -> dict[str, float | None]:
-    left, top, right, bottom = box
-    x, y = placement.reference
-    down = {"top": top - y, "bottom": y - bottom, "middle": (top + bottom) / 2 - y}[placement.place.anchor]
-    return {
-        "width_mm": right - left,
-        "height_mm": None,
-        "from_centre_mm": (left + right) / 2 - x,
-        "from_reference_mm": down,
-    }
+    return {"width_mm": box[2] - box[0], "height_mm": None, **held_by(placement.place, placement.panel, box)}
