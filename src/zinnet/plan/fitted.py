@@ -79,13 +79,6 @@ class FittedDesign:
         """Return the numbers of the designs that one of its layers comes from."""
         return (self.index,)
 
-    def layer_name(self, row: FilmLayer, *, among_others: bool) -> str:
-        """Return what one of its layers is called: by its number, or by what it shows where others lie beside it."""
-        if not among_others and len(self.made_of) == 1:
-            return f"layer {row.layer.order}"
-        names = [design.called for design in self.made_of if design.index in self.sources(row)]
-        return " and ".join(dict.fromkeys(name for name in names if name)) or f"layer {row.layer.order}"
-
     def weeds(self, row: FilmLayer) -> WeedMap:
         """Return what is weeded out of one of its layers, within the frame around all of them."""
         assert self.stack is not None

@@ -223,8 +223,15 @@ def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None, *
         region=_laid(row.layer.region, matrices),
         on=below,
         setting=setting,
-        shows=design.layer_name(row, among_others=among_others),
+        shows=_shows(design, row) if among_others or len(design.made_of) > 1 else "",
     )
+
+
+def _shows(design: FittedDesign, row: FilmLayer) -> str:
+    """Return what a layer is called where others lie beside it: by the designs that it comes from."""
+    sources = design.sources(row)
+    names = [one.called for one in design.made_of if one.index in sources and one.called]
+    return " and ".join(dict.fromkeys(names))
 
 
 @stage(most=256)

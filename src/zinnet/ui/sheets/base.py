@@ -74,7 +74,7 @@ class PropertySheet(QWidget):
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(6)
         for widget in widgets:
-            line.addWidget(widget, 1)
+            line.addWidget(widget, 3 if isinstance(widget, QComboBox) else 2)
         self.add_row(name, row)
         return row
 
