@@ -1,0 +1,59 @@
+"""Names that lie on a motif: each is cut out of a motif of its own; what has no name keeps the plain one."""
+
+from collections import Counter
+
+import pytest
+import shapely
+
+from tests.helpers import document_of, nested
+from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.source import TextArt
+from zinnet.job.edits import add_source, choose_film, set_names, set_placement, set_sizes
+from zinnet.job.names.model import NameList, NameRow
+from zinnet.plan.check_list import name_lines
+
+HEAD = '<circle cx="50" cy="50" r="50" fill="#d62828"/>'
+ROWS = (
+    NameRow(values=("Ada",)),
+    NameRow(values=("Bo",), count=2),
+    NameRow(values=("",)),
+    NameRow(values=("Mila",), size="adult-l"),
+)
+
+
+@pytest.fixture
+def document():
+    document = document_of(
+        HEAD,
+        choose_film("#d62828", "gold-glitter"),
+        set_placement("x", width_mm=160.0, from_reference_mm=70.0),
+        set_sizes((("adult-l", 1),)),
+        add_source("names", TextArt(text=TextSpec(text="{name}", colour="#1f57c3"))),
+        choose_film("#1f57c3", "rose-glitter"),
+        set_placement("x", design=1, width_mm=90.0, from_reference_mm=130.0),
+        set_names(NameList(columns=("name",), rows=ROWS)),
+    )
+    document.apply(next(one.mend for one in document.plan.findings if one.id == "designs-overlap"))
+    return nested(document)
+
+
+def test_every_garment_gets_its_motif_and_its_name_once(document):
+    cut = Counter(
+        (mat.nest.film.id, mat.nest.part(placed.piece).row)
+        for mat in document.plan.mats
+        for placed in mat.layout.placed
+    )
+    heads = {("gold-glitter", row): count for row, count in ((0, 1), (1, 2), (3, 1), (None, 1))}
+    names = {("rose-glitter", row): count for row, count in ((0, 1), (1, 2), (3, 1))}
+    assert cut == heads | names
+    pieces = [dict(line.pieces) for line in name_lines(document.plan)]
+    assert [row.get("Gold glitter") for row in pieces] == [1, 2, 1, 1]
+    assert [row.get("Rose glitter") for row in pieces] == [1, 2, None, 1]
+
+
+def test_each_name_is_cut_out_of_its_own_motif(document):
+    for one in document.plan.named:
+        for composed in one.compositions:
+            head, name = (row.layer.region for row in composed.layers)
+            assert shapely.intersection(head, name).area < 0.01
+            assert shapely.distance(head, name) < 0.01
