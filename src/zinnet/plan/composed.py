@@ -96,6 +96,13 @@ class Composition(FittedDesign):
         return member, moved(to_panel, np.linalg.inv(member.placement.matrices[spot.place]))
 
 
+def sources_said(design: FittedDesign, row: FilmLayer) -> str:
+    """Return what a layer is called by the designs that it comes from."""
+    sources = design.sources(row)
+    names = [one.called for one in design.made_of if one.index in sources and one.called]
+    return " and ".join(dict.fromkeys(names))
+
+
 def laid_on_panel(design: FittedDesign, spot: Spot) -> Laid:
     """Return the colours of a design where it lies at one of its places, and all that it covers there."""
     assert design.split is not None

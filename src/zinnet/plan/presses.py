@@ -15,6 +15,7 @@ from zinnet.geometry.transform import moved
 from zinnet.job.model import Job
 from zinnet.layers.stack import FilmLayer
 from zinnet.machines.platens import Platen
+from zinnet.plan.composed import sources_said
 from zinnet.plan.fitted import FittedDesign, Garment, platen_of
 from zinnet.pressing.applied_recipe import PressSetting, setting_of
 from zinnet.pressing.fabrics import Limit, fabric_of, heat_limits
@@ -223,15 +224,8 @@ def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None, *
         region=_laid(row.layer.region, matrices),
         on=below,
         setting=setting,
-        shows=_shows(design, row) if among_others or len(design.made_of) > 1 else "",
+        shows=sources_said(design, row) if among_others or len(design.made_of) > 1 else "",
     )
-
-
-def _shows(design: FittedDesign, row: FilmLayer) -> str:
-    """Return what a layer is called where others lie beside it: by the designs that it comes from."""
-    sources = design.sources(row)
-    names = [one.called for one in design.made_of if one.index in sources and one.called]
-    return " and ".join(dict.fromkeys(names))
 
 
 @stage(most=256)

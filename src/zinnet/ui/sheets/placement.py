@@ -79,7 +79,7 @@ class PlacementSheet(PropertySheet):
             return
         self.design.clear()
         for one in garment.designs:
-            self.design.addItem(f"{one.index + 1}: {one.name}", one.index)
+            self.design.addItem(f"{one.index + 1}: {one.called or one.name}", one.index)
         self.design.setCurrentIndex(design.index)
         self.form.setRowVisible(self.design_row, len(garment.designs) > 1)
         self.place.clear()

@@ -13,6 +13,7 @@ from zinnet.job.edits import (
 )
 from zinnet.layers.spec import PairChoice
 from zinnet.layers.stack import FilmLayer, Pair
+from zinnet.plan.composed import sources_said
 from zinnet.ui.drawing import hatch, pen
 from zinnet.ui.films import film_brush, film_chip, layer_brush
 from zinnet.ui.language import tr
@@ -145,7 +146,9 @@ class LayerCard(QFrame):
         self.later.setEnabled(layer.order < count)
         self._fill_films(row)
         parts = "1 part" if layer.pieces == 1 else f"{layer.pieces} parts"
-        said = f"{parts}, {layer.area_mm2 / 100:.0f} cm² of film"
+        composed = self.session.selection.composed
+        whose = sources_said(composed, row) if composed is not None and len(composed.made_of) > 1 else ""
+        said = f"{whose}{': ' if whose else ''}{parts}, {layer.area_mm2 / 100:.0f} cm² of film"
         if row.difference is not None:
             said += f"\ndrawn as {layer.colour}: {in_words(row.difference)} ({row.difference:.1f})"
         if len(row.colours) > 1:
