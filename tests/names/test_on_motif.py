@@ -10,6 +10,7 @@ from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
 from zinnet.job.edits import add_source, choose_film, set_names, set_placement, set_sizes
 from zinnet.job.names.model import NameList, NameRow
+from zinnet.placement.arrange import Rows
 from zinnet.plan.check_list import name_lines
 
 HEAD = '<circle cx="50" cy="50" r="50" fill="#d62828"/>'
@@ -49,6 +50,32 @@ def test_every_garment_gets_its_motif_and_its_name_once(document):
     pieces = [dict(line.pieces) for line in name_lines(document.plan)]
     assert [row.get("Gold glitter") for row in pieces] == [1, 2, 1, 1]
     assert [row.get("Rose glitter") for row in pieces] == [1, 2, None, 1]
+
+
+def test_a_name_on_one_of_several_motifs_takes_none_of_the_others_away():
+    """The places that the name does not touch are cut for its garment all the same."""
+    document = document_of(
+        HEAD,
+        choose_film("#d62828", "gold-glitter"),
+        set_placement("x", width_mm=60.0, arrangement=Rows(rows=2, columns=2, stagger=False)),
+    )
+    places = len(document.plan.garments[0].designs[0].placement.matrices)
+    x, y = document.plan.garments[0].designs[0].placement.centre
+    top = document.plan.blank.main.references["collar"][1]
+    for edit in (
+        add_source("names", TextArt(text=TextSpec(text="{name}", colour="#1f57c3"))),
+        choose_film("#1f57c3", "rose-glitter"),
+        set_placement("x", design=1, width_mm=40.0, from_centre_mm=x, from_reference_mm=y - top - 5),
+        set_names(NameList(columns=("name",), rows=(NameRow(values=("Ada",)), NameRow(values=("",), count=3)))),
+    ):
+        document.apply(edit)
+    (nest,) = [nest for nest in document.plan.nests if nest.film.id == "gold-glitter"]
+    copies = {piece.name: piece.copies for piece in nest.task.pieces}
+    cut: Counter[int | None] = Counter()
+    for part in nest.parts:
+        cut[part.row] += copies[part.name]
+    assert places == 4
+    assert cut == {0: 4, None: 12}
 
 
 def test_each_name_is_cut_out_of_its_own_motif(document):

@@ -143,10 +143,11 @@ def _with_words(spec: LayersSpec, films: tuple[Film, ...], garment: Garment, one
     own = {design.index for design in one.designs}
     everything = sorted([*plain, *one.designs], key=lambda design: design.index)
     found = compositions(spec, films, everything)
-    kept = {_where(composition) for composition in found if not own & set(composition.indices)}
+    alike = {_where(composed) for composed in garment.same}
+    kept = {_where(composed) for composed in found if not own & set(composed.indices)} & alike
     return replace(
         one,
-        compositions=tuple(composition for composition in found if own & set(composition.indices)),
+        compositions=tuple(composed for composed in found if _where(composed) not in kept),
         taken=frozenset(number for number, same in enumerate(garment.same) if _where(same) not in kept),
     )
 
