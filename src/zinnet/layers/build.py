@@ -24,7 +24,7 @@ from zinnet.layers.depth import cut_away_advice
 from zinnet.layers.relations import Relations, relations, scaled
 from zinnet.layers.slivers import give_slivers
 from zinnet.layers.spec import LayersSpec
-from zinnet.layers.split import DUST_MM, ColourLayer, Split, scaled_layer
+from zinnet.layers.split import DUST_MM, ColourLayer, Split, moved_layer
 from zinnet.layers.stack import FilmLayer, LayerStack, Pair
 
 Rules = dict[tuple[int, int], PairRule]
@@ -161,7 +161,7 @@ def _row(
 
 @stage(most=256)
 def _smaller(layer: ColourLayer, across: float, down: float) -> ColourLayer:
-    return scaled_layer(layer, scale(across, down))
+    return moved_layer(layer, scale(across, down))
 
 
 # how each pair lies

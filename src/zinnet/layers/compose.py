@@ -1,15 +1,15 @@
 """Several designs as one picture of films: what lies in front covers what lies behind, colour by colour."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
 
 from zinnet.base.stages import stage
 from zinnet.geometry.region import Region, hull_box, seamless, settled, union, without, without_specks
-from zinnet.geometry.transform import Matrix, moved, moved_all, shift
-from zinnet.layers.split import DUST_MM, ColourLayer, Split, same_outline
+from zinnet.geometry.transform import Matrix, moved, shift
+from zinnet.layers.split import DUST_MM, ColourLayer, Split, moved_layer, same_outline
 
 
 @dataclass(frozen=True, eq=False)
@@ -29,19 +29,9 @@ def laid_at(split: Split, matrix: bytes) -> Laid:
     """Return a design laid on the panel; ``matrix`` holds the nine numbers of its place."""
     to_panel: Matrix = np.frombuffer(matrix).reshape(3, 3)
     return Laid(
-        layers=tuple(_moved(layer, to_panel) for layer in split.layers),
+        layers=tuple(moved_layer(layer, to_panel) for layer in split.layers),
         covers=settled(moved(split.silhouette, to_panel)),
         faults=(split.crossing_outlines, split.double_outlines),
-    )
-
-
-def _moved(layer: ColourLayer, matrix: Matrix) -> ColourLayer:
-    return replace(
-        layer,
-        region=settled(moved(layer.region, matrix)),
-        painted=settled(moved(layer.painted, matrix)),
-        drawn=moved_all(layer.drawn, matrix),
-        painted_shapes=moved_all(layer.painted_shapes, matrix),
     )
 
 
@@ -90,7 +80,7 @@ def compose(designs: tuple[Laid, ...]) -> tuple[Split, tuple[float, float]]:
     double += sum(design.faults[1] for design in designs)
     to_corner = shift(-left, -top)
     split = Split(
-        layers=tuple(_moved(layer, to_corner) for layer in found),
+        layers=tuple(moved_layer(layer, to_corner) for layer in found),
         width_mm=right - left,
         height_mm=bottom - top,
         source_box=(0.0, 0.0, right - left, bottom - top),

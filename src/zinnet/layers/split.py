@@ -127,7 +127,7 @@ def split_artwork(artwork: Artwork, *, width_mm: float, height_mm: float | None 
         split = _split_at(artwork, round_width)
     factor = width_mm / round_width
     down = factor if height_mm is None else height_mm / split.height_mm
-    layers = tuple(scaled_layer(layer, scale(factor, down)) for layer in split.layers)
+    layers = tuple(moved_layer(layer, scale(factor, down)) for layer in split.layers)
     return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * down, larger=split)
 
 
@@ -204,8 +204,8 @@ def _dusted(regions: Sequence[Region]) -> list[Region]:
     return [seamless([region, *gained[k]]) if k in gained else region for k, region in enumerate(clean)]
 
 
-def scaled_layer(layer: ColourLayer, matrix: Matrix) -> ColourLayer:
-    """Return a layer at another size."""
+def moved_layer(layer: ColourLayer, matrix: Matrix) -> ColourLayer:
+    """Return a layer at another size, or elsewhere."""
     return replace(
         layer,
         region=settled(moved(layer.region, matrix)),

@@ -16,10 +16,6 @@ from zinnet.plan.fitted import FittedDesign, Fitting, Garment, fit_design, fitti
 from zinnet.plan.sizes import fit_garments
 from zinnet.workshop.model import Workshop
 
-LEAST_WIDTH_MM = 15.0
-LINE_SHARE = 0.5
-"""A line below or above what lies there is at most so high, in shares of that."""
-
 
 def added(workshop: Workshop, name: str, source: Source, place: str | None = None) -> Edit:
     """Return the edit that adds a design where it has room; the first one gives the job its name."""
@@ -78,7 +74,8 @@ def with_room(job: Job, workshop: Workshop, design: Design, place: str | None = 
 
 def _beside(fitting: Fitting, garment: Garment, block: Block, design: Design) -> Iterator[PlacementSpec]:
     """Yield the places below and above what lies at a place, and beside it where it need not be in the middle."""
-    gap = float(read_toml("limits")["together"]["gap_mm"])
+    limits = read_toml("limits")["together"]
+    gap = float(limits["gap_mm"])
     whole, blank = block.placement, garment.blank
     left, top, right, bottom = whole.block
     across, down = (left + right) / 2, (top + bottom) / 2
@@ -88,7 +85,7 @@ def _beside(fitting: Fitting, garment: Garment, block: Block, design: Design) ->
         return
     usual = proposed.word_width_mm
     aspect = proposed.placement.height_mm / proposed.placement.width_mm
-    wide = min(usual, right - left, LINE_SHARE * (bottom - top) / aspect)
+    wide = min(usual, right - left, float(limits["line_share"]) * (bottom - top) / aspect)
     beside = min(usual, (bottom - top) / aspect)
     found = [
         (wide, across, bottom + gap + wide * aspect / 2),
@@ -100,7 +97,7 @@ def _beside(fitting: Fitting, garment: Garment, block: Block, design: Design) ->
         high = width * aspect
         box = (middle_x - width / 2, middle_y - high / 2, middle_x + width / 2, middle_y + high / 2)
         held = {name: round(mm, 1) for name, mm in held_by(whole.place, whole.panel, box).items()}
-        if width >= LEAST_WIDTH_MM:
+        if width >= limits["least_width_mm"]:
             yield bare.model_copy(update={"width_mm": round(width, 1), **held})
 
 

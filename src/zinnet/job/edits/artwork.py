@@ -49,24 +49,23 @@ def flatten_blends(colours: int, design: int = 0) -> Edit:
 
 def open_outlines_as_lines(design: int = 0) -> Edit:
     """Take outlines that do not close as lines, not as filled shapes."""
-
-    def change(one: Design) -> Design:
-        if not isinstance(one.source, FileArt):
-            return one
-        return with_fields(one, source=with_fields(one.source, open_as_lines=True))
-
-    return with_design("use as lines", design, change)
+    return _read_otherwise("use as lines", design, open_as_lines=True)
 
 
 def take_in_whole(design: int = 0) -> Edit:
     """Take in what a drawing has beside its page."""
+    return _read_otherwise("take it in", design, whole=True)
+
+
+def _read_otherwise(name: str, design: int, **fields: bool) -> Edit:
+    """Return the edit that reads a drawing in another way; what is no drawing stays as it is."""
 
     def change(one: Design) -> Design:
         if not isinstance(one.source, FileArt):
             return one
-        return with_fields(one, source=with_fields(one.source, whole=True))
+        return with_fields(one, source=with_fields(one.source, **fields))
 
-    return with_design("take it in", design, change)
+    return with_design(name, design, change)
 
 
 def trace_embedded(name: str, data: bytes, design: int = 0) -> Edit:

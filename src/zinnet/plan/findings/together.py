@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from zinnet.artwork.source import OutlinedNameArt, TextArt, WordThroughArt
+from zinnet.data import read_toml
 from zinnet.films.catalogue import Film
 from zinnet.films.support import Support, support
 from zinnet.geometry.region import Region, common, union, without
@@ -19,7 +20,6 @@ LEAST_MM2 = 0.5
 """Designs that lie on one another by less than this only meet."""
 LETTERING = (TextArt, OutlinedNameArt, WordThroughArt)
 LETTERS = "letters are read by their whole outline (common practice)"
-PARTLY = 0.98
 
 
 @dataclass(frozen=True, eq=False)
@@ -154,11 +154,12 @@ def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> tuple[str, str]
     """Return what can't be seen or read where films may lie on one another, and why; None where all can."""
     shared = common(lower.covers, upper.covers).area
     hidden, within = shared / lower.covers.area, shared / upper.covers.area
-    if hidden > PARTLY:
+    most = float(read_toml("limits")["together"]["covered_share"])
+    if hidden > most:
         return f"nothing is seen of {_called(lower.design)}", "what lies under film is not seen"
     if isinstance(facts.job.designs[lower.design.index].source, LETTERING):
         return f"{hidden:.0%} of its letters are covered", LETTERS
-    if isinstance(facts.job.designs[upper.design.index].source, LETTERING) and within < PARTLY:
+    if isinstance(facts.job.designs[upper.design.index].source, LETTERING) and within < most:
         return f"{within:.0%} of the letters lie on it, the rest beside it", LETTERS
     return None
 
