@@ -14,17 +14,47 @@ from contextvars import ContextVar, copy_context
 from functools import wraps
 from typing import Any, NamedTuple
 
+import shapely
+from shapely.geometry.base import BaseGeometry
+
 from zinnet.base.memory import give_memory_back, memory_in_use
 
-type Key = tuple[Hashable, ...]
-type Spot = tuple[str, Key]
-type Handed = dict[str, list[tuple[Key, Any, Sequence[Spot]]]]
+type Spot = tuple[str, "Key"]
+type Handed = dict[str, list[tuple["Key", Any, Sequence[Spot]]]]
 
 BUDGET = 150_000_000
 """How many bytes the process may use beyond what it used when a cache was made, before results are let go of."""
 TURNS = 20
 _MOST: dict[str, int] = {}
 _STAY: set[str] = set()
+
+
+class Key:
+    """What a stage reads, as a key whose hash is worked out once; geometries are told apart by a quick look first."""
+
+    __slots__ = ("_hash", "reads")
+
+    def __init__(self, reads: tuple[Hashable, ...]) -> None:
+        self.reads = reads
+        self._hash = hash(tuple(map(_glance, reads)))
+
+    def __hash__(self) -> int:
+        return self._hash
+
+    def __eq__(self, other: object) -> bool:
+        return self is other or (isinstance(other, Key) and self._hash == other._hash and self.reads == other.reads)
+
+    def __reduce__(self) -> tuple[type["Key"], tuple[tuple[Hashable, ...]]]:
+        return Key, (self.reads,)
+
+
+def _glance(value: Hashable) -> Hashable:
+    """Return what tells most values apart: of a geometry its box and its number of points, of others themselves."""
+    if isinstance(value, BaseGeometry):
+        return (*shapely.bounds(value).tolist(), shapely.get_num_coordinates(value))
+    if type(value) is tuple and value and isinstance(value[0], BaseGeometry):
+        return tuple(map(_glance, value))
+    return value
 
 
 class _Kept(NamedTuple):
@@ -174,7 +204,7 @@ def stage[**Read, Made](
             cache = _in_use.get()
             if cache is None:
                 return function(*args, **options)
-            key: Key = (*args, *sorted(options.items()))
+            key = Key((*args, *sorted(options.items())))
             above = _within.get()
             known, result = cache.find(name, key)
             if not known:

@@ -9,7 +9,7 @@ from itertools import count
 from typing import NamedTuple
 
 from zinnet.artwork.source import Source
-from zinnet.base.stages import cache_in_use, carried, stage
+from zinnet.base.stages import Key, cache_in_use, carried, stage
 from zinnet.blanks.model import Blank
 from zinnet.job.model import Design
 from zinnet.job.names.model import NameList, NameRow
@@ -75,7 +75,7 @@ def name_garments(
         _Size(garment.size, garment.blank, tuple(_field(design) for design in garment.designs if design.words))
         for garment in garments
     )
-    key = (replace(fitting, copies=1, family=(), platen=None), sizes)
+    key = Key((replace(fitting, copies=1, family=(), platen=None), sizes))
     cache = cache_in_use()
     known, found = cache.find(NAMED, key) if cache is not None else (False, ())
     if not known:
