@@ -27,6 +27,9 @@ FINEST = 1e-10
 MANY_POINTS = 700
 SAMPLE = 60
 MOST_CROSSINGS = 150_000
+POLYGON = shapely.GeometryType.POLYGON
+FEW_PARTS = 24
+"""So few parts are joined without a look at which of them lie near others."""
 
 
 def as_region(geometry: BaseGeometry) -> Region:
@@ -53,7 +56,9 @@ def parts(region: Region) -> list[Polygon]:
 
 def union(regions: Iterable[BaseGeometry]) -> Region:
     """Return what any of the regions covers."""
-    return _overlaid(_union_of, list(regions))
+    near, alone = touching(list(regions), 0.0)
+    joined = _overlaid(_union_of, near)
+    return Region([*joined.geoms, *alone]) if alone else joined
 
 
 def _union_of(*regions: BaseGeometry, grid_size: float | None = None) -> BaseGeometry:
@@ -62,22 +67,71 @@ def _union_of(*regions: BaseGeometry, grid_size: float | None = None) -> BaseGeo
 
 def seamless(regions: Iterable[BaseGeometry]) -> Region:
     """Return what any of the regions covers, those that only meet joined without a seam between them."""
-    found = list(regions)
+    near, alone = touching(list(regions), 2 * GRID)
     try:
         with np.errstate(all="ignore"):
-            return as_region(shapely.union_all(found, grid_size=GRID))
+            joined = as_region(shapely.union_all(near, grid_size=GRID))
     except shapely.errors.GEOSException:
-        return union(found)
+        joined = union(near)
+    return Region([*joined.geoms, *alone]) if alone else joined
+
+
+def touching(regions: list[BaseGeometry], within: float) -> tuple[list[BaseGeometry], list[BaseGeometry]]:
+    """Return the parts of regions that come near others, and those that lie alone; few are all taken for near.
+
+    Parameters
+    ----------
+    regions : geometries
+        Any unit.
+    within : float, the same unit
+        Parts that come so near one another are not alone.
+
+    Returns
+    -------
+    near, alone : lists of geometries
+        Together the parts of all regions; ``alone`` holds polygons.
+    """
+    if len(regions) < 2 or sum(map(shapely.get_num_geometries, regions)) < FEW_PARTS:
+        return regions, []
+    parts = shapely.get_parts(np.array(regions, dtype=object))
+    near = np.zeros(len(parts), dtype=bool)
+    boxes = shapely.box(*(shapely.bounds(parts) + within * np.array([-1, -1, 1, 1])).T) if within else parts
+    one, other = shapely.STRtree(parts).query(boxes)
+    one, other = one[one < other], other[one < other]
+    met = shapely.dwithin(parts[one], parts[other], within)
+    near[one[met]] = near[other[met]] = True
+    lone = ~near & (shapely.get_type_id(parts) == POLYGON) & ~shapely.is_empty(parts)
+    return parts[near].tolist(), parts[lone].tolist()
 
 
 def without(region: Region, other: BaseGeometry) -> Region:
     """Return what the region covers and ``other`` does not."""
-    return _overlaid(shapely.difference, (region, other))
+    near, alone, others = _crossing(region, other)
+    left = _overlaid(shapely.difference, (near, others))
+    return Region([*left.geoms, *alone]) if alone else left
 
 
 def common(region: Region, other: BaseGeometry) -> Region:
     """Return what both cover."""
-    return _overlaid(shapely.intersection, (region, other))
+    near, _, others = _crossing(region, other)
+    return _overlaid(shapely.intersection, (near, others))
+
+
+def _crossing(region: BaseGeometry, other: BaseGeometry) -> tuple[BaseGeometry, list[BaseGeometry], BaseGeometry]:
+    """Return the parts of a region whose boxes meet those of another one's parts, the rest, and the latter parts."""
+    if shapely.get_num_geometries(region) + shapely.get_num_geometries(other) < FEW_PARTS:
+        return region, [], other
+    mine, theirs = shapely.get_parts(region), shapely.get_parts(other)
+    if not (_are_polygons(mine) and _are_polygons(theirs)):
+        return region, [], other
+    one, two = shapely.STRtree(theirs).query(mine)
+    near, met = np.zeros(len(mine), dtype=bool), np.zeros(len(theirs), dtype=bool)
+    near[one] = met[two] = True
+    return shapely.multipolygons(mine[near]), mine[~near].tolist(), shapely.multipolygons(theirs[met])
+
+
+def _are_polygons(parts: NDArray[np.object_]) -> bool:
+    return bool((shapely.get_type_id(parts) == POLYGON).all() and not shapely.is_empty(parts).any())
 
 
 def _overlaid(overlay: Callable[..., BaseGeometry], regions: Sequence[BaseGeometry]) -> Region:

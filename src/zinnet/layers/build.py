@@ -16,7 +16,7 @@ from zinnet.films.support import (
     support,
 )
 from zinnet.geometry.parallel import each
-from zinnet.geometry.region import Region, common, seamless, without
+from zinnet.geometry.region import Region, common, seamless, union, without, without_specks
 from zinnet.geometry.thickness import offset
 from zinnet.geometry.transform import scale
 from zinnet.layers.assign import Assigned, assign_films, sides_of
@@ -73,12 +73,12 @@ def build_layers(
     in_mm = [spec.drop_slivers or bool(way.laps) or way.outline_mm > 0 for way in ways]
     if any(way.laps for way in ways):
         here.covered  # noqa: B018 - once, before the layers are built side by side
-    layers = each(
-        lambda index: _layer(
-            here if in_mm[index] else related, index, ways[index], order[films[index].colours[0]], films[index].main
-        ),
-        range(len(films)),
-    )
+
+    def build(index: int) -> ColourLayer:
+        one = films[index]
+        return _layer(here if in_mm[index] else related, index, ways[index], order[one.colours[0]], one.main)
+
+    layers = each(build, range(len(films)))
     seen_parts = [part.seen for part in here.parts]
     if spec.drop_slivers:
         layers, seen_parts = _without_slivers(layers, here, films)
@@ -130,6 +130,7 @@ def proposed_lap_mm(split: Split, films: Sequence[Film | None]) -> float:
     return round(round(min(misfit, float(limits["high_mm"])) / LAP_STEP_MM) * LAP_STEP_MM, 3)
 
 
+@stage(most=512)
 def _row(
     layer: ColourLayer,
     seen_part: Region,
@@ -268,29 +269,53 @@ def _way(index: int, rules: Rules, spec: LayersSpec, lap_mm: float) -> _Way:
     )
 
 
-@stage(most=512)
 def _layer(related: Relations, index: int, way: _Way, order: int, colour: str) -> ColourLayer:
-    """Return one layer as it is cut."""
+    """Return one layer as it is cut; one without laps rests on nothing but its own part and where that goes on."""
+    part = related.parts[index]
+    if way.spread or way.laps:
+        return _reaching(related, index, way, order, colour)
+    region = _onto(related, index, way.on_top)
+    shapes = part.drawn if region is part.seen else part.painted_shapes
+    return _stacked(region, part.painted, shapes, order, colour)
+
+
+@stage(most=512)
+def _stacked(region: Region, painted: Region, shapes: tuple[Region, ...], order: int, colour: str) -> ColourLayer:
+    return ColourLayer(order, colour, region, painted, shapes, ())
+
+
+@stage(most=512)
+def _reaching(related: Relations, index: int, way: _Way, order: int, colour: str) -> ColourLayer:
     part = related.parts[index]
     region = _region(related, index, way)
-    shapes = part.drawn if region is part.seen else (*part.painted_shapes, region) if way.laps else part.painted_shapes
-    return ColourLayer(order, colour, region, part.painted, (region,) if way.spread else shapes, ())
+    shapes = (region,) if way.spread else (*part.painted_shapes, region)
+    return ColourLayer(order, colour, region, part.painted, shapes, ())
 
 
 @stage(most=512)
 def _region(related: Relations, index: int, way: _Way) -> Region:
     if way.spread:
         return offset(related.covered, way.outline_mm)
-    region = _onto(related, index, way.on_top)
-    if not way.laps:
-        return region
     lapped = _lapped(related, index, way)
-    return lapped if not way.on_top else seamless([region, lapped])
+    if not way.on_top:
+        return lapped
+    return seamless([_onto(related, index, way.on_top), lapped])
+
+
+def _onto(related: Relations, index: int, uppers: tuple[int, ...]) -> Region:
+    """Return what is seen of a layer with what goes on under some others: what it paints, without what others cover.
+
+    So it stays the very same where one of those others moves on it.
+    """
+    part = related.parts[index]
+    if not any((index, upper) in related.under for upper in uppers):
+        return part.seen
+    return _uncovered(part.painted, related.covered_by(index, uppers))
 
 
 @stage(most=512)
-def _onto(related: Relations, index: int, uppers: tuple[int, ...]) -> Region:
-    return related.onto(index, uppers)
+def _uncovered(painted: Region, covered: tuple[Region, ...]) -> Region:
+    return without_specks(without(painted, union(covered)), DUST_MM) if covered else painted
 
 
 def _lapped(related: Relations, index: int, way: _Way) -> Region:

@@ -2,13 +2,14 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import combinations
 
 import numpy as np
 import shapely
 
 from zinnet.base.stages import stage
 from zinnet.geometry.region import Region, hull_box, seamless, settled, union, without, without_specks
-from zinnet.geometry.transform import Matrix, moved, shift
+from zinnet.geometry.transform import Matrix, moved, moved_all, shift
 from zinnet.layers.split import DUST_MM, ColourLayer, Split, moved_layer, same_outline
 
 
@@ -50,37 +51,23 @@ def compose(designs: tuple[Laid, ...]) -> tuple[Split, tuple[float, float]]:
         One region a colour, lowest first, the corner of the box at the origin; the box's corner on the panel.
     """
     seen: dict[str, list[Region]] = {}
-    painted: dict[str, list[ColourLayer]] = {}
+    whole: dict[str, list[ColourLayer]] = {}
     for place, design in enumerate(designs):
         in_front = [other.covers for other in designs[place + 1 :] if shapely.intersects(other.covers, design.covers)]
-        cover = union(in_front) if in_front else None
         for layer in design.layers:
-            left = layer.region if cover is None else without_specks(without(layer.region, cover), DUST_MM)
-            seen.setdefault(layer.colour, []).append(left)
-            painted.setdefault(layer.colour, []).append(layer)
+            over = tuple(covers for covers in in_front if shapely.intersects(covers, layer.region))
+            seen.setdefault(layer.colour, []).append(_left(layer, over) if over else layer.region)
+            whole.setdefault(layer.colour, []).append(layer)
+    left, top, right, bottom = hull_box(design.covers for design in designs)
     found: list[ColourLayer] = []
     for colour, regions in seen.items():
-        layers, left = painted[colour], [region for region in regions if not region.is_empty]
-        if not left:
-            continue
-        region = without_specks(seamless(left), DUST_MM) if len(left) > 1 else left[0]
-        found.append(
-            ColourLayer(
-                order=len(found) + 1,
-                colour=colour,
-                region=region,
-                painted=seamless([layer.painted for layer in layers]),
-                drawn=_drawn(layers, regions),
-                painted_shapes=tuple(shape for layer in layers for shape in layer.painted_shapes),
-            )
-        )
-    left, top, right, bottom = hull_box(design.covers for design in designs)
+        if any(not region.is_empty for region in regions):
+            found.append(_one_layer(len(found) + 1, tuple(whole[colour]), tuple(regions), (-left, -top)))
     crossing, double = _faults(designs)
     crossing += sum(design.faults[0] for design in designs)
     double += sum(design.faults[1] for design in designs)
-    to_corner = shift(-left, -top)
     split = Split(
-        layers=tuple(moved_layer(layer, to_corner) for layer in found),
+        layers=tuple(found),
         width_mm=right - left,
         height_mm=bottom - top,
         source_box=(0.0, 0.0, right - left, bottom - top),
@@ -88,6 +75,50 @@ def compose(designs: tuple[Laid, ...]) -> tuple[Split, tuple[float, float]]:
         double_outlines=double,
     )
     return split, (left, top)
+
+
+@stage(most=512)
+def _left(layer: ColourLayer, in_front: tuple[Region, ...]) -> Region:
+    """Return what is left of a layer where others lie in front; parts that these do not touch stay as they are."""
+    cover = in_front[0] if len(in_front) == 1 else _joined(in_front)
+    shapely.prepare(cover)
+    parts = shapely.get_parts(layer.region)
+    touched = shapely.intersects(cover, parts)
+    cut = without_specks(without(shapely.multipolygons(parts[touched]), cover), DUST_MM)
+    return Region([*parts[~touched], *cut.geoms])
+
+
+@stage(most=64)
+def _joined(regions: tuple[Region, ...]) -> Region:
+    return union(regions)
+
+
+@stage(most=512)
+def _one_layer(
+    order: int, layers: tuple[ColourLayer, ...], seen: tuple[Region, ...], by_mm: tuple[float, float]
+) -> ColourLayer:
+    """Return one colour of several designs as one layer, moved by so much; ``seen`` is what is seen of each."""
+    left = [region for region in seen if not region.is_empty]
+    region = without_specks(seamless(left), DUST_MM) if len(left) > 1 else left[0]
+    to_corner = shift(*by_mm)
+    painted, shapes = _all_painted(layers, by_mm)
+    return ColourLayer(
+        order=order,
+        colour=layers[0].colour,
+        region=settled(moved(region, to_corner)),
+        painted=painted,
+        drawn=moved_all(_drawn(layers, seen), to_corner),
+        painted_shapes=shapes,
+    )
+
+
+@stage(most=512)
+def _all_painted(layers: tuple[ColourLayer, ...], by_mm: tuple[float, float]) -> tuple[Region, tuple[Region, ...]]:
+    """Return all that layers of one colour paint, and what each shape paints, moved by so much."""
+    painted = seamless([layer.painted for layer in layers]) if len(layers) > 1 else layers[0].painted
+    shapes = tuple(shape for layer in layers for shape in layer.painted_shapes)
+    to_corner = shift(*by_mm)
+    return settled(moved(painted, to_corner)), moved_all(shapes, to_corner)
 
 
 def _drawn(layers: Sequence[ColourLayer], seen: Sequence[Region]) -> tuple[Region, ...]:
@@ -100,21 +131,17 @@ def _drawn(layers: Sequence[ColourLayer], seen: Sequence[Region]) -> tuple[Regio
 
 def _faults(designs: Sequence[Laid]) -> tuple[int, int]:
     """Return how many pairs of shapes of one colour in two designs cross, and how many are the same outline."""
-    shapes = [
-        (place, layer.colour, shape)
-        for place, design in enumerate(designs)
-        for layer in design.layers
-        for shape in layer.painted_shapes
-    ]
-    regions = np.array([shape for _, _, shape in shapes], dtype=object)
-    first, second = shapely.STRtree(regions).query(regions, predicate="intersects")
     crossing = double = 0
-    for a, b in zip(first.tolist(), second.tolist(), strict=True):
-        (place, colour, one), (other_place, other_colour, other) = shapes[a], shapes[b]
-        if place >= other_place or colour != other_colour:
-            continue
-        if same_outline(one, other):
-            double += 1
-        else:
-            crossing += bool(shapely.overlaps(one, other))
+    for one, other in combinations(designs, 2):
+        by_colour = {layer.colour: layer.painted_shapes for layer in other.layers}
+        for layer in one.layers:
+            mine, theirs = layer.painted_shapes, by_colour.get(layer.colour, ())
+            if not mine or not theirs:
+                continue
+            first, second = shapely.STRtree(mine).query(theirs, predicate="intersects")
+            for a, b in zip(first.tolist(), second.tolist(), strict=True):
+                if same_outline(theirs[a], mine[b]):
+                    double += 1
+                else:
+                    crossing += bool(shapely.overlaps(theirs[a], mine[b]))
     return crossing, double

@@ -79,7 +79,7 @@ class Composition(FittedDesign):
         found = []
         for member, spot in zip(self.members, self.spots, strict=True):
             layers = [layer for layer in laid_on_panel(member, spot).layers if layer.colour in row.colours]
-            if any(shapely.intersection(layer.region, seen).area > LEAST_MM2 for layer in layers):
+            if any(_share(layer.region, seen) for layer in layers):
                 found.append(member.index)
         return tuple(dict.fromkeys(found))
 
@@ -94,6 +94,14 @@ class Composition(FittedDesign):
         member, spot = best
         assert member.placement is not None
         return member, moved(to_panel, np.linalg.inv(member.placement.matrices[spot.place]))
+
+
+def _share(one: Region, other: Region) -> bool:
+    """Tell whether two regions have more than rounding in common; a look at one point of each part often tells."""
+    shapely.prepare(other)
+    if shapely.intersects(other, shapely.point_on_surface(np.array(one.geoms, dtype=object))).any():
+        return True
+    return bool(shapely.intersection(one, other).area > LEAST_MM2)
 
 
 def sources_said(design: FittedDesign, row: FilmLayer) -> str:
