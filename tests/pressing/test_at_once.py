@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from tests.helpers import RED_AND_BLUE, cases, document_of, svg
 from zinnet.job.edits import add_design, choose_film, set_placement, set_pressing
 from zinnet.pressing.at_once import fewest, groups_of, trim_mm
+from zinnet.pressing.pieces import carriers
 
 BAR = '<rect width="60" height="20" fill="#d62828"/>'
 
@@ -93,8 +94,8 @@ def test_carriers_are_trimmed_to_half_the_gap_and_nothing_nearer_is_joined():
     assert trim_mm(work.pieces) == pytest.approx(2.6)
     lines = [line for step in near.plan.presses[0].steps if step.kind == "lay" for line in step.words]
     assert any("2.6 mm, half the gap" in line for line in lines)
-    carriers = [piece.carrier_at(2.6) for piece in work.pieces]
-    assert shapely.intersection(*carriers).area < 0.01
+    trimmed = [carriers(piece.region, 2.6) for piece in work.pieces]
+    assert shapely.intersection(*trimmed).area < 0.01
     assert groups(two_bars(1.5)) == [["scarlet"], ["scarlet"]]
 
 

@@ -6,6 +6,7 @@ from typing import Any
 
 import shapely
 
+from zinnet.base.stages import stage
 from zinnet.geometry.region import Region, hull_box, union
 from zinnet.geometry.transform import moved, scale, shift
 from zinnet.job.edits import Edit, one_step, set_placement
@@ -91,6 +92,7 @@ def _alone(garment: Garment, design: FittedDesign) -> Block:
     return Block(garment, (design,), design.placement, design.art, design.word_width_mm, design.proposal)
 
 
+@stage(most=64)
 def _together(garment: Garment, designs: tuple[FittedDesign, ...], fitting: Fitting) -> Block:
     art = union(design.art for design in designs if design.art is not None)
     placements = [design.placement for design in designs if design.placement is not None]

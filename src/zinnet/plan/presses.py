@@ -216,7 +216,7 @@ def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None, *
     assert row.film is not None
     below = frozenset(piece_key(design, pair.under) for pair in design.stack.pairs if pair.over is row and pair.lies_on)
     matrices = tuple(np.ascontiguousarray(matrix).tobytes() for matrix in design.placement.matrices)
-    return PressPiece(
+    return _same_piece(
         key=piece_key(design, row),
         number=row.layer.order,
         design=design.index,
@@ -226,6 +226,10 @@ def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None, *
         setting=setting,
         shows=sources_said(design, row) if among_others or len(design.made_of) > 1 else "",
     )
+
+
+_same_piece = stage(most=256)(PressPiece)
+"""Equal pieces are the very same, so that what follows from one is not made again."""
 
 
 @stage(most=256)

@@ -25,15 +25,16 @@ def fit_garments(fitting: Fitting) -> tuple[Garment, ...]:
     )
     named = fitting.names if fitting.names.rows else None
     garments = [Garment(blank.size, blank, named.count_of(blank.size, blank.size) if named else fitting.copies, own)]
-    blocks = [block for block in blocks_of(garments[0], fitting) if len(block.designs) > 1]
+    together = list(blocks_of(garments[0], fitting)) if fitting.family else []
+    blocks = [block for block in together if len(block.designs) > 1]
     for member in fitting.family:
         if member.size in [garment.size for garment in garments]:
             raise BlankError(f"The size {member.size} stands twice in the job; take one of them out.")
         other = build_blank(member_blank(fitting.blank, member.size, member.measured))
-        together = _in_proportion(fitting, blocks, member, other)
+        proportioned = _in_proportion(fitting, blocks, member, other)
         fitted = []
         for index, design in enumerate(fitting.designs):
-            spec = member.apart_for(index) or together.get(index)
+            spec = member.apart_for(index) or proportioned.get(index)
             ratio = 1.0 if spec is not None else _ratio(own[index])
             spec = spec or following(design.placement)
             fitted.append(fit_design(fitting, index, design, spec, other, ratio=ratio, own=own[index].artwork))

@@ -1,19 +1,22 @@
 """Which films go down in one press: all that safely may, in the fewest presses."""
 
 from collections.abc import Iterator, Sequence
+from itertools import combinations
 
 import shapely
 
+from zinnet.base.stages import stage
 from zinnet.geometry.region import common
 from zinnet.pressing.heat_values import press_numbers
-from zinnet.pressing.pieces import TOUCH_MM2, PressPiece
+from zinnet.pressing.pieces import TOUCH_MM2, PressPiece, carriers
 
 MOST_EXACT = 14
 """So many pieces are grouped by looking at every choice; more by taking what goes along, one after the other."""
 Groups = tuple[tuple[PressPiece, ...], ...]
 
 
-def groups_of(pieces: Sequence[PressPiece], *, together: bool | None) -> Groups:
+@stage(most=64)
+def groups_of(pieces: tuple[PressPiece, ...], *, together: bool | None) -> Groups:
     """Return what is pressed at once, in the order of pressing.
 
     Parameters
@@ -34,10 +37,11 @@ def groups_of(pieces: Sequence[PressPiece], *, together: bool | None) -> Groups:
     if together:
         return _in_a_row(pieces)
     below = [sum(1 << k for k, other in enumerate(pieces) if other.key in piece.on) for piece in pieces]
-    beside = [
-        sum(1 << k for k, other in enumerate(pieces) if k != index and may_join(piece, other))
-        for index, piece in enumerate(pieces)
-    ]
+    beside = [0] * len(pieces)
+    for one, other in combinations(range(len(pieces)), 2):
+        if may_join(pieces[one], pieces[other]):
+            beside[one] |= 1 << other
+            beside[other] |= 1 << one
     found = fewest(below, beside) if len(pieces) <= MOST_EXACT else _greedy(below, beside)
     return tuple(tuple(pieces[index] for index in group) for group in found)
 
@@ -57,39 +61,39 @@ def _heats_meet(piece: PressPiece, other: PressPiece) -> bool:
     """Tell whether two films that lie beside each other are pressed at one heat."""
     if other.key in piece.on or piece.key in other.on or piece.kind.bond != other.kind.bond:
         return False
-    if common(piece.region, other.region).area > TOUCH_MM2:
-        return False
     one, two = piece.setting, other.setting
     if one is None or two is None or one.heat_c is None or two.heat_c is None:
         return False
-    return abs(one.heat_c - two.heat_c) <= press_numbers().together.heats_apart_c
+    if abs(one.heat_c - two.heat_c) > press_numbers().together.heats_apart_c:
+        return False
+    return bool(common(piece.region, other.region).area <= TOUCH_MM2)
 
 
+@stage(most=1024)
 def may_join(piece: PressPiece, other: PressPiece) -> bool:
     """Tell whether two pieces safely go down in one press.
 
     Their heats meet, their times and peels are alike, and their carriers can be trimmed so that they lie on no other.
     """
     one, two = piece.setting, other.setting
-    if one is None or two is None or one.peel != two.peel or not _heats_meet(piece, other):
+    if one is None or two is None or one.peel != two.peel:
         return False
     for first, second in ((one.tack_s, two.tack_s), (one.full_s, two.full_s)):
         low, high = sorted((first or 0.0, second or 0.0))
         if high > press_numbers().together.times_apart * low:
             return False
+    if not _heats_meet(piece, other):
+        return False
     trim = trim_mm((piece, other))
     if trim < press_numbers().trim.least_mm:
         return False
-    return bool(common(piece.carrier_at(trim), other.carrier_at(trim)).area <= TOUCH_MM2)
+    one_by_one, others = (carriers(region, trim) for region in (piece.region, other.region))
+    return bool(common(one_by_one, others).area <= TOUCH_MM2)
 
 
 def trim_mm(group: Sequence[PressPiece], usual_mm: float | None = None) -> float:
     """Return how close the carriers of a group are trimmed to the film, in mm: to half the gap where that is less."""
-    gaps = [
-        float(shapely.distance(one.region, other.region))
-        for index, one in enumerate(group)
-        for other in group[index + 1 :]
-    ]
+    gaps = [float(shapely.distance(one.region, other.region)) for one, other in combinations(group, 2)]
     return min([usual_mm or press_numbers().trim.carrier_mm, *(gap / 2 for gap in gaps)])
 
 

@@ -4,11 +4,15 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
+import numpy as np
 import shapely
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import connected_components
 
+from zinnet.base.stages import stage
 from zinnet.blanks.model import Panel
 from zinnet.films.catalogue import Film, FilmKind, kind_of
-from zinnet.geometry.region import EMPTY, Region, as_region, common, union, without
+from zinnet.geometry.region import EMPTY, Region, common, union, without
 from zinnet.machines.platens import Platen
 from zinnet.pressing.applied_recipe import PressSetting
 from zinnet.pressing.fabrics import Fabric
@@ -50,14 +54,33 @@ class PressPiece:
     @cached_property
     def carrier(self) -> Region:
         """Its carrier, trimmed as usual about each part that lies by itself."""
-        return self.carrier_at(press_numbers().trim.carrier_mm)
+        return carriers(self.region, press_numbers().trim.carrier_mm)
 
-    def carrier_at(self, margin: float) -> Region:
-        """Return its carrier trimmed so close (mm) about each part that lies by itself."""
-        boxes = [shapely.box(*part.bounds) for part in self.region.geoms]
-        grown = [shapely.buffer(box, margin, join_style="mitre") for box in boxes]
-        joined = union(grown)
-        return as_region(shapely.union_all([shapely.box(*part.bounds) for part in joined.geoms]))
+
+@stage(most=256)
+def carriers(region: Region, margin_mm: float) -> Region:
+    """Return the carrier of film, trimmed so close about each part that lies by itself: boxes, those that meet as one.
+
+    Parameters
+    ----------
+    region : Region, mm
+        The film, as it lies.
+    margin_mm : float, mm
+        How far beyond each part it reaches.
+
+    Returns
+    -------
+    Region, mm
+        It may reach over itself no more.
+    """
+    boxes = shapely.bounds(np.array(region.geoms, dtype=object)) + margin_mm * np.array([-1, -1, 1, 1])
+    one, other = shapely.STRtree(rectangles := shapely.box(*boxes.T)).query(rectangles, predicate="intersects")
+    count, label = connected_components(coo_array((np.ones(len(one)), (one, other)), shape=(len(boxes),) * 2))
+    joined = np.empty((count, 4))
+    for k in range(count):
+        mine = boxes[label == k]
+        joined[k] = *mine[:, :2].min(axis=0), *mine[:, 2:].max(axis=0)
+    return union(shapely.box(*joined.T))
 
 
 @dataclass(frozen=True, eq=False)
