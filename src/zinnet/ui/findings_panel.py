@@ -1,5 +1,7 @@
 """The right edge: the findings, always in sight, with the place and the mend of each."""
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import (
@@ -14,7 +16,9 @@ from PySide6.QtWidgets import (
 
 from zinnet.base.words import has_words
 from zinnet.job.edits import pass_finding, take_back_pass
-from zinnet.plan.findings.model import Finding
+from zinnet.plan.ahead import Ahead
+from zinnet.plan.findings import together
+from zinnet.plan.findings.model import LEVELS, Finding
 from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
@@ -94,7 +98,7 @@ class FindingCard(QFrame):
             self.mend = QPushButton(mend.name[0].upper() + mend.name[1:])
             self.mend.setProperty("strong", True)
             self.mend.setToolTip(tr("Mend this; undo takes it back"))
-            self.mend.clicked.connect(lambda: self.session.apply(mend))
+            self.mend.clicked.connect(self._mend)
             row.addWidget(self.mend)
             if len(mend.name) > LONG_NAME:
                 row.addStretch(1)
@@ -103,7 +107,7 @@ class FindingCard(QFrame):
         self.show_place = QPushButton(tr("Show"))
         self.show_place.setToolTip(tr("Go to the place of this finding"))
         self.show_place.setAccessibleName(f"Show: {finding.title}")
-        self.show_place.clicked.connect(lambda: self.session.show_finding(finding))
+        self.show_place.clicked.connect(lambda: self.session.show_finding(self.finding))
         row.addWidget(self.show_place)
         if finding.level == "stop":
             self.pass_it = QPushButton("Pass ..." if finding.passed is None else "Take back")
@@ -114,6 +118,10 @@ class FindingCard(QFrame):
         row.addStretch(1)
         rows.addLayout(row)
         return rows
+
+    def _mend(self) -> None:
+        if self.finding.mend is not None:
+            self.session.apply(self.finding.mend)
 
     def _pass(self) -> None:
         if self.finding.passed is not None:
@@ -160,8 +168,10 @@ class FindingsPanel(QWidget):
         column.addLayout(head)
         column.addWidget(area, 1)
         self.cards: list[FindingCard] = []
-        self._shown: tuple[object, ...] | None = None
+        self._shown: list[object] | None = None
         session.plan_changed.connect(self.follow)
+        session.later.ahead.connect(self._look_ahead)
+        session.busy_changed.connect(self._count)
         self.follow()
 
     def card(self, finding_id: str) -> FindingCard | None:
@@ -170,20 +180,44 @@ class FindingsPanel(QWidget):
 
     def follow(self) -> None:
         """Show the findings of the plan; cards of findings that stay as they were are kept."""
-        findings = self.session.plan.findings if self.session.has_artwork else ()
-        said = tuple((f.id, f.level, f.measured, f.limit, f.passed, f.mend and f.mend.name, f.place) for f in findings)
+        self._show(self.session.plan.findings if self.session.has_artwork else ())
+
+    def _look_ahead(self, ahead: Ahead) -> None:
+        """Show at once what is wrong between designs; all else is still being worked out."""
+        rest = [finding for finding in self.session.plan.findings if finding.id not in together.SAID]
+        order = sorted([*ahead.findings, *rest], key=lambda one: (one.passed is not None, LEVELS.index(one.level)))
+        self._show(tuple(order))
+
+    def _count(self) -> None:
+        checking = self.session.is_working
+        self.counts.setText(tr("checking ...") if checking else _counts([card.finding for card in self.cards]))
+
+    def _show(self, findings: tuple[Finding, ...]) -> None:
+        self._put(findings)
+        self._count()
+
+    def _put(self, findings: tuple[Finding, ...]) -> None:
+        said = [_said(finding) for finding in findings]
         if said == self._shown:
             for card, finding in zip(self.cards, findings, strict=True):
                 card.finding = finding
             return
+        kept: dict[object, list[FindingCard]] = {}
+        for old, card in zip(self._shown or (), self.cards, strict=False):
+            kept.setdefault(old, []).append(card)
         self._shown = said
+        self.cards = []
+        for new, finding in zip(said, findings, strict=True):
+            cards = kept.get(new)
+            card = cards.pop(0) if cards else FindingCard(self.session, finding)
+            card.finding = finding
+            self.cards.append(card)
         while self._column.count():
             item = self._column.takeAt(0)
             widget = item.widget() if item is not None else None
-            if widget is not None:
+            if widget is not None and widget not in self.cards:
                 widget.hide()
                 widget.deleteLater()
-        self.cards = [FindingCard(self.session, finding) for finding in findings]
         for card in self.cards:
             self._column.addWidget(card)
         if not self.cards:
@@ -194,10 +228,15 @@ class FindingsPanel(QWidget):
             nothing.setWordWrap(True)
             self._column.addWidget(nothing)
         self._column.addStretch(1)
-        self.counts.setText(_counts(findings))
 
 
-def _counts(findings: tuple[Finding, ...]) -> str:
+def _said(finding: Finding) -> object:
+    """Return all that a card shows of a finding."""
+    mend = finding.mend and finding.mend.name
+    return (finding.id, finding.level, finding.measured, finding.limit, finding.passed, mend, finding.place)
+
+
+def _counts(findings: Sequence[Finding]) -> str:
     found = []
     for level, names in NAMES.items():
         number = sum(finding.level == level and finding.passed is None for finding in findings)

@@ -7,6 +7,7 @@ from PySide6.QtCore import QObject, Signal
 
 from zinnet.bench.document import Document
 from zinnet.job.edits import Edit
+from zinnet.plan.ahead import Ahead, look_ahead
 from zinnet.plan.derive import derive
 from zinnet.ui.background import Background
 
@@ -21,18 +22,22 @@ class LaterEdits(QObject):
     """A queue of edits. While one batch is worked out, what is asked for meanwhile waits and goes as the next.
 
     The plan is derived in the background; its stages are kept, so that applying the edits afterwards costs little.
-    An edit belongs to the document that was open when it was asked for: where another one is open by then, it is
-    dropped, and that is said.
+    What comes first of the plan is told :attr:`ahead` of it; where more is asked for by then, the rest of the plan is
+    left out, and the edits go with the next batch. An edit belongs to the document that was open when it was asked for:
+    where another one is open by then, it is dropped, and that is said.
     """
 
     ready = Signal(object)
+    ahead = Signal(object)
     refused = Signal(str)
+    _seen = Signal(object, object)
 
     def __init__(self, background: Background, document: Callable[[], Document], parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._background, self._document = background, document
         self._waiting: list[_Asked] = []
         self._running = False
+        self._seen.connect(self._look)
 
     @property
     def is_busy(self) -> bool:
@@ -52,15 +57,26 @@ class LaterEdits(QObject):
         job, workshop, layouts = document.job, document.workshop, dict(document.layouts)
         self._running = True
 
-        def work() -> list[Edit]:
+        def work() -> bool:
             changed = job
             with document.stages.in_use(), workshop.blanks.in_use():
                 for edit in edits:
                     changed = edit.change(changed)
+                self._seen.emit(look_ahead(changed, workshop), document)
+                if self._waiting:
+                    return False
                 derive(changed, workshop, layouts)
-            return edits
+            return True
 
-        self._background.run(work, lambda edits: self._done(batch), self._refuse)
+        self._background.run(work, lambda whole: self._done(batch) if whole else self._again(batch), self._refuse)
+
+    def _look(self, ahead: Ahead, document: Document) -> None:
+        if document is self._document():
+            self.ahead.emit(ahead)
+
+    def _again(self, batch: list[_Asked]) -> None:
+        self._waiting = [*batch, *self._waiting]
+        self._start()
 
     def _done(self, batch: list[_Asked]) -> None:
         self._running = False

@@ -25,6 +25,7 @@ class Nester(QObject):
         self._shown: dict[str, Layout] = {}
         self._seconds = 0.0
         self._elapsed = 0.0
+        self._held = False
         self._settle = QTimer(self, singleShot=True, interval=SETTLE_MS)
         self._settle.timeout.connect(self._start)
         self._tick = QTimer(self, interval=TICK_MS)
@@ -40,6 +41,12 @@ class Nester(QObject):
         """How much of the time allowed has passed, 0 to 1."""
         return min(1.0, self._elapsed / self._seconds) if self._seconds else 0.0
 
+    def hold(self, held: bool) -> None:
+        """Begin no nest while something is in the hand: its pieces change with every movement."""
+        self._held = held
+        if self._waiting and not held:
+            self._settle.start()
+
     def follow(self, nests: tuple[FilmNest, ...]) -> None:
         """Nest what has no nest yet; runs that are no longer asked for are stopped."""
         wanted = {nest.key for nest in nests}
@@ -48,7 +55,7 @@ class Nester(QObject):
         known = {*self._runs, *(nest.key for nest in self._waiting)}
         missing = [nest for nest in nests if nest.layout is None and not nest.waits and nest.key not in known]
         self._waiting = [nest for nest in self._waiting if nest.key in wanted] + missing
-        if self._waiting:
+        if self._waiting and not self._held:
             self._settle.start()
         self.progressed.emit()
 
@@ -80,7 +87,7 @@ class Nester(QObject):
         self._feed()
 
     def _feed(self) -> None:
-        while self._waiting and len(self._runs) < 2:
+        while self._waiting and not self._held and len(self._runs) < 2:
             nest = self._waiting.pop(0)
             self._runs[nest.key] = NestRun(nest.task)
 

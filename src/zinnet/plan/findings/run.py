@@ -1,5 +1,6 @@
 """Running every check over the facts of a job."""
 
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from zinnet.base.stages import stage
@@ -29,8 +30,17 @@ from zinnet.plan.presses import GarmentPress
 from zinnet.plan.trims import Trim
 from zinnet.workshop.model import Workshop
 
+Check = Callable[[Facts], Iterable[Finding]]
 UNREAD = ("title",)
 """What of a job no finding is about: an edit of it finds nothing anew."""
+OF_GARMENTS = frozenset(
+    check
+    for part in (fit, use, together, artwork, names, layers)
+    for check in part.CHECKS
+    if check is not fit.blank_not_measured
+)
+"""Checks that look at nothing that comes after the compositions: another nest finds nothing of theirs anew."""
+OF_PRESSES = frozenset(press.CHECKS) - {press.carriers_of_parts}
 CHECKS = (
     *fit.CHECKS,
     *use.CHECKS,
@@ -85,9 +95,34 @@ def _found(
         loads=loaded_mats(trims, workshop.machines.mat(job.nesting.mat), cutting),
         presses=presses,
     )
-    look_closely(row for design in garments[0].compositions if design.setting is None for row in design.layers)
-    found = [replace(finding, passed=_passed(job, finding)) for check in CHECKS for finding in check(facts)]
+    known = {**_of_garments(job, workshop, garments, named), **_of_presses(job, workshop, garments, presses)}
+    every = [finding for check in CHECKS for finding in (known[check] if check in known else check(facts))]
+    found = [replace(finding, passed=_passed(job, finding)) for finding in every]
     return tuple(sorted(found, key=lambda finding: (finding.passed is not None, LEVELS.index(finding.level))))
+
+
+def find_together(job: Job, workshop: Workshop, garments: tuple[Garment, ...]) -> tuple[Finding, ...]:
+    """Return what is wrong between designs that lie together, which is known before all else."""
+    facts = Facts(job=job, workshop=workshop, garments=garments, cutting=cutting_of(job, workshop))
+    found = [replace(one, passed=_passed(job, one)) for check in together.CHECKS for one in check(facts)]
+    return tuple(sorted(found, key=lambda finding: (finding.passed is not None, LEVELS.index(finding.level))))
+
+
+@stage(most=8, stays=True)
+def _of_garments(
+    job: Job, workshop: Workshop, garments: tuple[Garment, ...], named: tuple[NamedGarment, ...]
+) -> dict[Check, tuple[Finding, ...]]:
+    look_closely(row for design in garments[0].compositions if design.setting is None for row in design.layers)
+    facts = Facts(job=job, workshop=workshop, garments=garments, named=named, cutting=cutting_of(job, workshop))
+    return {check: tuple(check(facts)) for check in OF_GARMENTS}
+
+
+@stage(most=8, stays=True)
+def _of_presses(
+    job: Job, workshop: Workshop, garments: tuple[Garment, ...], presses: tuple[GarmentPress, ...]
+) -> dict[Check, tuple[Finding, ...]]:
+    facts = Facts(job=job, workshop=workshop, garments=garments, presses=presses, cutting=cutting_of(job, workshop))
+    return {check: tuple(check(facts)) for check in OF_PRESSES}
 
 
 def _passed(job: Job, finding: Finding) -> str | None:

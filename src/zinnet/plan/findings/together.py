@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from zinnet.artwork.source import OutlinedNameArt, TextArt, WordThroughArt
+from zinnet.base.stages import stage
 from zinnet.data import read_toml
 from zinnet.films.catalogue import Film
 from zinnet.films.support import Support, support
@@ -79,7 +80,7 @@ def _overlaps(facts: Facts, garment: Garment, composed: Composition, before: str
         in_front: list[Region] = []
         for other, other_spot in parts[k + 1 :]:
             covers = laid_on_panel(other, other_spot).covers
-            shared = common(laid_on_panel(lower, spot).covers, covers)
+            shared = _shared(laid_on_panel(lower, spot).covers, covers)
             if in_front:
                 shared = without(shared, union(in_front))
             in_front.append(covers)
@@ -92,10 +93,16 @@ def _overlaps(facts: Facts, garment: Garment, composed: Composition, before: str
             yield from _judged(facts, below, above, list(_meetings(facts, below, above, shared)), said, place)
 
 
+@stage(most=512)
+def _shared(one: Region, other: Region) -> Region:
+    return common(one, other)
+
+
 def _meetings(facts: Facts, lower: "_Laid", upper: "_Laid", shared: Region) -> Iterator[_Meeting]:
-    for under in lower.layers:
-        for over in upper.layers:
-            region = common(common(under.region, over.region), shared)
+    for over in upper.layers:
+        reached = _shared(over.region, shared)
+        for under in lower.layers if reached.area >= LEAST_MM2 else ():
+            region = _shared(under.region, reached)
             if region.area < LEAST_MM2:
                 continue
             films = _film(lower.design, under.colour), _film(upper.design, over.colour)
@@ -152,7 +159,7 @@ def _judged(
 
 def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> tuple[str, str] | None:
     """Return what can't be seen or read where films may lie on one another, and why; None where all can."""
-    shared = common(lower.covers, upper.covers).area
+    shared = _shared(lower.covers, upper.covers).area
     hidden, within = shared / lower.covers.area, shared / upper.covers.area
     most = float(read_toml("limits")["together"]["covered_share"])
     if hidden > most:
@@ -165,3 +172,5 @@ def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> tuple[str, str]
 
 
 CHECKS = (designs_overlap,)
+SAID = ("designs-overlap",)
+"""The findings that these checks give."""

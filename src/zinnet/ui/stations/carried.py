@@ -9,11 +9,12 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from zinnet.geometry.transform import shift
 from zinnet.job.edits import Edit
 from zinnet.placement.place import Placement
+from zinnet.plan.ahead import Ahead
 from zinnet.plan.arranging import Unit, moved_by, units_of
 from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.session import Session
 
-REST_MS = 80
+REST_MS = 40
 """So long the hand is still before what comes of it is worked out."""
 MOST_POINTS = 4_000
 """What has more points on the panel is worked out beside the window."""
@@ -41,6 +42,10 @@ class Carried(QObject):
         self._rest = QTimer(self, singleShot=True, interval=REST_MS)
         self._rest.timeout.connect(self._work_out)
         self._let_go = False
+        self._asked: _Hand | None = None
+        self.ahead: Ahead | None = None
+        session.later.ahead.connect(self._look)
+        session.later.refused.connect(self._refused)
         session.plan_changed.connect(self._follow)
 
     def suits(self, design: FittedDesign) -> bool:
@@ -56,11 +61,12 @@ class Carried(QObject):
         (unit,) = units_of(self.session.selection.garment, [design.index])
         start = {one.index: one.placement for one in unit.designs if one.placement is not None}
         self._hand, self._let_go = _Hand(unit, start), False
+        self.session.nester.hold(True)
 
     def carry(self, across_mm: float, down_mm: float) -> None:
         """Move what is in the hand to so far from where it was taken up."""
         if self._hand is not None:
-            self._hand = replace(self._hand, across_mm=across_mm, down_mm=down_mm)
+            self._hand, self.ahead = replace(self._hand, across_mm=across_mm, down_mm=down_mm), None
             self._rest.start()
             self.changed.emit()
 
@@ -69,8 +75,12 @@ class Carried(QObject):
         self._rest.stop()
         self._let_go = True
         if self._hand is not None and not self._hand.across_mm and not self._hand.down_mm:
-            self._hand = None
+            self._put_down()
         self._work_out()
+
+    def _put_down(self) -> None:
+        self._hand = self.ahead = None
+        self.session.nester.hold(False)
 
     @property
     def is_active(self) -> bool:
@@ -110,14 +120,26 @@ class Carried(QObject):
     def _work_out(self) -> None:
         edit = self._edit()
         if edit is not None:
+            self._asked = self._hand
             self.session.apply_later(edit, self._worked_out)
 
     def _worked_out(self) -> None:
         if self._let_go and not self.session.is_working:
-            self._hand = None
+            self._put_down()
             self.session.document.close_step()
         self.changed.emit()
 
+    def _look(self, ahead: Ahead) -> None:
+        """Show what comes of it where the hand still is where that was asked for."""
+        if self._hand is not None and self._hand is self._asked:
+            self.ahead = ahead
+            self.changed.emit()
+
+    def _refused(self) -> None:
+        if self._let_go and self._hand is not None:
+            self._put_down()
+            self.changed.emit()
+
     def _follow(self) -> None:
         if self._hand is not None and any(index >= len(self.session.job.designs) for index in self._hand.start):
-            self._hand = None
+            self._put_down()

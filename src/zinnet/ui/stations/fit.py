@@ -9,7 +9,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF, QResizeEv
 from zinnet.base.units import write_length
 from zinnet.placement.arrange import Arc, Band, One, Ring, Rows
 from zinnet.placement.place import Placement, edge_distances
-from zinnet.plan.fitted import FittedDesign
+from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, mark_pen, pen
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_photo, draw_usable
 from zinnet.ui.proposal_card import ProposalCard
@@ -128,7 +128,7 @@ class FitStation(TableView):
         placement = self.placement
         if placement is not None:
             draw_target(painter, self, placement, square=self.show_square)
-        for composed in self._shown(garment.composed_on(panel.id)):
+        for composed in self._shown(garment, panel.id):
             draw_layers(painter, self.world, composed, self.lit_layers(composed))
         if placement is None:
             return
@@ -141,10 +141,14 @@ class FitStation(TableView):
             self._draw_distances(painter, placement)
         self._draw_width(painter, placement)
 
-    def _shown(self, composed: tuple[FittedDesign, ...]) -> list[FittedDesign]:
-        """Return what is drawn: what is cut, or while something is in the hand each design where it is held."""
+    def _shown(self, garment: Garment, panel: str) -> list[FittedDesign]:
+        """Return what is drawn: what is cut, or while something moves in the hand each design where it is held."""
         if not self.carried.is_active:
-            return list(composed)
+            return list(garment.composed_on(panel))
+        if self.carried.ahead is not None:
+            (there,) = (one for one in self.carried.ahead.garments if one.size == garment.size)
+            return list(there.composed_on(panel))
+        composed = garment.composed_on(panel)
         designs = sorted((one for each in composed for one in each.made_of), key=lambda one: one.index)
         return [replace(one, placement=self.carried.shown(one)) for one in designs]
 
