@@ -2,10 +2,12 @@
 
 import math
 from functools import lru_cache
+from itertools import pairwise, starmap
 
+import numpy as np
+import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
-from shapely.geometry import MultiPolygon
 
 from zinnet.geometry.region import Region
 from zinnet.ui.theme import DAYLIGHT, NIGHT, PLAIN, SMALL, colour, font, theme
@@ -29,10 +31,12 @@ def region_path(region: Region) -> QPainterPath:
     if kept is not None and kept[0] is region:
         return kept[1]
     path = QPainterPath()
-    for part in region.geoms if isinstance(region, MultiPolygon) else [region]:
-        for ring in (part.exterior, *part.interiors):
-            path.addPolygon(QPolygonF([QPointF(x, y) for x, y in ring.coords]))
-            path.closeSubpath()
+    corners, ring = shapely.get_coordinates(shapely.get_rings(region), return_index=True)
+    points = list(starmap(QPointF, corners.tolist()))
+    starts = np.flatnonzero(np.diff(ring, prepend=-1)).tolist()
+    for first, last in pairwise([*starts, len(points)]):
+        path.addPolygon(QPolygonF(points[first:last]))
+        path.closeSubpath()
     if len(_paths) > MOST_PATHS:
         _paths.clear()
     _paths[id(region)] = (region, path)
