@@ -8,14 +8,15 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.helpers import cases, svg
+from tests.helpers import cases, nested, outlines_in_svg, svg
 from zinnet.bench.document import Document
 from zinnet.films.catalogue import Film, film_kinds
 from zinnet.films.support import support
 from zinnet.geometry.region import union
 from zinnet.geometry.transform import moved
-from zinnet.job.edits import choose_film, set_blank, set_placement
+from zinnet.job.edits import choose_film, pass_finding, set_blank, set_nesting, set_placement
 from zinnet.job.model import Design, Job
+from zinnet.output.cut_files import write_cut_files
 from zinnet.placement.place import PlacementSpec
 from zinnet.plan.composed import Composition
 from zinnet.workshop.model import standard_workshop
@@ -46,7 +47,7 @@ def drawn(shapes):
     )
 
 
-def job_of(pictures, films=()):
+def job_of(pictures, films=(), group=()):
     """Return a job of pictures (tuples of rectangles), each a design, that together lie as they are drawn."""
     boxes = np.array([box_of(shape) for picture in pictures for shape in picture])
     middle, top = (boxes[:, 0].min() + boxes[:, 2].max()) / 2, boxes[:, 1].min()
@@ -59,16 +60,16 @@ def job_of(pictures, films=()):
             from_centre_mm=((left + right) / 2 - middle) * MM,
             from_reference_mm=TOP_MM + (own[:, 1].min() - top) * MM,
         )
-        designs.append(Design.of(f"{number}.svg", drawn(picture), spec))
+        designs.append(Design.of(f"{number}.svg", drawn(picture), spec).model_copy(update={"group": group}))
     job = Job(designs=tuple(designs))
     for colour, film in films:
         job = choose_film(colour, film).change(job)
     return job
 
 
-def document_of(pictures, films=()):
+def document_of(pictures, films=(), group=()):
     workshop = standard_workshop().model_copy(update={"films": (*standard_workshop().films, *FILMS)})
-    return Document(workshop, job_of(pictures, films))
+    return Document(workshop, job_of(pictures, films, group))
 
 
 def layers_on_panel(plan):
@@ -123,6 +124,31 @@ def test_two_designs_on_one_another_come_to_what_one_drawing_of_them_comes_to(lo
     assert levels == (["stop"] if barred else [])
 
 
+def outlines_cut(document, folder):
+    """Return the lengths and areas of the outlines in every cut file, as another reader has them, file by file."""
+    for finding in document.plan.open_stops:
+        document.apply(pass_finding(finding.id, "laid so on purpose", finding.subject))
+    found = []
+    written = write_cut_files(nested(document).plan, folder, ("svg",), arcs=False)
+    for path in (one for one in written if one.suffix == ".svg"):
+        rings = [shapely.Polygon(ring) for ring in outlines_in_svg(path.read_text()) if len(ring) > 3]
+        found.append(sorted((ring.length, ring.area) for ring in rings))
+    return found
+
+
+@pytest.mark.parametrize(("lower", "upper"), list(itertools.product(KINDS, repeat=2)))
+def test_their_cut_files_hold_the_same_outlines(lower, upper, tmp_path):
+    films = ((RED, f"{lower}-1"), (BLUE, f"{upper}-2"))
+    whole, torn = (
+        outlines_cut(document_of(pictures, films), tmp_path / name)
+        for name, pictures in (("whole", [(LOWER, UPPER)]), ("torn", [(LOWER,), (UPPER,)]))
+    )
+    assert [len(rings) for rings in whole] == [len(rings) for rings in torn]
+    for one, other in zip(whole, torn, strict=True):
+        assert len(one) > 0
+        assert np.allclose(one, other, rtol=1e-4)
+
+
 RECTANGLES = st.tuples(
     st.sampled_from((RED, BLUE, CREAM)), st.integers(0, 60), st.integers(0, 60), st.integers(4, 50), st.integers(4, 50)
 )
@@ -138,17 +164,28 @@ def test_a_drawing_torn_into_designs_comes_to_the_same(shapes, data):
     films = tuple(
         (colour, f"{kind}-{k}") for k, (colour, kind) in enumerate(zip((RED, BLUE, CREAM), kinds, strict=True), 1)
     )
-    whole, torn = (document_of(one, films).plan for one in ([tuple(shapes)], pictures))
-    (drawing,) = whole.garments[0].compositions
-    if len(torn.garments[0].compositions) == 1:
-        assert_same_layers(layers_on_panel(whole), layers_on_panel(torn))
-        (composed,) = torn.garments[0].compositions
-        assert composed.stack.deepest == drawing.stack.deepest
-        assert pieces(whole) == pieces(torn)
-        assert steps_of(whole) == steps_of(torn)
-        assert found_in(whole) == found_in(torn)
-    covered = [union([row[3] for row in layers_on_panel(plan)]) for plan in (whole, torn)]
+    whole, torn = (document_of(one, films) for one in ([tuple(shapes)], pictures))
+    if len(torn.plan.garments[0].compositions) == 1:
+        assert_same_plans(whole.plan, torn.plan)
+    assert_same_plans(whole.plan, document_of(pictures, films, group=("all",)).plan)
+    covered = [union([row[3] for row in layers_on_panel(one.plan)]) for one in (whole, torn)]
     assert shapely.symmetric_difference(*covered).area < 1e-4 * covered[0].area
+    for one in (whole, torn):
+        one.apply(set_nesting("every part by itself", keep_together=False))
+    assert sum(piece[2] for piece in pieces(whole.plan)) == pytest.approx(
+        sum(piece[2] for piece in pieces(torn.plan)), rel=1e-4, abs=0.5
+    )
+    assert len(pieces(whole.plan)) == len(pieces(torn.plan))
+
+
+def assert_same_plans(whole, torn):
+    """Hold a drawing and what it was torn into against each other: layers, depth, presses, findings and pieces."""
+    assert_same_layers(layers_on_panel(whole), layers_on_panel(torn))
+    (drawing,), (composed,) = whole.garments[0].compositions, torn.garments[0].compositions
+    assert composed.stack.deepest == drawing.stack.deepest
+    assert pieces(whole) == pieces(torn)
+    assert steps_of(whole) == steps_of(torn)
+    assert found_in(whole) == found_in(torn)
 
 
 @pytest.mark.parametrize(("behind", "front", "level"), [("glitter", "smooth", None), ("smooth", "glitter", "stop")])

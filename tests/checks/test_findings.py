@@ -16,6 +16,7 @@ from zinnet.blanks.model import DrawnKeepOut
 from zinnet.cutting.settings import CutTest
 from zinnet.job.edits import (
     add_design,
+    add_sizes,
     add_source,
     choose_blank,
     choose_film,
@@ -46,6 +47,7 @@ from zinnet.job.names.model import NameList, NameRow
 from zinnet.nesting.model import Layout, Placed, SheetLayout
 from zinnet.placement.arrange import Rows
 from zinnet.placement.as_laid import readings_at
+from zinnet.plan.arranging import grouped
 from zinnet.plan.findings.model import catalogue
 from zinnet.workshop.model import standard_workshop
 from zinnet.workshop.stock import StockItem
@@ -268,8 +270,27 @@ def glitter_on_glitter():
     return document
 
 
+def beside(gap_mm):
+    """Return a tee with two squares of 40 mm, so far apart."""
+    document = document_of(BOX, set_placement("x", width_mm=40.0, from_centre_mm=-20.0))
+    document.apply(add_design("beside.svg", svg(BOX)))
+    document.apply(set_placement("x", design=1, place="full-front", width_mm=40.0, from_centre_mm=20.0 + gap_mm))
+    return document
+
+
+def torn_on_a_size():
+    """Return two grouped squares on tees of two sizes, one of them moved by itself on the larger."""
+    document = beside(10.0)
+    document.apply(grouped(document.plan.garments[0], [0, 1], "pair"))
+    document.apply(add_sizes(("adult-xl",)))
+    document.apply(set_placement("x", design=1, size="adult-xl", from_centre_mm=60.0))
+    return document
+
+
 SHOWN |= {
     "designs-overlap": glitter_on_glitter,
+    "touches-another": lambda: beside(1.0),
+    "group-torn": torn_on_a_size,
     "outside-page": lambda: document_of(f'{BOX}<rect x="70" y="80" width="60" height="10" fill="#f4ead5"/>'),
     "name-too-long": lambda: bags(("Ada", "Bo", "Eli", "Bartholomew of the Long Reed Bank")),
     "name-twice": lambda: bags(("Ada", "Bo", "Ada")),

@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 
 from zinnet.base.stages import stage
-from zinnet.geometry.region import Region, hull_box, seamless, settled, union, without, without_specks
+from zinnet.geometry.region import Region, common, hull_box, seamless, settled, union, without, without_specks
 from zinnet.geometry.transform import Matrix, moved, moved_all, shift
 from zinnet.layers.split import DUST_MM, ColourLayer, Split, moved_layer, same_outline
 
@@ -142,6 +142,6 @@ def _faults(designs: Sequence[Laid]) -> tuple[int, int]:
             for a, b in zip(first.tolist(), second.tolist(), strict=True):
                 if same_outline(theirs[a], mine[b]):
                     double += 1
-                else:
-                    crossing += bool(shapely.overlaps(theirs[a], mine[b]))
+                elif shapely.overlaps(theirs[a], mine[b]):
+                    crossing += common(theirs[a], mine[b]).area > DUST_MM**2
     return crossing, double

@@ -12,6 +12,8 @@ from zinnet.pressing.pieces import TOUCH_MM2, PressPiece, carriers
 
 MOST_EXACT = 14
 """So many pieces are grouped by looking at every choice; more by taking what goes along, one after the other."""
+ROUND_MM = 0.005
+"""What a length may lack by rounding."""
 Groups = tuple[tuple[PressPiece, ...], ...]
 
 
@@ -85,7 +87,7 @@ def may_join(piece: PressPiece, other: PressPiece) -> bool:
     if not _heats_meet(piece, other):
         return False
     trim = trim_mm((piece, other))
-    if trim < press_numbers().trim.least_mm:
+    if trim < press_numbers().trim.least_mm - ROUND_MM:
         return False
     one_by_one, others = (carriers(region, trim) for region in (piece.region, other.region))
     return bool(common(one_by_one, others).area <= TOUCH_MM2)

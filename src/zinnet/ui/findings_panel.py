@@ -17,8 +17,8 @@ from PySide6.QtWidgets import (
 from zinnet.base.words import has_words
 from zinnet.job.edits import pass_finding, take_back_pass
 from zinnet.plan.ahead import Ahead
-from zinnet.plan.findings import together
 from zinnet.plan.findings.model import LEVELS, Finding
+from zinnet.plan.findings.run import BETWEEN_DESIGNS
 from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
@@ -92,15 +92,11 @@ class FindingCard(QFrame):
         rows, row = QVBoxLayout(), QHBoxLayout()
         rows.setContentsMargins(0, 4, 0, 0)
         rows.setSpacing(6)
-        self.mend = self.show_place = None
-        mend = finding.mend
-        if mend is not None and finding.passed is None:
-            self.mend = QPushButton(mend.name[0].upper() + mend.name[1:])
-            self.mend.setProperty("strong", True)
-            self.mend.setToolTip(tr("Mend this; undo takes it back"))
-            self.mend.clicked.connect(self._mend)
-            row.addWidget(self.mend)
-            if len(mend.name) > LONG_NAME:
+        self.mends = [self._mend_button(number) for number in range(len(finding.mends))] if not finding.passed else []
+        self.mend = next(iter(self.mends), None)
+        for button in self.mends:
+            row.addWidget(button)
+            if len(button.text()) > LONG_NAME or button is not self.mends[-1]:
                 row.addStretch(1)
                 rows.addLayout(row)
                 row = QHBoxLayout()
@@ -119,9 +115,17 @@ class FindingCard(QFrame):
         rows.addLayout(row)
         return rows
 
-    def _mend(self) -> None:
-        if self.finding.mend is not None:
-            self.session.apply(self.finding.mend)
+    def _mend_button(self, number: int) -> QPushButton:
+        """Return the button of one way to mend it; what it does is asked of the finding as that is then."""
+        name = self.finding.mends[number].name
+        button = QPushButton(name[0].upper() + name[1:])
+        button.setProperty("strong", number == 0)
+        button.setToolTip(tr("Mend this; undo takes it back"))
+        button.clicked.connect(lambda: self._mend(number))
+        return button
+
+    def _mend(self, number: int) -> None:
+        self.session.apply(self.finding.mends[number])
 
     def _pass(self) -> None:
         if self.finding.passed is not None:
@@ -184,7 +188,7 @@ class FindingsPanel(QWidget):
 
     def _look_ahead(self, ahead: Ahead) -> None:
         """Show at once what is wrong between designs; all else is still being worked out."""
-        rest = [finding for finding in self.session.plan.findings if finding.id not in together.SAID]
+        rest = [finding for finding in self.session.plan.findings if finding.id not in BETWEEN_DESIGNS]
         order = sorted([*ahead.findings, *rest], key=lambda one: (one.passed is not None, LEVELS.index(one.level)))
         self._show(tuple(order))
 
@@ -232,8 +236,8 @@ class FindingsPanel(QWidget):
 
 def _said(finding: Finding) -> object:
     """Return all that a card shows of a finding."""
-    mend = finding.mend and finding.mend.name
-    return (finding.id, finding.level, finding.measured, finding.limit, finding.passed, mend, finding.place)
+    mends = tuple(mend.name for mend in finding.mends)
+    return (finding.id, finding.level, finding.measured, finding.limit, finding.passed, mends, finding.place)
 
 
 def _counts(findings: Sequence[Finding]) -> str:

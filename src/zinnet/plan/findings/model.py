@@ -47,6 +47,8 @@ class Finding:
     mend: Edit | None = None
     passed: str | None = None
     subject: str | None = None
+    also: tuple[Edit, ...] = ()
+    """Other ways to mend it."""
 
     @property
     def station(self) -> Station:
@@ -61,7 +63,7 @@ class Finding:
     @property
     def mends(self) -> tuple[Edit, ...]:
         """What mends it, in the order in which it is offered."""
-        return () if self.mend is None else (self.mend,)
+        return self.also if self.mend is None else (self.mend, *self.also)
 
     @property
     def text(self) -> str:
@@ -100,10 +102,15 @@ def found(
     place: Place | None = None,
     mend: Edit | None = None,
     subject: str | None = None,
+    also: tuple[Edit, ...] = (),
 ) -> Finding:
     """Return a finding of the catalogue; ``level`` is given where it is not the usual one.
 
-    ``subject`` is what it is about, where passing it for one thing must not pass it for another.
+    ``subject`` is what it is about, where passing it for one thing must not pass it for another; ``also`` are further
+    ways to mend it.
     """
     kind = catalogue()[finding_id]
-    return Finding(finding_id, level or kind.level, kind.title, measured, limit, place, mend, subject=subject)
+    first, rest = (mend, also) if mend is not None else (next(iter(also), None), also[1:])
+    return Finding(
+        finding_id, level or kind.level, kind.title, measured, limit, place, first, subject=subject, also=rest
+    )

@@ -8,6 +8,7 @@ from zinnet.job.model import Job
 from zinnet.layers.detail import look_closely
 from zinnet.plan.findings import (
     artwork,
+    beside,
     cut,
     film,
     fit,
@@ -31,11 +32,13 @@ from zinnet.plan.trims import Trim
 from zinnet.workshop.model import Workshop
 
 Check = Callable[[Facts], Iterable[Finding]]
+BETWEEN_DESIGNS = ("designs-overlap", "touches-another", "group-torn")
+"""What :func:`find_together` finds."""
 UNREAD = ("title",)
 """What of a job no finding is about: an edit of it finds nothing anew."""
 OF_GARMENTS = frozenset(
     check
-    for part in (fit, use, together, artwork, names, layers)
+    for part in (fit, use, together, beside, artwork, names, layers)
     for check in part.CHECKS
     if check is not fit.blank_not_measured
 )
@@ -45,6 +48,7 @@ CHECKS = (
     *fit.CHECKS,
     *use.CHECKS,
     *together.CHECKS,
+    *beside.CHECKS,
     *artwork.CHECKS,
     *names.CHECKS,
     *layers.CHECKS,
@@ -104,7 +108,8 @@ def _found(
 def find_together(job: Job, workshop: Workshop, garments: tuple[Garment, ...]) -> tuple[Finding, ...]:
     """Return what is wrong between designs that lie together, which is known before all else."""
     facts = Facts(job=job, workshop=workshop, garments=garments, cutting=cutting_of(job, workshop))
-    found = [replace(one, passed=_passed(job, one)) for check in together.CHECKS for one in check(facts)]
+    checks = (*together.CHECKS, *beside.CHECKS)
+    found = [replace(one, passed=_passed(job, one)) for check in checks for one in check(facts)]
     return tuple(sorted(found, key=lambda finding: (finding.passed is not None, LEVELS.index(finding.level))))
 
 

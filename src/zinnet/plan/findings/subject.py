@@ -35,6 +35,16 @@ def called(designs: Sequence[FittedDesign], design: FittedDesign) -> str:
     return design.name.lower() if alike < 2 else design.called or f"design {design.index + 1}"
 
 
+def quoted(design: FittedDesign) -> str:
+    """Return what a design shows, in quotation marks; its number where it shows nothing that has a name."""
+    return f"“{design.called}”" if design.called else f"design {design.index + 1}"
+
+
+def size_said(facts: Facts, garment: Garment) -> str:
+    """Return the size that is meant as the beginning of a sentence; empty where there is but one."""
+    return f"{garment.blank.name.rpartition(', ')[2]}, " if len(facts.garments) > 1 else ""
+
+
 def place_of(garment: Garment, design: FittedDesign, art: Region) -> Place:
     """Return where a design lies."""
     return Place("fit", art.bounds, panel=design.panel.id, size=garment.size, design=design.index)

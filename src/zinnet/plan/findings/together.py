@@ -9,11 +9,13 @@ from zinnet.data import read_toml
 from zinnet.films.catalogue import Film
 from zinnet.films.support import Support, support
 from zinnet.geometry.region import Region, common, union, without
-from zinnet.job.edits import choose_pairs
+from zinnet.job.edits import Edit, choose_pairs
 from zinnet.layers.spec import PairChoice
 from zinnet.layers.split import ColourLayer
+from zinnet.plan.clear import moved_clear
 from zinnet.plan.composed import Composition, Spot, laid_on_panel
 from zinnet.plan.findings.model import Finding, Place, found
+from zinnet.plan.findings.subject import quoted, size_said
 from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.model import Facts
 
@@ -87,10 +89,10 @@ def _overlaps(facts: Facts, garment: Garment, composed: Composition, before: str
             if shared.area < LEAST_MM2 or lower.index == other.index:
                 continue
             below, above = _Laid.of(lower, spot), _Laid.of(other, other_spot)
-            size = garment.blank.name.rpartition(", ")[2] if len(facts.garments) > 1 else ""
-            said = f"{size}{', ' if size else ''}{before}{_called(other)} lies on {_called(lower)}"
+            said = f"{size_said(facts, garment)}{before}{quoted(other)} lies on {quoted(lower)}"
             place = Place("fit", shared.bounds, panel=composed.panel.id, size=garment.size, design=other.index)
-            yield from _judged(facts, below, above, list(_meetings(facts, below, above, shared)), said, place)
+            meetings = list(_meetings(facts, below, above, shared))
+            yield from _judged(facts, garment, below, above, meetings, said, place)
 
 
 @stage(most=512)
@@ -120,12 +122,8 @@ def _film(design: FittedDesign, colour: str) -> Film | None:
     return next((row.film for row in design.layers if colour in row.colours), None)
 
 
-def _called(design: FittedDesign) -> str:
-    return f"“{design.called}”" if design.called else f"design {design.index + 1}"
-
-
 def _judged(
-    facts: Facts, lower: "_Laid", upper: "_Laid", meetings: list[_Meeting], said: str, place: Place
+    facts: Facts, garment: Garment, lower: "_Laid", upper: "_Laid", meetings: list[_Meeting], said: str, place: Place
 ) -> Iterator[Finding]:
     """Yield what is wrong where one design lies on another one."""
     decided = {frozenset((choice.lower, choice.upper)) for choice in facts.job.layers.pairs}
@@ -142,6 +140,7 @@ def _judged(
             f"{worst.held.reason} (common practice)",
             place=place,
             mend=choose_pairs("cut the lower one away", choices),
+            also=_moves(facts, garment, lower, upper),
             subject=f"{lower.design.index + 1}/{upper.design.index + 1}",
         )
         return
@@ -153,8 +152,18 @@ def _judged(
             f"{lost[1]}; move one of the two",
             level="warn" if len(open_ones) == len(meetings) else "note",
             place=place,
+            also=_moves(facts, garment, lower, upper),
             subject=f"{lower.design.index + 1}/{upper.design.index + 1}",
         )
+
+
+def _moves(facts: Facts, garment: Garment, lower: "_Laid", upper: "_Laid") -> tuple[Edit, ...]:
+    """Return what moves one of two designs clear of all others: the upper one, else the lower."""
+    for one in (upper, lower):
+        edit = moved_clear(facts.job, facts.workshop, garment, one.design.index)
+        if edit is not None:
+            return (edit,)
+    return ()
 
 
 def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> tuple[str, str] | None:
@@ -163,7 +172,7 @@ def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> tuple[str, str]
     hidden, within = shared / lower.covers.area, shared / upper.covers.area
     most = float(read_toml("limits")["together"]["covered_share"])
     if hidden > most:
-        return f"nothing is seen of {_called(lower.design)}", "what lies under film is not seen"
+        return f"nothing is seen of {quoted(lower.design)}", "what lies under film is not seen"
     if isinstance(facts.job.designs[lower.design.index].source, LETTERING):
         return f"{hidden:.0%} of its letters are covered", LETTERS
     if isinstance(facts.job.designs[upper.design.index].source, LETTERING) and within < most:
@@ -172,5 +181,3 @@ def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> tuple[str, str]
 
 
 CHECKS = (designs_overlap,)
-SAID = ("designs-overlap",)
-"""The findings that these checks give."""
