@@ -110,3 +110,57 @@ def test_what_lies_on_another_film_is_pressed_after_it():
 
 def test_the_user_may_press_one_after_the_other():
     assert groups(two_bars(30.0, set_pressing("x", together=False))) == [["scarlet"], ["scarlet"]]
+
+
+def said_alone(document):
+    """Return why films are not pressed at once, as the steps have it."""
+    lines = [line for step in document.plan.presses[0].steps if step.kind == "press" for line in step.lines]
+    return [line for line in lines if line.startswith("Not at once")]
+
+
+def test_what_is_pressed_by_itself_says_why():
+    peels = two_bars(30.0, choose_film("#1f57c3", "gold-glitter"), colour="#1f57c3")
+    assert said_alone(peels) == ["Not at once with test, Scarlet: one is peeled warm, the other cool."]
+    near = two_bars(1.5)
+    assert said_alone(near) == [
+        "Not at once with test, Scarlet: carriers can't be trimmed between them, they lie 1.5 mm apart."
+    ]
+    assert said_alone(two_bars(30.0)) == []
+    assert said_alone(document_of(RED_AND_BLUE)) == []
+
+
+def test_a_gap_of_just_two_trims_is_pressed_at_once_whatever_rounding_makes_of_it():
+    assert groups(two_bars(2.0)) == [["scarlet", "scarlet"]]
+    assert groups(two_bars(1.999)) == [["scarlet", "scarlet"]]
+    assert groups(two_bars(1.98)) == [["scarlet"], ["scarlet"]]
+
+
+def test_what_pressing_at_once_saves_is_the_difference_of_the_two_lists_of_steps():
+    document = two_bars(30.0, colour="#1f57c3")
+    press = document.plan.presses[0]
+    now = sum(step.seconds for step in press.steps)
+    document.apply(set_pressing("one after the other", together=False))
+    alone = document.plan.presses[0]
+    assert press.saved_s == pytest.approx(sum(step.seconds for step in alone.steps) - now)
+    assert press.saved_s > 15
+    assert alone.saved_s == 0.0
+
+
+def covers(document):
+    return [step.cover for step in document.plan.presses[0].steps if step.cover]
+
+
+def test_one_used_carrier_covers_all_where_it_is_large_enough():
+    ring = '<path fill="#d62828" d="M0 0H100V100H0Z M20 20H80V80H20Z" fill-rule="evenodd"/>'
+    within = '<rect x="30" y="30" width="40" height="40" fill="#1f57c3"/>'
+    gold = '<circle cx="50" cy="50" r="10" fill="#f4ead5"/>'
+    size = set_placement("x", width_mm=200.0)
+    document = document_of(ring + within + gold, size, choose_film("#f4ead5", "gold-glitter"))
+    assert covers(document)[-1] == "the used carrier of Scarlet, which is large enough for all"
+    beside = document_of(
+        '<rect width="40" height="40" fill="#d62828"/><rect x="60" width="40" height="40" fill="#1f57c3"/>'
+        '<circle cx="80" cy="20" r="10" fill="#f4ead5"/>',
+        size,
+        choose_film("#f4ead5", "gold-glitter"),
+    )
+    assert covers(beside)[-1] == "the used carriers of Scarlet and Blue"

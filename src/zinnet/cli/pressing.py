@@ -26,6 +26,7 @@ def press(
     degrees: Annotated[str | None, typer.Option(help="C or F.")] = None,
 ) -> None:
     """Say how a job is pressed: recipes, steps, positions of the platen, and what could go wrong."""
+    from zinnet.base.units import write_seconds
     from zinnet.output.press_json import press_json
 
     fields = {"school": school, "cover": cover, "together": together or None, "degrees": degrees}
@@ -38,6 +39,8 @@ def press(
         return
     for one in plan.presses:
         typer.echo(f"{one.garment.copies} x {one.garment.blank.name}, {one.garment.blank.fabric}")
+        if one.saved_s >= 1:
+            typer.echo(f"Pressing films at once saves {write_seconds(one.saved_s)} on each.")
         for number, step in enumerate(one.steps, start=1):
             typer.echo(f"{number:3}  {step.title}")
             for line in (*step.lines, *(said for said in (step.wrong, step.lifts, step.caution) if said)):

@@ -31,6 +31,7 @@ def _garment_json(press: GarmentPress) -> dict[str, Any]:
         "blank": press.garment.blank.name,
         "fabric": press.garment.blank.fabric,
         "copies": press.garment.copies,
+        "saved_s": _number(press.saved_s),
         "limits": [{"most_c": _number(one.most_c), "whose": one.whose} for one in press.limits],
         "films": [_film_json(film, found) for film, found in press.offers.items()],
         "panels": [_panel_json(press, work) for work in press.works],

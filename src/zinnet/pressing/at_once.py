@@ -12,6 +12,7 @@ from zinnet.pressing.pieces import TOUCH_MM2, PressPiece, carriers
 
 MOST_EXACT = 14
 """So many pieces are grouped by looking at every choice; more by taking what goes along, one after the other."""
+LIES_ON = "one lies on the other"
 ROUND_MM = 0.005
 """What a length may lack by rounding."""
 Groups = tuple[tuple[PressPiece, ...], ...]
@@ -61,36 +62,62 @@ def _in_a_row(pieces: Sequence[PressPiece]) -> Groups:
 
 def _heats_meet(piece: PressPiece, other: PressPiece) -> bool:
     """Tell whether two films that lie beside each other are pressed at one heat."""
-    if other.key in piece.on or piece.key in other.on or piece.kind.bond != other.kind.bond:
-        return False
+    return _why_not_beside(piece, other) is None
+
+
+def _why_not_beside(piece: PressPiece, other: PressPiece) -> str | None:
+    """Return why two films are not pressed at one heat; None where they are."""
+    if other.key in piece.on or piece.key in other.on:
+        return LIES_ON
+    if piece.kind.bond != other.kind.bond:
+        return "one is pressed, the other stuck on"
     one, two = piece.setting, other.setting
     if one is None or two is None or one.heat_c is None or two.heat_c is None:
-        return False
+        return "only the sheet in the roll knows its heat"
     if abs(one.heat_c - two.heat_c) > press_numbers().together.heats_apart_c:
-        return False
-    return bool(common(piece.region, other.region).area <= TOUCH_MM2)
+        return "their heats lie too far apart"
+    if common(piece.region, other.region).area > TOUCH_MM2:
+        return LIES_ON
+    return None
+
+
+def may_join(piece: PressPiece, other: PressPiece) -> bool:
+    """Tell whether two pieces safely go down in one press."""
+    return why_apart(piece, other) is None
 
 
 @stage(most=1024)
-def may_join(piece: PressPiece, other: PressPiece) -> bool:
-    """Tell whether two pieces safely go down in one press.
+def why_apart(piece: PressPiece, other: PressPiece) -> str | None:
+    """Return why two pieces can't safely go down in one press; None where they can.
 
     Their heats meet, their times and peels are alike, and their carriers can be trimmed so that they lie on no other.
     """
     one, two = piece.setting, other.setting
-    if one is None or two is None or one.peel != two.peel:
-        return False
-    for first, second in ((one.tack_s, two.tack_s), (one.full_s, two.full_s)):
-        low, high = sorted((first or 0.0, second or 0.0))
-        if high > press_numbers().together.times_apart * low:
-            return False
-    if not _heats_meet(piece, other):
-        return False
+    if one is not None and two is not None and not {piece.key, other.key} & (piece.on | other.on):
+        if one.peel != two.peel:
+            return f"one is peeled {one.peel}, the other {two.peel}"
+        for first, second in ((one.tack_s, two.tack_s), (one.full_s, two.full_s)):
+            low, high = sorted((first or 0.0, second or 0.0))
+            if high > press_numbers().together.times_apart * low:
+                return f"one takes {low:.0f} s, the other {high:.0f} s"
+    reason = _why_not_beside(piece, other)
+    if reason is not None:
+        return reason
     trim = trim_mm((piece, other))
     if trim < press_numbers().trim.least_mm - ROUND_MM:
-        return False
+        return f"carriers can't be trimmed between them, they lie {2 * trim:.1f} mm apart"
     one_by_one, others = (carriers(region, trim) for region in (piece.region, other.region))
-    return bool(common(one_by_one, others).area <= TOUCH_MM2)
+    if common(one_by_one, others).area > TOUCH_MM2:
+        return "the carrier of one would lie on the other"
+    return None
+
+
+def why_later(group: Sequence[PressPiece], before: Sequence[PressPiece]) -> tuple[PressPiece, str] | None:
+    """Return what a group is not pressed with and why; None where that is plain: it lies on what is pressed before."""
+    if any(piece.on & {other.key for other in before} for piece in group):
+        return None
+    reasons = ((other, why_apart(other, piece)) for other in before for piece in group)
+    return next(((other, why) for other, why in reasons if why is not None and why != LIES_ON), None)
 
 
 def trim_mm(group: Sequence[PressPiece], usual_mm: float | None = None) -> float:

@@ -7,9 +7,9 @@ from typing import Any
 from zinnet.base.units import Degrees, write_temperature
 from zinnet.geometry.region import Region
 from zinnet.pressing.applied_recipe import PressKind
-from zinnet.pressing.at_once import groups_of, trim_mm
+from zinnet.pressing.at_once import groups_of, trim_mm, why_later
 from zinnet.pressing.heat_values import middle, press_numbers
-from zinnet.pressing.pieces import PanelWork, PressPiece
+from zinnet.pressing.pieces import PanelWork, PressPiece, one_carrier_over
 from zinnet.pressing.press_area import Spread
 from zinnet.pressing.recipes import PEELS, Peel
 from zinnet.pressing.steps import Heat, Place, PressStep, StepKind
@@ -43,7 +43,8 @@ class PanelSteps:
         for index, group in enumerate(groups):
             is_last = index == len(groups) - 1
             yield from self._lay(group, first=index == 0)
-            yield from self._press_group(group, is_last=is_last)
+            alone = why_later(group, groups[index - 1]) if index and self.work.spec.together is None else None
+            yield from self._press_group(group, is_last=is_last, alone=alone)
         yield from self._after(pieces)
 
     # before the first layer
@@ -111,7 +112,9 @@ class PanelSteps:
             return f"Trim the carriers to {near:g} mm, so that none lies on other film or on another."
         return "Trim its carrier close, so that it lies on no other film."
 
-    def _press_group(self, group: Sequence[PressPiece], *, is_last: bool) -> Iterator[PressStep]:
+    def _press_group(
+        self, group: Sequence[PressPiece], *, is_last: bool, alone: tuple[PressPiece, str] | None
+    ) -> Iterator[PressStep]:
         full = self.work.spec.school == "full"
         kind: PressKind = "full" if is_last else "lower" if full else "tack"
         names = _listed(group)
@@ -123,6 +126,9 @@ class PanelSteps:
             if is_last and len(self.work.pieces) > len(group)
             else "The full press."
         ]
+        if alone is not None:
+            other, why = alone
+            said.append(f"Not at once with {other.name}: {why}.")
         wrong = SHRUNK if kind == "lower" else None
         yield from self._covered(group if kind != "full" else self.work.pieces)
         yield self._heat_step(kind, group, said, title=title, wrong=wrong)
@@ -148,9 +154,14 @@ class PanelSteps:
             )
 
     def _cover(self) -> str | None:
+        """Return in words what covers the bare film: one carrier for all where it is large enough."""
+        bare = [self.work.piece(key) for key in self.bare]
         if self.work.spec.cover == "carriers":
-            names = " and ".join(self.work.piece(key).film.name for key in dict.fromkeys(self.bare))
-            return f"the used carrier{'s' * (len(self.bare) > 1)} of {names}" if self.bare else None
+            whole = one_carrier_over(bare)
+            if len(bare) > 1 and whole is not None:
+                return f"the used carrier of {whole.film.name}, which is large enough for all"
+            names = " and ".join(dict.fromkeys(piece.film.name for piece in bare))
+            return f"the used carrier{'s' * (len(bare) > 1)} of {names}" if bare else None
         return COVERS[self.work.spec.cover]
 
     def _peel(self, group: Sequence[PressPiece]) -> Iterator[PressStep]:

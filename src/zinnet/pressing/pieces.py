@@ -12,7 +12,7 @@ from scipy.sparse.csgraph import connected_components
 from zinnet.base.stages import stage
 from zinnet.blanks.model import Panel
 from zinnet.films.catalogue import Film, FilmKind, kind_of
-from zinnet.geometry.region import EMPTY, Region, common, union, without
+from zinnet.geometry.region import EMPTY, Region, common, hull_box, union, without
 from zinnet.machines.platens import Platen
 from zinnet.pressing.applied_recipe import PressSetting
 from zinnet.pressing.fabrics import Fabric
@@ -110,6 +110,24 @@ class PanelWork:
     def piece(self, key: str) -> PressPiece:
         """Return a piece by its key."""
         return next(piece for piece in self.pieces if piece.key == key)
+
+
+def one_carrier_over(bare: Sequence[PressPiece]) -> PressPiece | None:
+    """Return the piece whose used carrier, all in one, lies over all of some bare film, however it is turned.
+
+    None where none is large enough. Of several it is the smallest.
+    """
+    if not bare:
+        return None
+    left, top, right, bottom = hull_box([piece.region for piece in bare])
+    short, long = sorted((right - left, bottom - top))
+    fits = []
+    for piece in bare:
+        one = piece.carrier
+        low, high = sorted((one.bounds[2] - one.bounds[0], one.bounds[3] - one.bounds[1]))
+        if len(one.geoms) == 1 and low >= short and high >= long:
+            fits.append((low * high, piece))
+    return min(fits, key=lambda fit: fit[0])[1] if fits else None
 
 
 def carrier_crossings(group: Sequence[PressPiece]) -> Region:

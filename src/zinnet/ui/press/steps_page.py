@@ -5,6 +5,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_seconds
+from zinnet.plan.presses import GarmentPress
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.language import tr
@@ -20,6 +21,12 @@ def step_said(number: int, step: PressStep) -> str:
     """Return a step as a line of the list."""
     time = f", {write_seconds(step.seconds)}" if step.heat is not None and step.seconds else ""
     return f"{number}  {step.title}{time}"
+
+
+def saved_said(press: GarmentPress) -> str:
+    """Return what pressing films at once saves, as a sentence; empty where it saves nothing."""
+    saved = press.saved_s
+    return f"Pressing films at once saves {write_seconds(saved)} on each garment. " if saved >= 1 else ""
 
 
 class StepPicture(QWidget):
@@ -95,7 +102,7 @@ class StepsPage(CardPage):
             return
         press = self.control.press
         self.note.setText(
-            f"{press.garment.blank.name}, {press.garment.blank.fabric}: {len(steps)} steps. "
+            f"{press.garment.blank.name}, {press.garment.blank.fabric}: {len(steps)} steps. {saved_said(press)}"
             "Labels, the makers' sheets and the press's manual come before all of it."
         )
         said = [step_said(number, step) for number, step in enumerate(steps, start=1)]
