@@ -1,7 +1,7 @@
-"""``zinnet job group|ungroup|align|spread|words``: how designs lie to one another."""
+"""``zinnet job group|ungroup|align|spread|rows|words``: how designs lie to one another."""
 
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
 import typer
 
@@ -12,6 +12,7 @@ from zinnet.cli.job import JobFile, OtherFile
 if TYPE_CHECKING:
     from zinnet.bench.document import Document
     from zinnet.job.edits import Edit
+    from zinnet.plan.fitted import FittedDesign, Garment
 
 Designs = Annotated[list[int], typer.Argument(help="Their numbers, as zinnet job show prints them.")]
 Size = Annotated[str | None, typer.Option("--on", help="On this size only; else on the job's own.")]
@@ -89,6 +90,34 @@ def spread(
     _apply(document, edit, out or job, f"equal gaps {along}")
 
 
+def rows(
+    job: JobFile,
+    design: Annotated[int, typer.Argument(help="The number of the motif.")],
+    counts: Annotated[str, typer.Option("--counts", help="How many each row has, such as 3-2-3-2-3.")],
+    gap: Annotated[str | None, typer.Option("--gap", help="The gap in a row; else the usual one.")] = None,
+    row_gap: Annotated[str | None, typer.Option("--row-gap", help="The gap between rows; else as in a row.")] = None,
+    size: Size = None,
+    out: OtherFile = None,
+) -> None:
+    """Repeat a design in rows of given counts, and print where the middle of each copy lies, in mm."""
+    from zinnet.job.edits import set_placement
+    from zinnet.placement.arrange import Rows
+    from zinnet.placement.rows import read_counts
+
+    document, garment = reading.opened_size(job, size)
+    fitted = _design(garment, design)
+    gap_x = None if gap is None else reading.not_negative(gap, "--gap")
+    gap_y = gap_x if row_gap is None else reading.not_negative(row_gap, "--row-gap")
+    arrangement = Rows(counts=read_counts(counts), gap_x_mm=gap_x, gap_y_mm=gap_y)
+    fields: dict[str, Any] = {"arrangement": arrangement.model_dump(), "width_mm": fitted.word_width_mm}
+    document.apply(set_placement("rows", design=design - 1, size=size, **fields))
+    document.save(out or job)
+    _, garment = reading.opened_size(out or job, size)
+    placement = garment.designs[design - 1].placement
+    for x, y in placement.copies_mm if placement is not None else ():
+        typer.echo(f"{x:.1f} {y:.1f}")
+
+
 def words(
     job: JobFile,
     design: Annotated[int, typer.Argument(help="The number of the text.")],
@@ -98,19 +127,23 @@ def words(
     from zinnet.plan.words import words_apart
 
     document = reading.opened_job(job)
-    designs = document.plan.garments[0].designs
-    if not 1 <= design <= len(designs):
-        raise ZinnetError(f"The job has no design {design}; it has {len(designs)}.")
-    before = len(designs)
-    document.apply(words_apart(document.job, designs[design - 1]))
+    text = _design(document.plan.garments[0], design)
+    before = len(document.job.designs)
+    document.apply(words_apart(document.job, text))
     numbers = (design, *range(before + 1, len(document.job.designs) + 1))
     document.save(out or job)
     typer.echo(" ".join(map(str, numbers)))
 
 
+def _design(garment: "Garment", number: int) -> "FittedDesign":
+    if not 1 <= number <= len(garment.designs):
+        raise ZinnetError(f"The job has no design {number}; it has {len(garment.designs)}.")
+    return garment.designs[number - 1]
+
+
 def register(app: typer.Typer) -> None:
     """Make them commands."""
-    for command in (group, ungroup, align, spread, words):
+    for command in (group, ungroup, align, spread, rows, words):
         app.command()(command)
 
 

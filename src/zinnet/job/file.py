@@ -74,6 +74,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     9: _same,
     10: _same,
     11: _same,
+    12: _same,
 }
 """How ``job.json`` of each older schema becomes the next one."""
 

@@ -1,6 +1,7 @@
 """Several designs as one picture of films: what lies in front covers what lies behind, colour by colour."""
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import combinations
 
@@ -10,19 +11,20 @@ import shapely
 from zinnet.base.stages import stage
 from zinnet.geometry.region import Region, common, hull_box, seamless, settled, union, without, without_specks
 from zinnet.geometry.transform import Matrix, moved, moved_all, shift
-from zinnet.layers.split import DUST_MM, ColourLayer, Split, moved_layer, same_outline
+from zinnet.layers.split import DUST_MM, ColourLayer, Faults, Split, moved_layer, same_outline
 
 
 @dataclass(frozen=True, eq=False)
 class Laid:
     """The layers of one design where it lies on the panel, and all that they cover there.
 
-    ``faults`` counts the pairs of its shapes of one colour that cross, and those that are the same outline.
+    ``hidden`` are colours of which nothing is seen, ``faults`` what is wrong with the outlines of each colour.
     """
 
     layers: tuple[ColourLayer, ...]
     covers: Region
-    faults: tuple[int, int]
+    hidden: tuple[ColourLayer, ...]
+    faults: Mapping[str, Faults]
 
 
 @stage(most=256)
@@ -32,7 +34,8 @@ def laid_at(split: Split, matrix: bytes) -> Laid:
     return Laid(
         layers=tuple(moved_layer(layer, to_panel) for layer in split.layers),
         covers=settled(moved(split.silhouette, to_panel)),
-        faults=(split.crossing_outlines, split.double_outlines),
+        hidden=tuple(moved_layer(layer, to_panel) for layer in split.hidden),
+        faults=split.faults,
     )
 
 
@@ -58,21 +61,20 @@ def compose(designs: tuple[Laid, ...]) -> tuple[Split, tuple[float, float]]:
             over = tuple(covers for covers in in_front if shapely.intersects(covers, layer.region))
             seen.setdefault(layer.colour, []).append(_left(layer, over) if over else layer.region)
             whole.setdefault(layer.colour, []).append(layer)
+    for layer in (layer for design in designs for layer in design.hidden if layer.colour in seen):
+        seen[layer.colour].append(layer.region)
+        whole[layer.colour].append(layer)
     left, top, right, bottom = hull_box(design.covers for design in designs)
     found: list[ColourLayer] = []
     for colour, regions in seen.items():
         if any(not region.is_empty for region in regions):
             found.append(_one_layer(len(found) + 1, tuple(whole[colour]), tuple(regions), (-left, -top)))
-    crossing, double = _faults(designs)
-    crossing += sum(design.faults[0] for design in designs)
-    double += sum(design.faults[1] for design in designs)
     split = Split(
         layers=tuple(found),
         width_mm=right - left,
         height_mm=bottom - top,
         source_box=(0.0, 0.0, right - left, bottom - top),
-        crossing_outlines=crossing,
-        double_outlines=double,
+        faults=_faults(designs),
     )
     return split, (left, top)
 
@@ -129,19 +131,23 @@ def _drawn(layers: Sequence[ColourLayer], seen: Sequence[Region]) -> tuple[Regio
     return tuple(found)
 
 
-def _faults(designs: Sequence[Laid]) -> tuple[int, int]:
-    """Return how many pairs of shapes of one colour in two designs cross, and how many are the same outline."""
-    crossing = double = 0
+def _faults(designs: Sequence[Laid]) -> dict[str, Faults]:
+    """Return for each colour how many pairs of its shapes cross, and how many are the same outline."""
+    crossing, double = Counter[str](), Counter[str]()
+    for design in designs:
+        for colour, own in design.faults.items():
+            crossing[colour] += own.crossing
+            double[colour] += own.double
     for one, other in combinations(designs, 2):
-        by_colour = {layer.colour: layer.painted_shapes for layer in other.layers}
-        for layer in one.layers:
+        by_colour = {layer.colour: layer.painted_shapes for layer in (*other.layers, *other.hidden)}
+        for layer in (*one.layers, *one.hidden):
             mine, theirs = layer.painted_shapes, by_colour.get(layer.colour, ())
             if not mine or not theirs:
                 continue
             first, second = shapely.STRtree(mine).query(theirs, predicate="intersects")
             for a, b in zip(first.tolist(), second.tolist(), strict=True):
                 if same_outline(theirs[a], mine[b]):
-                    double += 1
+                    double[layer.colour] += 1
                 elif shapely.overlaps(theirs[a], mine[b]):
-                    crossing += common(theirs[a], mine[b]).area > DUST_MM**2
-    return crossing, double
+                    crossing[layer.colour] += common(theirs[a], mine[b]).area > DUST_MM**2
+    return {colour: Faults(crossing[colour], double[colour]) for colour in (*crossing, *double)}

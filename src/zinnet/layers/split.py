@@ -1,8 +1,9 @@
 """Splitting painted artwork into what is seen of each colour, and what each paints under the others."""
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import NamedTuple
 
 import numpy as np
 import shapely
@@ -14,7 +15,7 @@ from zinnet.base.errors import ArtworkError
 from zinnet.base.stages import stage
 from zinnet.geometry.pairs import meeting_pairs
 from zinnet.geometry.parallel import each
-from zinnet.geometry.region import Region, hull_box, is_dust, seamless, settled, union, without, without_specks
+from zinnet.geometry.region import EMPTY, Region, hull_box, is_dust, seamless, settled, union, without, without_specks
 from zinnet.geometry.transform import Matrix, moved, moved_all, scale, shift
 
 DUST_MM = 0.01
@@ -50,6 +51,13 @@ class ColourLayer:
         return len(self.region.geoms)
 
 
+class Faults(NamedTuple):
+    """How many pairs of shapes of one colour cross, and how many are nearly the same outline."""
+
+    crossing: int
+    double: int
+
+
 @dataclass(frozen=True, eq=False)
 class Split:
     """Artwork as layers in mm; the origin is the upper left corner of the artwork's box."""
@@ -58,10 +66,22 @@ class Split:
     width_mm: float
     height_mm: float
     source_box: tuple[float, float, float, float]
-    crossing_outlines: int
-    double_outlines: int
+    faults: Mapping[str, "Faults"]
+    """What is wrong with the outlines of each colour, also of one that is nowhere seen."""
+    hidden: tuple[ColourLayer, ...] = ()
+    """Colours that are painted and nowhere seen: what they paint, with no region."""
     larger: "Split | None" = None
     """The layers at the round width from which these were scaled down."""
+
+    @property
+    def crossing_outlines(self) -> int:
+        """How many pairs of shapes of one colour cross."""
+        return sum(self.faults[layer.colour].crossing for layer in self.layers if layer.colour in self.faults)
+
+    @property
+    def double_outlines(self) -> int:
+        """How many pairs of shapes of one colour are nearly the same outline."""
+        return sum(self.faults[layer.colour].double for layer in self.layers if layer.colour in self.faults)
 
     @property
     def to_mm(self) -> Matrix:
@@ -128,7 +148,10 @@ def split_artwork(artwork: Artwork, *, width_mm: float, height_mm: float | None 
     factor = width_mm / round_width
     down = factor if height_mm is None else height_mm / split.height_mm
     layers = tuple(moved_layer(layer, scale(factor, down)) for layer in split.layers)
-    return replace(split, layers=layers, width_mm=width_mm, height_mm=split.height_mm * down, larger=split)
+    hidden = tuple(moved_layer(layer, scale(factor, down)) for layer in split.hidden)
+    return replace(
+        split, layers=layers, hidden=hidden, width_mm=width_mm, height_mm=split.height_mm * down, larger=split
+    )
 
 
 @stage(most=16)
@@ -152,7 +175,6 @@ def _split_at(artwork: Artwork, width_mm: float) -> Split:
     to_mm = scale(1 / units_per_mm) @ shift(-left, -top)
     regions = moved_all([area.region for area in painted], to_mm)
     in_mm = [Painted(area.shape, area.paint, settled(region)) for area, region in zip(painted, regions, strict=True)]
-    crossing, double = outline_faults(in_mm)
     layers = tuple(_layers(visible_patches(in_mm), in_mm))
     if not layers:
         raise ArtworkError(
@@ -163,8 +185,8 @@ def _split_at(artwork: Artwork, width_mm: float) -> Split:
         width_mm=width_mm,
         height_mm=(bottom - top) / units_per_mm,
         source_box=(left, top, right - left, bottom - top),
-        crossing_outlines=crossing,
-        double_outlines=double,
+        faults=outline_faults(in_mm),
+        hidden=tuple(_hidden(in_mm, {layer.colour for layer in layers})),
     )
 
 
@@ -186,6 +208,14 @@ def _layers(patches: Sequence[Patch], painted: Sequence[Painted]) -> list[Colour
         drawn, shapes = drawn_in[colour], shapes_in[colour]
         found.append(ColourLayer(len(found) + 1, colour, seen, whole, drawn, shapes))
     return found
+
+
+def _hidden(painted: Sequence[Painted], seen: Collection[str]) -> Iterator[ColourLayer]:
+    """Yield what colours paint of which nothing is seen."""
+    for colour in dict.fromkeys(area.paint.colour for area in painted if area.paint.opacity >= OPAQUE):
+        if colour not in seen:
+            shapes = [area.region for area in painted if area.paint.colour == colour and area.paint.opacity >= OPAQUE]
+            yield ColourLayer(0, colour, EMPTY, seamless(shapes), (), tuple(shapes))
 
 
 def _dusted(regions: Sequence[Region]) -> list[Region]:
@@ -215,16 +245,16 @@ def moved_layer(layer: ColourLayer, matrix: Matrix) -> ColourLayer:
     )
 
 
-def outline_faults(painted: Sequence[Painted]) -> tuple[int, int]:
-    """Return how many pairs of shapes in one colour cross, and how many are nearly the same outline.
+def outline_faults(painted: Sequence[Painted]) -> dict[str, Faults]:
+    """Return for each colour how many pairs of its shapes cross, and how many are nearly the same outline.
 
     Where very many meet, so many as were looked at.
     """
     by_colour: dict[str, list[Painted]] = {}
     for area in painted:
         by_colour.setdefault(area.paint.colour, []).append(area)
-    crossing = double = 0
-    for areas in by_colour.values():
+    found: dict[str, Faults] = {}
+    for colour, areas in by_colour.items():
         if len(areas) < 2:
             continue
         regions = np.array([area.region for area in areas], dtype=object)
@@ -236,9 +266,9 @@ def outline_faults(painted: Sequence[Painted]) -> tuple[int, int]:
         alike = np.abs(sizes[first] - sizes[second]) <= ALIKE * np.maximum(sizes[first], sizes[second])
         alike[np.flatnonzero(alike)[MOST_ALIKE:]] = False
         alike[alike] = [same_outline(regions[a], regions[b]) for a, b in zip(first[alike], second[alike], strict=True)]
-        double += int(alike.sum())
-        crossing += int(shapely.overlaps(regions[first[~alike]], regions[second[~alike]]).sum())
-    return crossing, double
+        crossing = int(shapely.overlaps(regions[first[~alike]], regions[second[~alike]]).sum())
+        found[colour] = Faults(crossing, int(alike.sum()))
+    return found
 
 
 def same_outline(one: Region, other: Region) -> bool:
@@ -300,4 +330,4 @@ def move_parts(split: Split, matrices: Sequence[Matrix], which: Callable[[Region
         )
         for layer in split.layers
     )
-    return replace(split, layers=layers, larger=None)
+    return replace(split, layers=layers, hidden=(), larger=None)

@@ -130,6 +130,7 @@ def design_json(garment: Garment, design: FittedDesign) -> dict[str, Any]:
             "source_box": list(split.source_box),
             "artwork_to_panel": (placement.matrix @ split.to_mm).tolist(),
             "copies_to_panel": [(matrix @ split.to_mm).tolist() for matrix in placement.matrices],
+            "copies_mm": [[round(x, 3), round(y, 3)] for x, y in placement.copies_mm],
             "letters": letters_json(design),
         }
     return {

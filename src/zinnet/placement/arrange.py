@@ -17,7 +17,7 @@ from zinnet.data import read_toml
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import Matrix, moved, shift, turn
 from zinnet.placement.character import are_spaces, baseline_of, letters_of
-from zinnet.placement.rows import Grid, positions
+from zinnet.placement.rows import MOST_IN_A_ROW, Grid, positions, positions_of_counts
 
 WITHIN_MM = 1e-3
 CENTRING_STEPS = 12
@@ -31,7 +31,10 @@ class One(Frozen):
 
 
 class Rows(Frozen):
-    """The artwork in rows and columns over the whole usable area; None: as many as fit, or a proposed gap."""
+    """The artwork in rows and columns over the whole usable area; None: as many as fit, or a proposed gap.
+
+    With ``counts`` there are as many in each row as these say, every row in the middle.
+    """
 
     kind: Literal["rows"] = "rows"
     columns: int | None = Field(default=None, ge=1, le=500)
@@ -40,6 +43,7 @@ class Rows(Frozen):
     gap_y_mm: float | None = Field(default=None, ge=0, le=5000)
     margin_mm: float = Field(default=0.0, ge=0, le=2000)
     stagger: bool = True
+    counts: tuple[Annotated[int, Field(ge=1, le=MOST_IN_A_ROW)], ...] = Field(default=(), max_length=MOST_IN_A_ROW)
 
 
 class Arc(Frozen):
@@ -118,7 +122,7 @@ def copies_in_rows(spec: Rows, panel: Panel, width: float, height: float) -> tup
     """Return the shift of each copy whose box lies in the usable area. Raises where not a single one fits."""
     left, top, _, _ = panel.usable.bounds
     grid = grid_on(spec, panel, width, height)
-    found = positions(grid, spec.columns, spec.rows)
+    found = positions_of_counts(grid, spec.counts) if spec.counts else positions(grid, spec.columns, spec.rows)
     if len(found) > MOST_COPIES:
         raise ZinnetError(f"{len(found)} copies are more than {MOST_COPIES}; make the motif or its gaps larger.")
     corner_x, corner_y = left + spec.margin_mm, top + spec.margin_mm
@@ -126,6 +130,11 @@ def copies_in_rows(spec: Rows, panel: Panel, width: float, height: float) -> tup
     field = shapely.buffer(panel.usable, 0.01)
     shapely.prepare(field)
     inside = shapely.covers(field, boxes) if boxes else []
+    if spec.counts and not all(inside):
+        raise ZinnetError(
+            f"{sum(not fits for fits in inside)} of {len(boxes)} copies in rows of {'-'.join(map(str, spec.counts))} "
+            "reach beyond the usable area; make the motif or its gaps smaller."
+        )
     return tuple(shift(corner_x + x, corner_y + y) for (x, y), fits in zip(found, inside, strict=True) if fits)
 
 

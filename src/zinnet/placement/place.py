@@ -1,6 +1,6 @@
 """Placing artwork on a panel: the matrices, the distances, and what fits."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -103,6 +103,25 @@ class Placement:
         corners = [corner for m in self.matrices for corner in box_corners(m, self.width_mm, self.height_mm)]
         xs, ys = [x for x, _ in corners], [y for _, y in corners]
         return min(xs), min(ys), max(xs), max(ys)
+
+    def moved(self, by: NDArray[np.float64]) -> "Placement":
+        """Return the placement moved on the panel by (x, y) mm."""
+        x, y = by.tolist()
+        there = shift(x, y)
+        return replace(
+            self,
+            from_centre_mm=self.from_centre_mm + x,
+            from_reference_mm=self.from_reference_mm + (-y if self.place.anchor == "bottom" else y),
+            matrix=there @ self.matrix,
+            matrices=tuple(there @ matrix for matrix in self.matrices),
+        )
+
+    @property
+    def copies_mm(self) -> tuple[tuple[float, float], ...]:
+        """The middle of each copy, to the right of and below the reference point."""
+        x, y = self.reference
+        middles = np.array([self.width_mm / 2, self.height_mm / 2, 1.0])
+        return tuple((float(m[0] @ middles) - x, float(m[1] @ middles) - y) for m in self.matrices)
 
     @property
     def reference(self) -> tuple[float, float]:

@@ -1,9 +1,14 @@
 """Rows and columns of one motif on a field: how many fit, at what size n fit, and with what spacing."""
 
 import math
+import re
+from collections.abc import Sequence
 from dataclasses import dataclass
 
+from zinnet.base.errors import ZinnetError
+
 ROUNDING_MM = 1e-6
+MOST_IN_A_ROW = 500
 
 
 @dataclass(frozen=True)
@@ -87,6 +92,60 @@ def positions(grid: Grid, columns: int | None = None, rows: int | None = None) -
         for row, count in enumerate(lengths)
         for column in range(count)
     ]
+
+
+def positions_of_counts(grid: Grid, counts: Sequence[int]) -> list[tuple[float, float]]:
+    """Return the upper left corner of each motif in rows of given counts, every row and the block centred.
+
+    Parameters
+    ----------
+    grid : Grid, mm
+        Its stagger does not matter: a row of one motif less lies half a step further in by itself.
+    counts : whole numbers
+        How many motifs each row has, from the top.
+
+    Returns
+    -------
+    list of (x, y), mm
+        Row by row; (0, 0) is the field's corner.
+
+    Raises
+    ------
+    ZinnetError
+        A row or all of them together leave the field.
+
+    Examples
+    --------
+    >>> positions_of_counts(Grid(100, 50, 20, 20, 10, 10), (3, 2))
+    [(10.0, 0.0), (40.0, 0.0), (70.0, 0.0), (25.0, 30.0), (55.0, 30.0)]
+    """
+    wide = max(counts) * grid.step_x - grid.gap_x
+    high = len(counts) * grid.step_y - grid.gap_y
+    if wide > grid.field_width + ROUNDING_MM or high > grid.field_height + ROUNDING_MM:
+        raise ZinnetError(
+            f"Rows of {'-'.join(map(str, counts))} take {wide:.0f} x {high:.0f} mm, and there are "
+            f"{grid.field_width:.0f} x {grid.field_height:.0f} mm; make the motif or its gaps smaller."
+        )
+    top = (grid.field_height - high) / 2
+    return [
+        ((grid.field_width - (count * grid.step_x - grid.gap_x)) / 2 + column * grid.step_x, top + row * grid.step_y)
+        for row, count in enumerate(counts)
+        for column in range(count)
+    ]
+
+
+def read_counts(text: str) -> tuple[int, ...]:
+    """Return counts as they are written, such as 3-2-3-2-3; empty for none. Raises :class:`ZinnetError`.
+
+    Examples
+    --------
+    >>> read_counts("3-2-3"), read_counts("3, 2, 3"), read_counts(" ")
+    ((3, 2, 3), (3, 2, 3), ())
+    """
+    words = [word for word in re.split(r"[-,;\s]+", text.strip()) if word]
+    if not all(word.isdecimal() and 0 < int(word) <= MOST_IN_A_ROW for word in words):
+        raise ZinnetError(f"“{text}” is no list of counts; write how many each row has, such as 3-2-3-2-3.")
+    return tuple(map(int, words))
 
 
 def size_for(grid: Grid, count: int, *, within_mm: float = 0.01) -> float:

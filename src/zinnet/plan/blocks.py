@@ -40,7 +40,9 @@ class Block:
         """The lowest of its designs."""
         return self.designs[0]
 
-    def moved(self, name: str, *, across_mm: float = 0.0, down_mm: float = 0.0, factor: float = 1.0) -> Edit:
+    def moved(
+        self, name: str, *, across_mm: float = 0.0, down_mm: float = 0.0, factor: float = 1.0, merge: str = ""
+    ) -> Edit:
         """Return the edit that moves it, and makes it larger about the point by which its place holds it.
 
         What lies in it keeps its proportions and its gaps.
@@ -53,6 +55,8 @@ class Block:
             To the right, and away from the reference.
         factor : float
             By how much it grows.
+        merge : str
+            Under which name edits that follow one another become one.
 
         Returns
         -------
@@ -71,7 +75,7 @@ class Block:
                 fields |= {"width_mm": design.word_width_mm * factor, "height_mm": None}
             edits.append(set_placement(name, design=design.index, size=self.garment.size, **fields))
 
-        return one_step(name, edits)
+        return one_step(name, edits, merge)
 
 
 def blocks_of(garment: Garment, fitting: Fitting) -> Iterator[Block]:
@@ -83,7 +87,7 @@ def blocks_of(garment: Garment, fitting: Fitting) -> Iterator[Block]:
         single = isinstance(design.placement.arrangement, One) and design.words is None
         found.setdefault(design.placement.place.id if single else design.index, []).append(design)
     for designs in found.values():
-        yield _alone(garment, designs[0]) if len(designs) == 1 else _together(garment, tuple(designs), fitting)
+        yield _alone(garment, designs[0]) if len(designs) == 1 else block_of(garment, tuple(designs), fitting)
 
 
 def _alone(garment: Garment, design: FittedDesign) -> Block:
@@ -93,7 +97,8 @@ def _alone(garment: Garment, design: FittedDesign) -> Block:
 
 
 @stage(most=64)
-def _together(garment: Garment, designs: tuple[FittedDesign, ...], fitting: Fitting) -> Block:
+def block_of(garment: Garment, designs: tuple[FittedDesign, ...], fitting: Fitting) -> Block:
+    """Return several designs of one place as one."""
     art = union(design.art for design in designs if design.art is not None)
     placements = [design.placement for design in designs if design.placement is not None]
     left, top, right, bottom = hull_box(_box(placement) for placement in placements)

@@ -99,7 +99,11 @@ def _place_said(facts: Facts, design: FittedDesign) -> Iterator[str]:
     if placement.turn_deg:
         yield f"Turned by {placement.turn_deg:.1f} degrees"
     if len(placement.matrices) > 1:
-        yield f"{len(placement.matrices)} of them"
+        yield f"{len(placement.matrices)} of them; their middles, to the right of and below the reference point:"
+        yield ", ".join(
+            f"{write_length(x, unit=unit, with_unit=False)} / {write_length(y, unit=unit, with_unit=False)}"
+            for x, y in placement.copies_mm
+        )
 
 
 def _size_said(facts: Facts, design: FittedDesign) -> str:

@@ -5,9 +5,10 @@ from typing import Any
 from PySide6.QtGui import QIntValidator
 from PySide6.QtWidgets import QCheckBox, QFormLayout, QLineEdit, QPushButton, QStackedWidget, QWidget
 
+from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_length
 from zinnet.placement.arrange import Arc, Band, Ring, Rows, band_count, band_room, grid_on, usual_gap_mm
-from zinnet.placement.rows import gap_for, how_many_fit, row_lengths, size_for
+from zinnet.placement.rows import gap_for, how_many_fit, read_counts, row_lengths, size_for
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
@@ -90,7 +91,13 @@ class ArrangementForm(QStackedWidget):
         self.spread = QPushButton(tr("Spread"))
         self.spread.setToolTip(tr("Choose the gaps so that the rows and columns fill the area from edge to edge"))
         self.spread.clicked.connect(self._spread)
+        self.counts = QLineEdit()
+        self.counts.setAccessibleName(tr("How many each row has"))
+        self.counts.setToolTip(tr("How many each row has, from the top, such as 3-2-3-2-3; empty: by columns and rows"))
+        self.counts.setPlaceholderText("3-2-3")
+        self.counts.editingFinished.connect(self._take_counts)
         self._row(form, "Columns, rows", self.columns, self.rows)
+        self._row(form, "In each row", self.counts)
         self._row(form, "Gaps", self.gap_x, self.gap_y)
         self._row(form, "Margin", self.margin, self.stagger)
         self._row(form, "Make n fit", self.wanted, self.spread)
@@ -149,7 +156,11 @@ class ArrangementForm(QStackedWidget):
             self.gap_y.show_mm(grid.gap_y)
             self.margin.show_mm(spec.margin_mm)
             self._show_check(self.stagger, spec.stagger)
-            lengths = row_lengths(grid, spec.columns, spec.rows)
+            if not (self.counts.hasFocus() and self.counts.isModified()):
+                self.counts.setText("-".join(map(str, spec.counts)))
+            for field in (self.columns, self.rows, self.stagger):
+                field.setEnabled(not spec.counts)
+            lengths = list(spec.counts) or row_lengths(grid, spec.columns, spec.rows)
             most = how_many_fit(grid)
             self.answer.setText(
                 f"{sum(lengths)} in {len(lengths)} rows; {most} fit in all at this size."
@@ -201,13 +212,26 @@ class ArrangementForm(QStackedWidget):
             return False
         return self.session.set_fit("arrangement", arrangement=spec.model_copy(update=fields).model_dump())
 
+    def _take_counts(self) -> None:
+        if not self.counts.isModified():
+            return
+        self.counts.setModified(False)
+        try:
+            counts = read_counts(self.counts.text())
+        except ZinnetError as error:
+            self.session.said.emit(str(error))
+            self.follow()
+            return
+        if not self._change(counts=counts):
+            self.follow()
+
     def _fit_count(self, count: int | None) -> None:
         """Take the largest size at which so many fit."""
         design, spec = self.session.selection.design, self._spec()
         if count is None or design is None or design.placement is None or not isinstance(spec, Rows):
             return
         at = design.placement
-        free = spec.model_copy(update={"columns": None, "rows": None})
+        free = spec.model_copy(update={"columns": None, "rows": None, "counts": ()})
         grid = grid_on(
             free.model_copy(
                 update={

@@ -7,12 +7,12 @@ from zinnet.placement.arrange import DEFAULTS
 from zinnet.placement.guides import schools
 from zinnet.placement.place import places_on
 from zinnet.ui.language import tr
-from zinnet.ui.plain import plain
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.arrangement import ArrangementForm
 from zinnet.ui.sheets.base import LengthField, PropertySheet
+from zinnet.ui.stations.held import LEAST_WIDTH_MM, Held
 
-LEAST_WIDTH_MM = 5.0
 ARRANGED = {
     "one": "once",
     "rows": "in rows and columns",
@@ -59,6 +59,10 @@ class PlacementSheet(PropertySheet):
         for name, said in ARRANGED.items():
             self.arranged.addItem(said, name)
         self.design_row = self.add_pair("Design", self.design, self.remove)
+        self.held = Held(session, lambda design: design.placement)
+        self.group_name = Label()
+        self.group_width = LengthField(session, "Width of the group", self.held.set_width)
+        self.group_row = self.add_pair("Group", self.group_name, self.group_width)
         self.add_pair("Place", self.place)
         self.add_pair("Width", self.width_field, self.lock)
         self.add_pair("Height, turn", self.height_field, self.turn)
@@ -82,6 +86,11 @@ class PlacementSheet(PropertySheet):
             self.design.addItem(f"{one.index + 1}: {one.called or one.name}", one.index)
         self.design.setCurrentIndex(design.index)
         self.form.setRowVisible(self.design_row, len(garment.designs) > 1)
+        group = self.held.group
+        self.form.setRowVisible(self.group_row, group is not None)
+        if group is not None:
+            self.group_name.setText(design.group[0])
+            self.group_width.show_mm(group.width_mm)
         self.place.clear()
         for name, place in places_on(garment.blank).items():
             self.place.addItem(place.name, name)

@@ -3,10 +3,10 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+import numpy as np
 import shapely
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.geometry.transform import shift
 from zinnet.job.edits import Edit
 from zinnet.placement.place import Placement
 from zinnet.plan.ahead import Ahead
@@ -98,16 +98,7 @@ class Carried(QObject):
         hand, now = self._hand, design.placement
         if hand is None or now is None or design.index not in hand.start:
             return now
-        start = hand.start[design.index]
-        there = shift(hand.across_mm, hand.down_mm)
-        down = -hand.down_mm if start.place.anchor == "bottom" else hand.down_mm
-        return replace(
-            start,
-            from_centre_mm=start.from_centre_mm + hand.across_mm,
-            from_reference_mm=start.from_reference_mm + down,
-            matrix=there @ start.matrix,
-            matrices=tuple(there @ matrix for matrix in start.matrices),
-        )
+        return hand.start[design.index].moved(np.array([hand.across_mm, hand.down_mm]))
 
     def _edit(self) -> Edit | None:
         hand, garment = self._hand, self.session.selection.garment

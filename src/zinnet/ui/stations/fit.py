@@ -9,6 +9,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF, QResizeEv
 from zinnet.base.units import write_length
 from zinnet.placement.arrange import Arc, Band, One, Ring, Rows
 from zinnet.placement.place import Placement, edge_distances
+from zinnet.plan.blocks import Block
 from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, mark_pen, pen
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_photo, draw_usable
@@ -16,6 +17,7 @@ from zinnet.ui.proposal_card import ProposalCard
 from zinnet.ui.session import Session
 from zinnet.ui.stations.carried import Carried
 from zinnet.ui.stations.fit_guides import draw_ends, draw_folds, draw_target, draw_visible
+from zinnet.ui.stations.held import Held
 from zinnet.ui.stations.under_pointer import piece_at
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
@@ -23,7 +25,6 @@ from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
 SNAP_PIXELS = 7
 HANDLE_PIXELS = 11
 STEP_MM, LONG_STEP_MM = 1.0, 10.0
-LEAST_WIDTH_MM = 5.0
 SAME_MM = 0.05
 BUTTONS, CLEAR = 326, 4
 """Pixels at the left of the title that belong to the page buttons, and that stay clear on both sides of it."""
@@ -38,6 +39,7 @@ class _Drag:
     placement: Placement
     width_mm: float
     corner: int | None
+    group: Block | None
 
 
 class FitStation(TableView):
@@ -49,6 +51,7 @@ class FitStation(TableView):
         self.snapped = False
         self.carried = Carried(session, self)
         self.carried.changed.connect(self.update)
+        self.held = Held(session, self.carried.shown)
         self.show_square = False
         self.show_folds = False
         self.card = ProposalCard(session)
@@ -71,13 +74,8 @@ class FitStation(TableView):
 
     @property
     def placement(self) -> Placement | None:
-        """The placement of the selected design, where its panel is the one on the table."""
-        design = self.session.selection.design
-        if design is None or design.placement is None or design.panel.id != self.session.selection.panel.id:
-            return None
-        if self.carried.is_active:
-            return self.carried.shown(design)
-        return design.placement
+        """The placement of the selected design, or of its group, where its panel is the one on the table."""
+        return self.held.placement
 
     def content_box(self) -> tuple[float, float, float, float]:
         """Return the panel's box, and the artwork's where it reaches beyond."""
@@ -161,6 +159,12 @@ class FitStation(TableView):
     # the selected design
 
     def _draw_frame(self, painter: QPainter, placement: Placement) -> None:
+        design = self.session.selection.design
+        member = self.carried.shown(design) if design is not None and self.held.group is not None else None
+        if member is not None:
+            painter.setPen(pen("accent", 1.0, dashed=True))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPolygon(QPolygonF([self.to_pixels(x, y) for x, y in member.corners]))
         corners = [self.to_pixels(x, y) for x, y in placement.corners]
         painter.setPen(pen("accent", 1.6))
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -240,7 +244,7 @@ class FitStation(TableView):
                 f"{name} the {placement.place.reference_name}",
                 card,
                 placement.from_reference_mm,
-                lambda mm: self.session.set_fit("distance", from_reference_mm=mm),
+                self.held.set_distance,
             )
         )
 
@@ -262,7 +266,7 @@ class FitStation(TableView):
                 "From the centre line",
                 card,
                 abs(placement.from_centre_mm),
-                lambda mm: self.session.set_fit("distance from the centre line", from_centre_mm=sign * mm),
+                lambda mm: self.held.set_aside(sign * mm),
             )
         )
 
@@ -273,7 +277,7 @@ class FitStation(TableView):
         left, right = min(x for x, _ in corners), max(x for x, _ in corners)
         bottom = max(y for _, y in corners)
         room = 16 / self.pixels_per_mm
-        text = write_length(design.word_width_mm, unit=self.session.job.unit)
+        text = write_length(self.held.width_mm, unit=self.session.job.unit)
         if design.setting is not None:
             text = f"{text} laid straight"
         start, end = self.to_pixels(left, bottom + room), self.to_pixels(right, bottom + room)
@@ -281,14 +285,8 @@ class FitStation(TableView):
         if end.x() - start.x() < 100:
             middle = QPointF((start.x() + end.x()) / 2, start.y() + 20)
         card = draw_tape(painter, start, end, text, card_at=middle)
-        self.lengths.insert(0, EditableLength("Width of the artwork", card, design.word_width_mm, self.set_width))
-
-    def set_width(self, mm: float) -> bool:
-        """Take a typed width; the proportions stay."""
-        if mm < LEAST_WIDTH_MM:
-            self.session.said.emit("The artwork can't be narrower than 5 mm; type a larger width.")
-            return False
-        return self.session.set_fit("width of the artwork", width_mm=mm, height_mm=None)
+        name = "Width of the artwork" if self.held.group is None else "Width of the group"
+        self.lengths.insert(0, EditableLength(name, card, self.held.width_mm, self.held.set_width))
 
     # mouse and keys
 
@@ -302,12 +300,12 @@ class FitStation(TableView):
             corners = [self.to_pixels(x, y) for x, y in placement.corners]
             for number, corner in enumerate(corners):
                 if (corner - event.position()).manhattanLength() < HANDLE_PIXELS:
-                    self._drag = _Drag(event.position(), placement, design.word_width_mm, number)
+                    self._drag = _Drag(event.position(), placement, design.word_width_mm, number, self.held.group)
                     return
             if QPolygonF(corners).containsPoint(event.position(), Qt.FillRule.OddEvenFill):
                 if self.carried.suits(design):
                     self.carried.take(design)
-                self._drag = _Drag(event.position(), placement, design.word_width_mm, None)
+                self._drag = _Drag(event.position(), placement, design.word_width_mm, None, self.held.group)
                 return
         at = self.to_mm(event.position())
         for other in reversed(self.session.selection.garment.on_panel(self.session.selection.panel.id)):
@@ -348,13 +346,7 @@ class FitStation(TableView):
         """Scale about the held edge's middle, so that the centre line and the distance stay."""
         start = drag.placement
         factor = 2 * abs(pointer.x() - start.centre[0]) / start.width_mm
-        self.session.set_fit(
-            "width of the artwork",
-            merge="scale",
-            width_mm=max(LEAST_WIDTH_MM, round(factor * drag.width_mm, 1)),
-            height_mm=None,
-            from_reference_mm=start.from_reference_mm,
-        )
+        self.held.scale(start, drag.group, drag.width_mm, factor)
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let go."""

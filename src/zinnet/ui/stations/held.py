@@ -1,0 +1,96 @@
+"""What the frame and the tapes of Fit are about: the selected design, or all of the group that it is in."""
+
+from collections.abc import Callable
+
+from zinnet.placement.place import Placement
+from zinnet.plan.arranging import units_of
+from zinnet.plan.blocks import Block, block_of
+from zinnet.plan.fitted import FittedDesign, Garment, fitting_of
+from zinnet.ui.session import Session
+
+LEAST_WIDTH_MM = 5.0
+
+
+class Held:
+    """The selected design with its group: where it lies, and the edits of its width and its distances."""
+
+    def __init__(self, session: Session, shown: Callable[[FittedDesign], Placement | None]) -> None:
+        self.session, self._shown = session, shown
+        self._known: tuple[Garment, int, Block | None] | None = None
+
+    @property
+    def group(self) -> Block | None:
+        """The outermost group that the selected design is in, as one."""
+        garment, design = self.session.selection.garment, self.session.selection.design
+        if design is None or not design.group:
+            return None
+        if self._known is None or self._known[0] is not garment or self._known[1] != design.index:
+            self._known = garment, design.index, self._block(garment, design)
+        return self._known[2]
+
+    def _block(self, garment: Garment, design: FittedDesign) -> Block | None:
+        (unit,) = units_of(garment, [design.index])
+        places = {one.placement.place.id for one in unit.designs if one.placement is not None}
+        if len(unit.designs) < 2 or len(places) > 1:
+            return None
+        return block_of(garment, unit.designs, fitting_of(self.session.job, self.session.workshop))
+
+    @property
+    def placement(self) -> Placement | None:
+        """Where it is shown, a group by its box; None where the panel that is looked at is another one."""
+        design, panel = self.session.selection.design, self.session.selection.panel
+        if design is None or design.placement is None or design.panel.id != panel.id:
+            return None
+        group = self.group
+        if group is None:
+            return self._shown(design)
+        now = self._shown(design)
+        assert now is not None
+        return group.placement.moved(now.matrix[:2, 2] - design.placement.matrix[:2, 2])
+
+    @property
+    def width_mm(self) -> float:
+        """Its width: of a text on an arc the one laid straight, of a group that of its box."""
+        design, group = self.session.selection.design, self.group
+        if group is not None:
+            return group.width_mm
+        return design.word_width_mm if design is not None else 0.0
+
+    def set_width(self, mm: float) -> bool:
+        """Take a typed width; the proportions stay, in a group the gaps as well."""
+        if mm < LEAST_WIDTH_MM:
+            self.session.said.emit("The artwork can't be narrower than 5 mm; type a larger width.")
+            return False
+        group = self.group
+        if group is None:
+            return self.session.set_fit("width of the artwork", width_mm=mm, height_mm=None)
+        return self.session.apply(group.moved("width of the group", factor=mm / group.width_mm))
+
+    def set_distance(self, mm: float) -> bool:
+        """Take a typed distance from the reference point of the place."""
+        group = self.group
+        if group is None:
+            return self.session.set_fit("distance", from_reference_mm=mm)
+        return self.session.apply(group.moved("distance", down_mm=mm - group.placement.from_reference_mm))
+
+    def set_aside(self, mm: float) -> bool:
+        """Take a typed distance to the right of the centre line."""
+        group, name = self.group, "distance from the centre line"
+        if group is None:
+            return self.session.set_fit(name, from_centre_mm=mm)
+        return self.session.apply(group.moved(name, across_mm=mm - group.placement.from_centre_mm))
+
+    def scale(self, start: Placement, group: Block | None, width_mm: float, factor: float) -> None:
+        """Make it so many times as large as it was when it was taken hold of, about the point by which it is held."""
+        least = LEAST_WIDTH_MM / (group.width_mm if group is not None else width_mm)
+        if group is not None:
+            wide = round(max(factor, least) * group.width_mm, 1)
+            self.session.apply(group.moved("width of the group", factor=wide / group.width_mm, merge="scale"))
+            return
+        self.session.set_fit(
+            "width of the artwork",
+            merge="scale",
+            width_mm=round(max(factor, least) * width_mm, 1),
+            height_mm=None,
+            from_reference_mm=start.from_reference_mm,
+        )
