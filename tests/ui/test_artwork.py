@@ -231,3 +231,27 @@ def test_the_width_of_a_design_with_steps_is_typed_and_its_steps_keep_their_leng
     inner = shapely.union_all([layer.region for layer in rest])
     assert outline.region.bounds[0] == pytest.approx(0, abs=0.05)
     assert inner.bounds[0] == pytest.approx(3.0, abs=0.1)
+
+
+def test_marked_letters_take_another_font_and_the_rest_stays(window, qtbot):
+    window.begin_design(new_text(window.session))
+    window.go_to("artwork")
+    settled(window, qtbot)
+    form = window.stations["artwork"].cards.forms[0]
+    words, chosen = form.fields["text"], form.fields["font"]
+    assert isinstance(words, QPlainTextEdit)
+    assert isinstance(chosen, QComboBox)
+    cursor = words.textCursor()
+    cursor.setPosition(4)
+    cursor.movePosition(cursor.MoveOperation.Right, cursor.MoveMode.KeepAnchor, 5)
+    words.setTextCursor(cursor)
+    chosen.setCurrentIndex(chosen.findData("bitter"))
+    chosen.activated.emit(chosen.currentIndex())
+    settled(window, qtbot)
+    text = window.session.job.designs[0].source.text
+    assert text.font == "dancing-script"
+    assert [(run.letter, run.count, run.font) for run in text.runs] == [(4, 5, "bitter")]
+    assert chosen.currentData() == "bitter"
+    cursor.clearSelection()
+    words.setTextCursor(cursor)
+    assert chosen.currentData() == "dancing-script"

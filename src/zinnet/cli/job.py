@@ -9,6 +9,7 @@ from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
 
 if TYPE_CHECKING:
+    from zinnet.artwork.lettering.text import TextSpec
     from zinnet.bench.document import Document
     from zinnet.blanks.model import BlankSpec
     from zinnet.job.edits import Edit
@@ -90,6 +91,12 @@ def add(
     artwork: Annotated[Path | None, typer.Argument(help="An SVG, a DXF or a picture.")] = None,
     text: Annotated[str | None, typer.Option("--text", help="Words instead; \\n begins another line.")] = None,
     font: Annotated[str | None, typer.Option("--font", help="The font of the words.")] = None,
+    in_font: Annotated[
+        list[str] | None,
+        typer.Option(
+            "--in-font", help="Some of the words in another font or style: walk=dancing-script, Reed=atkinson/bold."
+        ),
+    ] = None,
     height: Annotated[str | None, typer.Option("--height", help="How high it is, such as 38mm.")] = None,
     place: Annotated[str | None, typer.Option("--place", help="Where, such as full-front; else a free place.")] = None,
     width: Annotated[str | None, typer.Option("--width", help="How wide it is.")] = None,
@@ -102,12 +109,14 @@ def add(
     """Add a design, artwork or words, and print its number."""
     if (artwork is None) == (text is None):
         raise ZinnetError("Say what to add: a file of artwork, or words by --text, one of the two.")
-    if text is None and (font is not None or colour is not None):
-        raise ZinnetError("--font and --colour are for words; artwork brings its own colours, films follow them.")
+    if text is None and (font is not None or colour is not None or in_font):
+        raise ZinnetError(
+            "--font, --in-font and --colour are for words; artwork brings its own colours, films follow them."
+        )
     if width is not None and height is not None:
         raise ZinnetError("Say --width or --height; the other one follows from the artwork's proportions.")
     document = reading.opened_job(job)
-    document.apply(_addition(document, artwork, text, font, colour, place))
+    document.apply(_addition(document, artwork, text, font, in_font or [], colour, place))
     number = len(document.job.designs)
     if height is not None:
         width = f"{_width_for(document, number - 1, reading.positive(height, '--height'))}mm"
@@ -122,6 +131,7 @@ def _addition(
     artwork: Path | None,
     text: str | None,
     font: str | None,
+    in_font: list[str],
     colour: str | None,
     place: str | None,
 ) -> "Edit":
@@ -148,7 +158,26 @@ def _addition(
     if colour is not None:
         fields["colour"] = read_colour(colour, "--colour")
     spec = TextSpec.model_validate(fields)
+    for asked in in_font:
+        spec = _with_letters_in(spec, asked)
     return added(document.workshop, words.replace("\n", " "), TextArt(text=spec), place)
+
+
+def _with_letters_in(spec: "TextSpec", asked: str) -> "TextSpec":
+    """Return a text with some letters in another font, as it is asked for: letters=font or letters=font/style."""
+    from zinnet.artwork.lettering.fonts import font_family
+    from zinnet.artwork.lettering.runs import marked
+
+    letters, _, wanted = asked.rpartition("=")
+    font, _, style = wanted.partition("/")
+    begin = spec.text.find(letters.replace("\\n", "\n")) if letters else -1
+    if begin < 0:
+        raise ZinnetError(f"--in-font {asked}: write letters of the text, =, and a font, such as walk=dancing-script.")
+    _refuse_strange_font(font)
+    if style and style not in font_family(font).styles:
+        raise ZinnetError(f"{font} has no style “{style}”; it has: {', '.join(font_family(font).styles)}.")
+    runs = marked(spec.text, spec.runs, begin, begin + len(letters), (font, style or None))
+    return spec.model_copy(update={"runs": runs})
 
 
 def _refuse_strange_font(font: str) -> None:

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
 import shapely
 
 from zinnet.base.stages import stage
@@ -275,8 +276,16 @@ def _layer(related: Relations, index: int, way: _Way, order: int, colour: str) -
     if way.spread or way.laps:
         return _reaching(related, index, way, order, colour)
     region = _onto(related, index, way.on_top)
-    shapes = part.drawn if region is part.seen else part.painted_shapes
+    shapes = part.drawn if region is part.seen else _meeting(part.painted_shapes, region)
     return _stacked(region, part.painted, shapes, order, colour)
+
+
+@stage(most=512)
+def _meeting(shapes: tuple[Region, ...], region: Region) -> tuple[Region, ...]:
+    """Return the shapes that have anything in common with a region."""
+    shapely.prepare(region)
+    met = shapely.intersects(region, np.array(shapes, dtype=object))
+    return tuple(shape for shape, meets in zip(shapes, met, strict=True) if meets)
 
 
 @stage(most=512)
@@ -305,17 +314,26 @@ def _region(related: Relations, index: int, way: _Way) -> Region:
 def _onto(related: Relations, index: int, uppers: tuple[int, ...]) -> Region:
     """Return what is seen of a layer with what goes on under some others: what it paints, without what others cover.
 
-    So it stays the very same where one of those others moves on it.
+    So it stays the same where one of those others moves on it. A part of which nothing is seen is not cut.
     """
     part = related.parts[index]
     if not any((index, upper) in related.under for upper in uppers):
         return part.seen
-    return _uncovered(part.painted, related.covered_by(index, uppers))
+    return _seen_in(_uncovered(part.painted, related.covered_by(index, uppers)), part.seen)
 
 
 @stage(most=512)
 def _uncovered(painted: Region, covered: tuple[Region, ...]) -> Region:
     return without_specks(without(painted, union(covered)), DUST_MM) if covered else painted
+
+
+@stage(most=512)
+def _seen_in(region: Region, seen: Region) -> Region:
+    """Return the parts of a region of which something is seen."""
+    parts = shapely.get_parts(region)
+    inside = shapely.point_on_surface(shapely.get_parts(seen))
+    shown = np.unique(shapely.STRtree(parts).query(inside, predicate="intersects")[1])
+    return region if len(shown) == len(parts) else Region(parts[shown].tolist())
 
 
 def _lapped(related: Relations, index: int, way: _Way) -> Region:

@@ -235,7 +235,7 @@ def _sequence(weight: NDArray[np.float64], area: NDArray[np.float64]) -> list[in
     where several lie over one another in a ring, the one that lies least over others goes first.
     """
     over = np.maximum(weight - weight.T, 0)
-    area = np.round(area / area.max(), 9)
+    area = np.round(area / area.max(), 5)
     left = list(range(len(area)))
     found: list[int] = []
     while left:

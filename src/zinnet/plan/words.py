@@ -66,12 +66,23 @@ def _words(spec: TextSpec) -> list[Word]:
 def _spec(spec: TextSpec, word: Word) -> TextSpec:
     """Return one word of a text, with the room that was added by hand between its letters."""
     row, begin, letters = word
+    end = begin + len(letters)
     kerns = tuple(
         with_fields(kern, line=0, letter=kern.letter - begin)
         for kern in spec.kerns
         if kern.line == row and begin <= kern.letter < begin + len(letters) - 1
     )
-    return with_fields(spec, text=letters, kerns=kerns)
+    runs = tuple(
+        with_fields(
+            run,
+            line=0,
+            letter=max(0, run.letter - begin),
+            count=min(run.letter + run.count, end) - max(run.letter, begin),
+        )
+        for run in spec.runs
+        if run.line == row and run.letter < end and run.letter + run.count > begin
+    )
+    return with_fields(spec, text=letters, kerns=kerns, runs=runs)
 
 
 def _box(artwork: Artwork, word: Word, to_panel: Matrix) -> tuple[float, float, float, float]:

@@ -12,6 +12,7 @@ from zinnet.job.edits import (
     change_step,
     move_step,
     remove_step,
+    retype,
     set_recipe,
     set_source,
 )
@@ -166,6 +167,8 @@ class ArtworkCards(QScrollArea):
             if part is None:
                 source = self.session.job.designs[index].source
                 edit = set_source(name, with_fields(source, **{field: value}), index, f"source-{index}-{field}")
+            elif (part, field) == ("text", "text"):
+                edit = retype(value, index, f"recipe-{index}-text")
             else:
                 edit = set_recipe(name, part, index, f"recipe-{index}-{field}", **{field: value})
             self.session.apply_later(edit)

@@ -17,9 +17,12 @@ from PySide6.QtWidgets import (
 )
 
 from zinnet.artwork.lettering.fonts import are_installed_fonts_known, font_family, fonts, has_font, installed_fonts
+from zinnet.artwork.lettering.runs import Letters, letters_at, marked
+from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.silhouettes import SILHOUETTES
 from zinnet.base.frozen import Frozen
 from zinnet.ui.colour_buttons import ColourButton, ColourRow
+from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
@@ -27,7 +30,8 @@ from zinnet.ui.theme import SMALL, font
 
 Take = Callable[[str, Any], None]
 FONT_FIELDS = {"font", "second_font"}
-HIDDEN = {"kind", "which", "by", "kerns"}
+LETTER_FIELDS = {"font", "style"}
+HIDDEN = {"kind", "which", "by", "kerns", "runs"}
 LABELS = {
     "life_width_mm": "In life",
     "least_mm": "At least",
@@ -91,7 +95,7 @@ class RecipeForm(QWidget):
                 continue
             self.fields[name] = widget
             widget.setAccessibleName(label_of(name))
-            widget.setToolTip(plain(label_of(name)))
+            widget.setToolTip(widget.toolTip() or plain(label_of(name)))
             if isinstance(widget, QCheckBox):
                 self._form.addRow(widget)
                 continue
@@ -105,6 +109,9 @@ class RecipeForm(QWidget):
     def show_recipe(self, recipe: Frozen) -> None:
         """Show the values of a recipe of the same kind; a field that is being typed in is left alone."""
         self.recipe = recipe
+        letters = self._letters()
+        if letters is not None:
+            recipe = recipe.model_copy(update=dict(zip(("font", "style"), letters, strict=True)))
         for name, widget in self.fields.items():
             value = getattr(recipe, name)
             widget.blockSignals(True)
@@ -120,6 +127,37 @@ class RecipeForm(QWidget):
             for said, value in _font_choices(getattr(self.recipe, name)):
                 combo.addItem(said, value)
         self.show_recipe(self.recipe)
+
+    @property
+    def _marked(self) -> tuple[int, int] | None:
+        """The letters of the text that are marked, from the first to before the last; None where none are."""
+        area = self.fields.get("text")
+        if not isinstance(area, QPlainTextEdit) or not isinstance(self.recipe, TextSpec):
+            return None
+        cursor, words = area.textCursor(), area.toPlainText().encode("utf-16-le")
+        if not cursor.hasSelection():
+            return None
+        first, last = (
+            len(words[: 2 * at].decode("utf-16-le")) for at in (cursor.selectionStart(), cursor.selectionEnd())
+        )
+        return first, last
+
+    def _letters(self) -> Letters | None:
+        """Return the font and the style of the letters that are marked; None where it is those of the text."""
+        marks, recipe = self._marked, self.recipe
+        if marks is None or not isinstance(recipe, TextSpec):
+            return None
+        return letters_at(recipe.text, recipe.runs, marks[0])
+
+    def _take_letters(self, name: str, value: str) -> None:
+        """Take a font or a style: for the letters that are marked, else for the whole text."""
+        marks, recipe = self._marked, self.recipe
+        if marks is None or not isinstance(recipe, TextSpec):
+            self._take(name, value)
+            return
+        own, _ = self._letters() or (recipe.font, recipe.style)
+        letters = (value, None) if name == "font" else (own, value)
+        self._take("runs", marked(recipe.text, recipe.runs, *marks, letters))
 
     def _widget(self, name: str, field: Any) -> QWidget | None:
         kind, optional = _kind_of(field.annotation)
@@ -181,6 +219,8 @@ class RecipeForm(QWidget):
             area = QPlainTextEdit()
             area.setFixedHeight(58)
             area.setTabChangesFocus(True)
+            area.setToolTip(tr("Mark letters to give only these another font or style"))
+            area.selectionChanged.connect(lambda: self.show_recipe(self.recipe))
             area.textChanged.connect(lambda: area.toPlainText().strip() and self._take(name, area.toPlainText()))
             return area
         line = QLineEdit()
@@ -193,7 +233,8 @@ class RecipeForm(QWidget):
         combo.setMinimumContentsLength(9)
         for said, value in rows:
             combo.addItem(said, value)
-        combo.activated.connect(lambda index: self._take(name, combo.currentData()))
+        take = self._take_letters if name in LETTER_FIELDS else self._take
+        combo.activated.connect(lambda index: take(name, combo.currentData()))
         return combo
 
 
@@ -218,7 +259,7 @@ def _show(widget: QWidget, value: Any, recipe: Frozen) -> None:
                 _fill_styles(widget, recipe)
             widget.setCurrentIndex(max(0, widget.findData(value)))
         case QPlainTextEdit():
-            if not widget.hasFocus():
+            if not widget.hasFocus() and widget.toPlainText() != value:
                 widget.setPlainText(value)
         case QLineEdit():
             if not widget.hasFocus():

@@ -16,6 +16,7 @@ from zinnet.artwork.lettering.fonts import (
     has_font,
     missing_characters,
 )
+from zinnet.artwork.lettering.runs import Piece, Run, pieces_of
 from zinnet.artwork.model import Artwork, Paint, Remark, Shape
 from zinnet.base.errors import ArtworkError
 from zinnet.base.frozen import Frozen
@@ -41,7 +42,7 @@ class TextSpec(Frozen):
     """A text as the user typed it. Lengths are shares of the type's size, which is its em.
 
     ``bend_deg`` is the angle that the longest line spans on its circle: 0 is straight, 360 all round, less than
-    zero bends it down.
+    zero bends it down. ``runs`` are letters in another font or weight.
     """
 
     text: str = Field(min_length=1, max_length=MOST_LETTERS)
@@ -52,6 +53,7 @@ class TextSpec(Frozen):
     align: Align = "middle"
     bend_deg: float = Field(default=0.0, ge=-360, le=360)
     kerns: tuple[Kern, ...] = ()
+    runs: tuple[Run, ...] = Field(default=(), max_length=MOST_LETTERS)
     colour: str = Field(default="#1a1a1a", pattern="^#[0-9a-f]{6}$")
 
 
@@ -94,37 +96,58 @@ def shape_line(text: str, font: str, style: str | None = None, letter_spacing: f
 
 def refuse_missing(spec: TextSpec) -> None:
     """Raise :class:`ArtworkError` where the font lacks a character, naming the fonts that have it."""
-    missing = missing_characters(spec.text, spec.font, spec.style)
-    if missing:
-        raise ArtworkError(_said_missing(spec, missing) + ".")
+    for said, _ in _missing(spec):
+        raise ArtworkError(f"{said}.")
 
 
-def _said_missing(spec: TextSpec, missing: tuple[str, ...]) -> str:
+def pieces(spec: TextSpec) -> Iterator[tuple[int, Piece]]:
+    """Yield a text in pieces of one font each, with the number of their line."""
+    for row, line in enumerate(spec.text.split("\n")):
+        for piece in pieces_of(row, line, (spec.font, spec.style), spec.runs):
+            yield row, piece
+
+
+def _missing(spec: TextSpec) -> Iterator[tuple[str, int]]:
+    """Yield for each font what it lacks, in words, and how many letters that are."""
+    lacks: dict[str, set[str]] = {}
+    for _, piece in pieces(spec):
+        lacks.setdefault(piece.font, set()).update(missing_characters(piece.text, piece.font, piece.style))
+    for name, letters in lacks.items():
+        if letters:
+            yield _said_missing(name, tuple(sorted(letters))), len(letters)
+
+
+def _said_missing(font: str, missing: tuple[str, ...]) -> str:
     others = [font_family(name).name for name in fonts_that_have("".join(missing))]
     hint = f"these have it: {', '.join(others)}" if others else "no font here has it"
-    return f"{font_family(spec.font).name} has no “{' '.join(missing)}”; {hint}"
+    return f"{font_family(font).name} has no “{' '.join(missing)}”; {hint}"
 
 
 def missing_remarks(spec: TextSpec) -> list[Remark]:
     """Return a remark about the characters that the font lacks, where it lacks any."""
-    missing = missing_characters(spec.text, spec.font, spec.style)
-    return [Remark("missing-glyph", _said_missing(spec, missing), len(missing))] if missing else []
+    return [Remark("missing-glyph", said, count) for said, count in _missing(spec)]
 
 
-def _remarks(spec: TextSpec, asked: str) -> tuple[Remark, ...]:
-    found = missing_remarks(spec)
-    if spec.font != asked:
-        found.append(Remark("text", f"the font {asked} is not here; set in {font_family(spec.font).name}"))
+def _remarks(spec: TextSpec, asked: TextSpec) -> tuple[Remark, ...]:
+    found, own = missing_remarks(spec), font_family(spec.font).name
+    for name in dict.fromkeys((asked.font, *(run.font for run in asked.runs))):
+        if not has_font(name):
+            found.append(Remark("text", f"the font {name} is not here; set in {own}"))
     return tuple(found)
 
 
 def known_font(spec: TextSpec) -> TextSpec:
-    """Return the text in a font that is here: its own, else the usual one."""
+    """Return the text in fonts that are here: its own, else the usual one; letters in one that is not take that."""
+    runs = tuple(
+        run.model_copy(update={"style": _known_style(run.font, run.style)}) for run in spec.runs if has_font(run.font)
+    )
     if not has_font(spec.font):
-        return spec.model_copy(update={"font": DEFAULT, "style": None})
-    if spec.style is not None and spec.style not in font_family(spec.font).styles:
-        return spec.model_copy(update={"style": None})
-    return spec
+        return spec.model_copy(update={"font": DEFAULT, "style": None, "runs": runs})
+    return spec.model_copy(update={"style": _known_style(spec.font, spec.style), "runs": runs})
+
+
+def _known_style(font: str, style: str | None) -> str | None:
+    return style if style in font_family(font).styles else None
 
 
 class _Pen:
@@ -191,7 +214,7 @@ def text_artwork(spec: TextSpec, *, size_mm: float = 100.0) -> Artwork:
 
     What the font lacks is left out with a remark. Raises :class:`ArtworkError` where nothing is to be seen.
     """
-    asked, spec = spec.font, known_font(spec)
+    asked, spec = spec, known_font(spec)
     lines = _set_lines(spec)
     widths = [sum(glyph.advance for glyph in line) - (spec.letter_spacing if line else 0.0) for line in lines]
     shapes = []
@@ -211,9 +234,13 @@ def text_artwork(spec: TextSpec, *, size_mm: float = 100.0) -> Artwork:
 
 def _set_lines(spec: TextSpec) -> list[list[Glyph]]:
     """Return the glyphs of each line, with the room that was added by hand."""
-    found = []
-    for row, text in enumerate(spec.text.split("\n")):
-        line = shape_line(text, spec.font, spec.style, spec.letter_spacing) if text else []
+    found: list[list[Glyph]] = [[] for _ in spec.text.split("\n")]
+    ends = [0.0] * len(found)
+    for row, piece in pieces(spec):
+        glyphs = shape_line(piece.text, piece.font, piece.style, spec.letter_spacing)
+        found[row] += [replace(one, cluster=one.cluster + piece.begin, x=one.x + ends[row]) for one in glyphs]
+        ends[row] += sum(one.advance for one in glyphs)
+    for row, line in enumerate(found):
         added = {kern.letter: kern.em for kern in spec.kerns if kern.line == row}
         if added:
             moved, x = [], 0.0
@@ -221,8 +248,7 @@ def _set_lines(spec: TextSpec) -> list[list[Glyph]]:
                 extra = added.get(glyph.cluster, 0.0)
                 moved.append(replace(glyph, x=glyph.x + x, advance=glyph.advance + extra))
                 x += extra
-            line = moved
-        found.append(line)
+            found[row] = moved
     return found
 
 

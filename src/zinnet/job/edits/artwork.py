@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from zinnet.artwork.source import ArtworkFile, FileArt, PictureArt, Source
+from zinnet.artwork.lettering.runs import carried_over
+from zinnet.artwork.source import ArtworkFile, FileArt, PictureArt, Source, TextArt
 from zinnet.job.edits.designs import with_design
 from zinnet.job.edits.edit import Edit, with_fields
 from zinnet.job.model import Design, Job
@@ -34,6 +35,19 @@ def set_recipe(name: str, part: str, design: int = 0, merge: str = "", **fields:
         return with_fields(one, source=with_fields(one.source, **{part: recipe}))
 
     return with_design(name, design, change, merge)
+
+
+def retype(words: str, design: int = 0, merge: str = "") -> Edit:
+    """Type other words into a text; letters that stay keep the font of their own."""
+
+    def change(one: Design) -> Design:
+        if not isinstance(one.source, TextArt):
+            return one
+        spec = one.source.text
+        runs = carried_over(spec.text, words, spec.runs)
+        return with_fields(one, source=with_fields(one.source, text=with_fields(spec, text=words, runs=runs)))
+
+    return with_design("text", design, change, merge)
 
 
 def flatten_blends(colours: int, design: int = 0) -> Edit:

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable
 
+from zinnet.artwork.lettering.runs import carried_over
 from zinnet.artwork.source import OutlinedNameArt, Source, TextArt, WordThroughArt
 from zinnet.base.stages import stage
 from zinnet.job.names.model import NameList, NameRow
@@ -50,7 +51,10 @@ def with_words(source: Source, fill: Callable[[str], str], colour: str | None = 
     tint = {"colour": colour} if colour else {}
     match source:
         case TextArt():
-            text = source.text.model_copy(update={"text": fill(source.text.text), **tint})
+            own = source.text
+            words_here = fill(own.text)
+            runs = carried_over(own.text, words_here, own.runs) if own.runs else ()
+            text = own.model_copy(update={"text": words_here, "runs": runs, **tint})
             return source.model_copy(update={"text": text}) if text.text.strip() else None
         case OutlinedNameArt():
             words = {"name": fill(source.name.name), "second": fill(source.name.second)}

@@ -7,6 +7,7 @@ from itertools import combinations
 import shapely
 
 from zinnet.artwork.lettering.fonts import font_family, fonts_that_have, missing_characters
+from zinnet.artwork.lettering.text import pieces
 from zinnet.artwork.model import RemarkCode
 from zinnet.artwork.page import beyond_page
 from zinnet.artwork.source import FileArt, TextArt
@@ -106,12 +107,15 @@ def _other_font(facts: Facts, design: FittedDesign) -> Edit | None:
     source = facts.job.designs[design.index].source
     if not isinstance(source, TextArt):
         return None
-    missing = missing_characters(source.text.text, source.text.font, source.text.style)
-    wanted = source.text.text if fonts_that_have(source.text.text) else "".join(missing)
+    spec = source.text
+    lacking = {letter for _, one in pieces(spec) for letter in missing_characters(one.text, one.font, one.style)}
+    wanted = spec.text if fonts_that_have(spec.text) else "".join(sorted(lacking))
     others = fonts_that_have(wanted)
     if not others:
         return None
-    return set_recipe(f"set in {font_family(others[0]).name}", "text", design.index, font=others[0], style=None)
+    return set_recipe(
+        f"set in {font_family(others[0]).name}", "text", design.index, font=others[0], style=None, runs=()
+    )
 
 
 def overlapping_outlines(facts: Facts) -> Iterator[Finding]:

@@ -204,6 +204,8 @@ class FitStation(TableView):
     def _draw_difference(self, painter: QPainter, placement: Placement) -> None:
         """Say how far off the guide the artwork is, in both directions."""
         unit = self.session.job.unit
+        if not self.held.is_all_of_its_place:
+            return
         off = placement.from_centre_mm - placement.across.target_mm
         low = placement.from_reference_mm - placement.down.target_mm
         low = -low if placement.place.anchor == "bottom" else low

@@ -49,6 +49,17 @@ class Held:
         return group.placement.moved(now.matrix[:2, 2] - design.placement.matrix[:2, 2])
 
     @property
+    def is_all_of_its_place(self) -> bool:
+        """Whether nothing else lies at its place: what shares a place is held to the guide as one."""
+        placement, group = self.placement, self.group
+        there = [
+            one
+            for one in self.session.selection.garment.designs
+            if one.placement is not None and placement is not None and one.placement.place.id == placement.place.id
+        ]
+        return len(there) == (len(group.designs) if group is not None else 1)
+
+    @property
     def width_mm(self) -> float:
         """Its width: of a text on an arc the one laid straight, of a group that of its box."""
         design, group = self.session.selection.design, self.group
