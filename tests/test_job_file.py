@@ -11,13 +11,14 @@ import zipfile
 
 import pytest
 
-from tests.helpers import LANTERN, RED_AND_BLUE, cases, crashed, document_of, nested, svg
+from tests.helpers import LANTERN, RED_AND_BLUE, cases, crashed, document_of, nested, run_command, svg
 from zinnet.base.errors import JobFileError
 from zinnet.bench.automatic_copy import AutomaticCopy
 from zinnet.bench.document import Document
 from zinnet.bench.recent import recent_jobs, remember_job
 from zinnet.job.edits import (
     add_design,
+    choose_film,
     set_copies,
     set_measure,
     set_placement,
@@ -25,6 +26,7 @@ from zinnet.job.edits import (
 )
 from zinnet.job.file import load_job
 from zinnet.job.model import SCHEMA
+from zinnet.plan.older import seen_since
 from zinnet.workshop.model import standard_workshop
 
 
@@ -89,6 +91,26 @@ def test_a_job_of_the_first_schema_is_brought_up_to_date(saved):
         3,
         33,
     )
+
+
+def test_an_older_job_opens_as_it_was_and_what_was_not_looked_for_then_is_said(tmp_path):
+    square = '<rect width="40" height="40" fill="#d62828"/>'
+    document = document_of(square, set_placement("x", width_mm=80.0, from_reference_mm=70.0))
+    document.apply(add_design("again.svg", svg(square.replace("#d62828", "#1f57c3"))))
+    document.apply(set_placement("x", design=1, place="full-front", width_mm=60.0, from_reference_mm=90.0))
+    for colour, film in (("#d62828", "gold-glitter"), ("#1f57c3", "rose-glitter")):
+        document.apply(choose_film(colour, film))
+    path = tmp_path / "old.zinnet"
+    document.save(path)
+    assert seen_since(Document.open(path, standard_workshop()).plan) == ""
+    rewritten(path, job_json=job_with(path, schema_version=9))
+    old = Document.open(path, standard_workshop())
+    assert old.job.designs == document.job.designs
+    assert "did not look for: designs lie on one another" in seen_since(old.plan)
+    assert "did not look for" in run_command("check", path).stderr
+    old.save(path)
+    assert "from_schema" not in job_with(path)
+    assert seen_since(Document.open(path, standard_workshop()).plan) == ""
 
 
 def test_several_designs_and_sizes_come_back(tmp_path):

@@ -1,4 +1,4 @@
-"""Two fonts or weights in one line: what is set, what a change of the text leaves of it, words apart, lists of names."""
+"""Two fonts or weights in one line: what is set, what a change of the text leaves of it, words, lists of names."""
 
 import numpy as np
 import pytest
@@ -48,9 +48,7 @@ def test_two_weights_of_one_font_in_one_word():
 
 def test_a_font_that_is_not_here_is_said_and_its_letters_are_set_in_that_of_the_text():
     made = text_artwork(spec("reed walk", Run(line=0, letter=5, count=4, font="nowhere")))
-    assert [remark.message for remark in made.remarks] == [
-        "the font nowhere is not here; set in Atkinson Hyperlegible"
-    ]
+    assert [remark.message for remark in made.remarks] == ["the font nowhere is not here; set in Atkinson Hyperlegible"]
     assert len(made.shapes) == 8
 
 

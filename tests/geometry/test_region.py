@@ -5,7 +5,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.errors import ArtworkError
-from zinnet.geometry.region import Region, as_region, common, fill, grown_simplified, winding, without_specks
+from zinnet.geometry.region import (
+    Region,
+    as_region,
+    common,
+    fill,
+    grown_simplified,
+    seamless,
+    settled,
+    union,
+    winding,
+    without,
+    without_specks,
+)
 
 coordinate = st.integers(0, 60).map(float)
 ring = st.lists(st.tuples(coordinate, coordinate), min_size=3, max_size=9).map(np.array)
@@ -94,3 +106,27 @@ def test_an_overlay_that_rounding_breaks_is_tried_on_coarser_grids_and_then_refu
     least = 1e9
     with pytest.raises(ArtworkError, match="too large and too close"):
         common(one, other)
+
+
+def test_holes_that_rounding_lets_touch_stay_holes():
+    outer = [(0, 0), (100, 0), (100, 80), (0, 80)]
+    left, right = [(20, 20), (50, 20), (50, 60), (20, 60)], [(50 - 1e-9, 30), (80, 30), (80, 50), (50 - 1e-9, 50)]
+    broken = Region([shapely.Polygon(outer, [left, right])])
+    assert not broken.is_valid
+    whole = settled(broken)
+    assert whole.is_valid
+    assert whole.area == pytest.approx(100 * 80 - 30 * 40 - 30 * 20)
+
+
+def test_parts_that_meet_no_other_are_laid_over_others_as_they_are():
+    dots = Region([shapely.Point(10 * k, 0).buffer(3) for k in range(60)])
+    bar = Region([shapely.box(95, -1, 205, 1)])
+    for made, plain in (
+        (union([dots, bar]), shapely.union(dots, bar)),
+        (seamless([dots, bar]), shapely.union(dots, bar)),
+        (without(dots, bar), shapely.difference(dots, bar)),
+        (common(dots, bar), shapely.intersection(dots, bar)),
+    ):
+        assert made.is_valid
+        assert shapely.symmetric_difference(made, plain).area < 1e-4
+    assert union([dots, Region()]).equals(dots)

@@ -190,12 +190,16 @@ def opened_job(path: Path, *, with_shelf: bool = False) -> "Document":
     """Return the document of a job file; the shelf is read where the job is cut from it, or where it is asked for."""
     from zinnet.bench.document import Document
     from zinnet.cli.watch import watched_job
+    from zinnet.plan.older import seen_since
     from zinnet.workshop.opening import open_workshop
 
     workshop = open_workshop()
     document = Document.open(path, workshop.model_copy(update={"stock": ()}), watched_job)
     if with_shelf or (document.job.nesting.from_shelf and document.job.cut is None):
         document.use_workshop(workshop)
+    older = seen_since(document.plan)
+    if older:
+        typer.echo(older, err=True)
     return document
 
 

@@ -141,7 +141,7 @@ def _overlaid(overlay: Callable[..., BaseGeometry], regions: Sequence[BaseGeomet
     """
     with contextlib.suppress(shapely.errors.GEOSException), np.errstate(all="ignore"):
         return as_region(overlay(*regions))
-    sound = [_sound(region) for region in regions]
+    sound = [valid(region) for region in regions]
     largest = max((abs(value) for region in sound if not region.is_empty for value in region.bounds), default=0.0)
     for grid in sorted({GRID, COARSER * largest}):
         with contextlib.suppress(shapely.errors.GEOSException), np.errstate(all="ignore"):
@@ -155,12 +155,12 @@ def settled(region: Region) -> Region:
     """Return the region valid again, where moving it rounded neighbouring points onto or past each other."""
     if region.is_valid:
         return region
-    return common(shapely.make_valid(region), shapely.box(*region.bounds))
+    return common(valid(region), shapely.box(*region.bounds))
 
 
-def _sound(region: BaseGeometry) -> Region:
-    """Return a region whose edges rounding crossed, valid again: for overlays that stumbled over it."""
-    return as_region(shapely.make_valid(region))
+def valid(region: BaseGeometry) -> Region:
+    """Return a region whose edges rounding crossed, valid again: its outlines joined, its holes taken out of them."""
+    return as_region(shapely.make_valid(region, method="structure", keep_collapsed=False))
 
 
 def without_specks(region: Region, width: float) -> Region:
@@ -328,7 +328,7 @@ def grown_simplified(region: Region, tolerance: float) -> Region:
     outer = shapely.buffer(region, tolerance, join_style="mitre", mitre_limit=2.0)
     simple = as_region(shapely.simplify(outer, tolerance * 0.98))
     if not simple.is_valid:
-        simple = as_region(shapely.make_valid(simple))
+        simple = valid(simple)
     return simple if shapely.covers(simple, region) else as_region(outer)
 
 

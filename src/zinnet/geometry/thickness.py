@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from zinnet.geometry.region import Region, as_region, common, is_dust, union, without
+from zinnet.geometry.region import Region, as_region, common, is_dust, union, valid, without
 from zinnet.geometry.stroke import quarter_segments
 
 Corners = Literal["round", "mitre", "bevel"]
@@ -63,7 +63,7 @@ def offset(region: Region, distance: float, *, corners: Corners = "round", toler
         return region
     quarter = quarter_segments(abs(distance), tolerance)
     found = shapely.buffer(region, distance, quad_segs=quarter, join_style=corners, mitre_limit=SHARPEST)
-    return as_region(found if found.is_valid else shapely.make_valid(found))
+    return as_region(found) if found.is_valid else valid(found)
 
 
 def opened(region: Region, width: float) -> Region:
@@ -199,7 +199,7 @@ def _grown(part: shapely.Polygon, width: float) -> Region:
 
 def _simpler(region: Region, width: float) -> Region:
     """Return the region without points that matter nothing to its thickness: they would multiply."""
-    return as_region(shapely.make_valid(shapely.simplify(region, width / FINENESS)))
+    return valid(shapely.simplify(region, width / FINENESS))
 
 
 def thinned(region: Region, by: float, *, least: float) -> Region:

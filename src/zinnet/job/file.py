@@ -155,6 +155,7 @@ def _up_to_date(text: bytes, path: str) -> dict[str, Any]:
         raise JobFileError(
             f"{path} was saved by a newer Zinnet (schema {version}; this one reads up to {SCHEMA}). Update Zinnet."
         )
+    data["from_schema"] = version if version < SCHEMA else None
     while version < SCHEMA:
         try:
             data = MIGRATIONS[version](data)

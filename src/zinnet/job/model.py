@@ -104,6 +104,8 @@ class Job(Frozen):
     """Everything that the user decided; all else is derived from it."""
 
     schema_version: int = SCHEMA
+    from_schema: int | None = Field(default=None, ge=1, exclude=True)
+    """The schema in which it was last saved, where that is an older one; it is not written."""
     title: str = "Untitled"
     unit: Unit = "mm"
     blank: BlankSpec = BlankSpec()

@@ -18,6 +18,7 @@ from zinnet.nesting.model import Layout
 from zinnet.placement.place import Habits
 from zinnet.plan.findings.model import Finding
 from zinnet.plan.model import Plan
+from zinnet.plan.older import seen_since
 from zinnet.ui.background import Background
 from zinnet.ui.books import Books
 from zinnet.ui.exporter import Exporter
@@ -199,6 +200,9 @@ class Session(QObject):
         self._follow()
         self.job_opened.emit()
         self.mark_open()
+        older = seen_since(self.plan)
+        if older:
+            self.said.emit(older)
 
     def mark_open(self) -> None:
         """Mark the job as open in this window, and say so where it is open in another one as well."""

@@ -16,7 +16,7 @@ from zinnet.artwork.regions import region_artwork
 from zinnet.artwork.silhouettes import one_wide, silhouette
 from zinnet.base.errors import ArtworkError
 from zinnet.base.frozen import Frozen
-from zinnet.geometry.region import Region, as_region, common, union, without
+from zinnet.geometry.region import Region, common, union, valid, without
 from zinnet.geometry.thickness import offset, swept, thickened, thin_parts, without_holes
 from zinnet.geometry.transform import moved, scale, shift
 
@@ -133,7 +133,7 @@ def _bold_row(spec: WordThroughSpec, wide: float, tall: float) -> Region:
     bold = thickened(moved(flat, scale(2 * word_wide - (right - left), 2 * tall - (bottom - top))), bolder)
     left, top, right, bottom = bold.bounds
     bold = moved(bold, scale(word_wide / (right - left), tall / (bottom - top)) @ shift(-left, -top))
-    bold = as_region(shapely.make_valid(shapely.simplify(bold, FLATNESS_MM)))
+    bold = valid(shapely.simplify(bold, FLATNESS_MM))
     return union([moved(bold, shift(k * (word_wide + space), 0)) for k in range(count)])
 
 
