@@ -25,8 +25,8 @@ from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
 
-LONG_NAME = 20
-"""A mend whose name has more letters leaves no room beside it."""
+LONG_NAME, LONG_BESIDE_TWO = 20, 9
+"""A mend whose name has more letters leaves no room for one button beside it, or for two."""
 NAMES = {
     "stop": ("stop", "stops"),
     "warn": ("warning", "warnings"),
@@ -94,9 +94,10 @@ class FindingCard(QFrame):
         rows.setSpacing(6)
         self.mends = [self._mend_button(number) for number in range(len(finding.mends))] if not finding.passed else []
         self.mend = next(iter(self.mends), None)
+        most = LONG_BESIDE_TWO if finding.level == "stop" else LONG_NAME
         for button in self.mends:
             row.addWidget(button)
-            if len(button.text()) > LONG_NAME or button is not self.mends[-1]:
+            if len(button.text()) > most or button is not self.mends[-1]:
                 row.addStretch(1)
                 rows.addLayout(row)
                 row = QHBoxLayout()
