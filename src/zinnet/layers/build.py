@@ -343,8 +343,7 @@ def _lapped(related: Relations, index: int, way: _Way) -> Region:
     for other, part in enumerate(related.parts):
         if other != index and other not in way.laps and shapely.intersects(reached, part.seen):
             reached = without(reached, part.seen)
-    shapely.prepare(seen)
-    return Region([part for part in reached.geoms if shapely.intersects(part, seen)])
+    return _seen_in(seamless([reached, seen]), seen)
 
 
 # order, and slivers

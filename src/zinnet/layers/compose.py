@@ -9,9 +9,9 @@ import numpy as np
 import shapely
 
 from zinnet.base.stages import stage
-from zinnet.geometry.region import Region, common, hull_box, seamless, settled, union, without, without_specks
+from zinnet.geometry.region import Region, hull_box, seamless, settled, union, without, without_specks
 from zinnet.geometry.transform import Matrix, moved, moved_all, shift
-from zinnet.layers.split import DUST_MM, ColourLayer, Faults, Split, moved_layer, same_outline
+from zinnet.layers.split import DUST_MM, ColourLayer, Faults, Split, crossings, moved_layer, same_outline
 
 
 @dataclass(frozen=True, eq=False)
@@ -145,9 +145,8 @@ def _faults(designs: Sequence[Laid]) -> dict[str, Faults]:
             if not mine or not theirs:
                 continue
             first, second = shapely.STRtree(mine).query(theirs, predicate="intersects")
-            for a, b in zip(first.tolist(), second.tolist(), strict=True):
-                if same_outline(theirs[a], mine[b]):
-                    double[layer.colour] += 1
-                elif shapely.overlaps(theirs[a], mine[b]):
-                    crossing[layer.colour] += common(theirs[a], mine[b]).area > DUST_MM**2
+            theirs_met, mine_met = np.array(theirs, dtype=object)[first], np.array(mine, dtype=object)[second]
+            alike = np.array([same_outline(a, b) for a, b in zip(theirs_met, mine_met, strict=True)], dtype=bool)
+            double[layer.colour] += int(alike.sum())
+            crossing[layer.colour] += int(crossings(theirs_met[~alike], mine_met[~alike]).sum())
     return {colour: Faults(crossing[colour], double[colour]) for colour in (*crossing, *double)}

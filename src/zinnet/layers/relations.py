@@ -19,6 +19,8 @@ from zinnet.layers.split import DUST_MM, ColourLayer, Split
 NEAR_MM = 0.02
 SLIT_MM = 0.002
 """Slits between layers up to this wide are rounding, or hairlines that no eye sees."""
+EQUAL = 1e-5
+"""Areas that differ by a smaller share are equal but for rounding."""
 LEAST_TOUCH_MM = 0.2
 """Two layers meet where they share more border than this."""
 
@@ -234,7 +236,7 @@ def _sequence(weight: NDArray[np.float64], area: NDArray[np.float64]) -> list[in
     ``weight[i, j]`` is how much i goes on under j. Where two lie over each other the smaller part of it is overlooked;
     where several lie over one another in a ring, the one that lies least over others goes first.
     """
-    over = np.maximum(weight - weight.T, 0)
+    over = np.where(weight - weight.T > EQUAL * weight, weight - weight.T, 0.0)
     area = np.round(area / area.max(), 5)
     left = list(range(len(area)))
     found: list[int] = []

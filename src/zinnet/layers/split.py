@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from zinnet.artwork.model import Artwork
 from zinnet.artwork.painted import FLATNESS_MM, Painted, paint_artwork, painted_box, rough_extent
@@ -19,6 +20,8 @@ from zinnet.geometry.region import EMPTY, Region, hull_box, is_dust, seamless, s
 from zinnet.geometry.transform import Matrix, moved, moved_all, scale, shift
 
 DUST_MM = 0.01
+SPECK_MM2 = 1e-3
+"""What two outlines have in common by rounding is less."""
 MOST_PAIRS, MOST_ALIKE = 20_000, 1_000
 """So many pairs of shapes that meet are looked at for crossings, and of those so many for being the same."""
 ALIKE = 0.02
@@ -266,9 +269,37 @@ def outline_faults(painted: Sequence[Painted]) -> dict[str, Faults]:
         alike = np.abs(sizes[first] - sizes[second]) <= ALIKE * np.maximum(sizes[first], sizes[second])
         alike[np.flatnonzero(alike)[MOST_ALIKE:]] = False
         alike[alike] = [same_outline(regions[a], regions[b]) for a, b in zip(first[alike], second[alike], strict=True)]
-        crossing = int(shapely.overlaps(regions[first[~alike]], regions[second[~alike]]).sum())
+        first, second = regions[first[~alike]], regions[second[~alike]]
+        crossing = int(crossings(first, second).sum())
         found[colour] = Faults(crossing, int(alike.sum()))
     return found
+
+
+def crossings(first: NDArray[np.object_], second: NDArray[np.object_]) -> NDArray[np.bool_]:
+    """Tell for each two regions whether their outlines cross: both have more than dust in common, and by themselves.
+
+    Parameters
+    ----------
+    first, second : arrays (n,) of regions, mm
+        Pair by pair.
+
+    Returns
+    -------
+    bool array (n,)
+        False where they only meet, or one lies in the other, but for rounding.
+    """
+    cross = shapely.overlaps(first, second)
+    one, other = first[cross], second[cross]
+    areas = [
+        shapely.area(overlay)
+        for overlay in (
+            shapely.intersection(one, other),
+            shapely.difference(one, other),
+            shapely.difference(other, one),
+        )
+    ]
+    cross[cross] = np.min(areas, axis=0) > SPECK_MM2 if len(one) else False
+    return np.asarray(cross, dtype=bool)
 
 
 def same_outline(one: Region, other: Region) -> bool:
