@@ -10,6 +10,7 @@ from shapely.geometry import Polygon
 
 from zinnet.base.stages import stage
 from zinnet.films.catalogue import kind_of
+from zinnet.geometry.gaps import narrowest_neck, tight_places
 from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common
 from zinnet.geometry.thickness import longer_side, narrow_gaps, small, thin_parts
@@ -60,14 +61,18 @@ def look_closely(rows: Iterable[FilmLayer]) -> None:
     def look(row: FilmLayer) -> None:
         if row.film is not None:
             thin_strokes(row, kind_of(row.film).least_stroke_mm)
-            tight_gaps(row, kind_of(row.film).open_gap_mm)
+            tight_gaps(row)
 
     each(look, rows)
 
 
-def tight_gaps(row: FilmLayer, limit_mm: float) -> Region:
-    """Return the gaps and counters of a layer that are narrower than a limit, in artwork mm."""
-    return _at_size(row, limit_mm, _gaps)
+def tight_gaps(row: FilmLayer) -> Region:
+    """Return the gaps and counters of a layer that its film closes or that can't be weeded, in artwork mm."""
+    if row.film is None:
+        return Region()
+    kind = kind_of(row.film)
+    limit, run = kind.open_gap_mm, kind.gap_run_mm
+    return _at_size(row, limit, lambda layer, at_size: _gaps(layer, at_size, run * at_size / limit))
 
 
 def _at_size(row: FilmLayer, limit_mm: float, look: Callable[[ColourLayer, float], Region]) -> Region:
@@ -80,8 +85,8 @@ def _at_size(row: FilmLayer, limit_mm: float, look: Callable[[ColourLayer, float
 
 
 @stage(most=128)
-def _gaps(layer: ColourLayer, limit_mm: float) -> Region:
-    return narrow_gaps(plain(layer.region, limit_mm), limit_mm)
+def _gaps(layer: ColourLayer, limit_mm: float, run_mm: float) -> Region:
+    return tight_places(plain(layer.region, limit_mm), limit_mm, run_mm)
 
 
 def small_parts(row: FilmLayer, limit_mm: float) -> list[Polygon]:
@@ -126,10 +131,11 @@ def details(row: FilmLayer) -> tuple[Detail, ...]:
         ("gap", narrow_gaps, kind.open_gap_mm),
     )
     for name, look, limit in looks:
-        at_limit = look(plain(region, limit), limit)
+        at_limit = tight_gaps(row) if name == "gap" else look(plain(region, limit), limit)
         places = [place for place in at_limit.geoms if not shapely.intersects(place, known)]
         for place in places[:MOST_MEASURED]:
-            width = narrowest(look, region, place, limit)
+            neck = narrowest_neck(region, place, limit) if name == "gap" else None
+            width = narrowest(look, region, place, limit) if neck is None else neck
             if width < limit:
                 found.append(Detail(name, Region([place]), width, limit))
     return tuple(sorted(found, key=lambda detail: detail.measured_mm / detail.limit_mm))

@@ -6,10 +6,10 @@ from dataclasses import replace
 import shapely
 
 from zinnet.geometry.arrangement import simplify_shared
+from zinnet.geometry.gaps import cut_open
 from zinnet.geometry.region import EMPTY, Region, as_region, common, union, without
 from zinnet.geometry.thickness import (
     closed,
-    narrow_gaps,
     offset,
     rounded,
     thickened,
@@ -19,6 +19,9 @@ from zinnet.geometry.thickness import (
 )
 from zinnet.steps import model
 from zinnet.steps.areas import Area, Areas, choose, chosen_region, put_back
+
+MOST_CUTS, NECK_SHARE = 8, 0.04
+"""Necks are widened that are too narrow over this share of the gap: any that a film's own limit would find."""
 
 
 def join(areas: Areas, step: model.Join) -> Areas:
@@ -118,11 +121,11 @@ def widen_gaps(areas: Areas, step: model.WidenGaps) -> Areas:
     joined = join(areas, model.Join(which=step.which))
 
     def widened(region: Region) -> Region:
-        for _ in range(8):
-            narrow = narrow_gaps(region, step.gap_mm)
-            if narrow.is_empty:
+        for _ in range(MOST_CUTS):
+            wider = cut_open(region, step.gap_mm, step.gap_mm * NECK_SHARE)
+            if wider is region:
                 break
-            region = without(region, offset(narrow, step.gap_mm / 8))
+            region = wider
         return region
 
     return _each(widened)(joined, step.which)

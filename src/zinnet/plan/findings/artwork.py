@@ -274,7 +274,7 @@ def gap_will_close(facts: Facts) -> Iterator[Finding]:
         if row.film is None or design.split is None or design.setting is not None:
             continue
         kind = kind_of(row.film)
-        gaps = tight_gaps(row, kind.open_gap_mm)
+        gaps = tight_gaps(row)
         if not gaps.is_empty:
             step = WidenGaps(which=Which(colours=row.colours), gap_mm=kind.open_gap_mm)
             yield found(
