@@ -24,7 +24,6 @@ BROKE = (
     ("jobs", 20004711),
     ("workshops", 20000002),
     ("databases", 20000612),
-    ("svg by grammar", 7003787),
     ("svg by grammar", 20001179),
 )
 """Cases that no reader had a sentence for once, or that were drawn for very long."""
@@ -33,3 +32,7 @@ BROKE = (
 @pytest.mark.parametrize(("kind", "seed"), BROKE)
 def test_what_broke_once_is_refused_with_a_sentence(kind, seed, tmp_path):
     assert fare(kind, seed, tmp_path)[0] == "refused"
+
+
+def test_areas_that_no_overlay_took_once_are_read(tmp_path):
+    assert fare("svg by grammar", 7003787, tmp_path)[0] == "read"

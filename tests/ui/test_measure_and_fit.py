@@ -149,7 +149,7 @@ def test_proportions_are_let_go_only_on_purpose(demo, qtbot, sheet):
 def test_the_proposal_is_taken_with_a_button(demo, qtbot):
     card = demo.view.card
     assert not card.use.isEnabled()
-    demo.view.set_width(150.0)
+    demo.view.held.set_width(150.0)
     assert card.use.isEnabled()
     assert card.value.text() == "205 mm"
     qtbot.mouseClick(card.use, Qt.MouseButton.LeftButton)
@@ -233,7 +233,7 @@ def test_sizes_are_ticked_typed_set_apart_and_follow_again(demo, qtbot):
     assert session.selection.garment.size == garment.size == "adult-xl"
     qtbot.mouseDClick(page.row, Qt.MouseButton.LeftButton, pos=card.center().toPoint())
     assert demo.table.currentWidget() is demo.stations["fit"]
-    demo.view.set_width(123.0)
+    demo.view.held.set_width(123.0)
     assert session.plan.garments[2].designs[0].word_width_mm == 123
     assert session.plan.garments[0].designs[0].word_width_mm == 205
 

@@ -1,12 +1,15 @@
 """Commands of planning and cutting, and of the findings: plan, checks, check."""
 
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
 from zinnet.cli import reading
 from zinnet.cli.options import Artwork, Blank, Films, Lap, Mat, Measures, Method, Out, Outline, PlaceName, School, Width
+
+if TYPE_CHECKING:
+    from zinnet.plan.model import Plan
 
 
 def plan(
@@ -87,6 +90,17 @@ def checks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = F
         typer.echo(f"{row['id']:<22} {row['level']:<5} {row['station']:<8} {row['when']}")
 
 
+def _with_proofs(plan: "Plan", rows: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Return findings as JSON, each mend with what speaks against it and what it changes in numbers."""
+    from zinnet.plan.proof import prove
+
+    for finding, row in zip(plan.findings, rows, strict=True):
+        for mend, said in zip(finding.mends, row["mends"], strict=True):
+            proof = prove(plan, finding, mend)
+            said |= {"holds": proof.holds, "against": list(proof.against), "changes": list(proof.changes)}
+    return rows
+
+
 def check(
     job: Annotated[Path, typer.Argument(help="A job file.")],
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
@@ -96,7 +110,7 @@ def check(
 
     plan = reading.opened_job(job).plan
     if as_json:
-        reading.print_json(findings_json(plan))
+        reading.print_json(_with_proofs(plan, findings_json(plan)))
     else:
         for finding in plan.findings:
             passed = f" [passed: {finding.passed}]" if finding.passed else ""

@@ -282,6 +282,7 @@ def mend(
 ) -> None:
     """Apply a mend of a finding, and say what changed."""
     from zinnet.job.file import without_confirmations
+    from zinnet.plan.proof import prove
 
     document = reading.opened_job(job)
     job_before, before = document.job, document.plan.findings
@@ -291,6 +292,9 @@ def mend(
         count = f"only {len(mends)}" if mends else "none"
         raise ZinnetError(f"{finding} has {count} of the mends that Zinnet can make; there is no number {number}.")
     edit = mends[number - 1]
+    proof = prove(document.plan, chosen, edit)
+    if not proof.holds:
+        raise ZinnetError(f"“{edit.name}” does not mend it: {'; '.join(proof.against)}. Nothing was changed.")
     document.apply(edit)
     if without_confirmations(document.job) == without_confirmations(job_before):
         raise ZinnetError(

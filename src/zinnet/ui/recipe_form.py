@@ -95,7 +95,8 @@ class RecipeForm(QWidget):
                 continue
             self.fields[name] = widget
             widget.setAccessibleName(label_of(name))
-            widget.setToolTip(widget.toolTip() or plain(label_of(name)))
+            if not widget.toolTip():
+                widget.setToolTip(plain(label_of(name)))
             if isinstance(widget, QCheckBox):
                 self._form.addRow(widget)
                 continue

@@ -214,6 +214,8 @@ def weed_speck(facts: Facts) -> Iterator[Finding]:
             continue
         small = [several(len(parts), "part", "parts")] if parts else []
         small += [several(len(counters), "counter", "counters")] if counters else []
+        doing = [f"drop {small[0]}"] if parts else []
+        doing += [f"fill {small[-1]}"] if counters else []
         step = RemoveSpecks(
             which=Which(colours=row.colours), part_mm=kind.least_part_mm, counter_mm=kind.open_counter_mm
         )
@@ -223,7 +225,8 @@ def weed_speck(facts: Facts) -> Iterator[Finding]:
             f"{kind.name} film loses parts below {kind.least_part_mm:g} mm in weeding and keeps counters below "
             f"{kind.open_counter_mm:g} mm (typical; measure yours)",
             place=_at(design, Region([*parts, *counters])),
-            mend=_step(design, Region([*parts, *counters]), step, "drop and fill them"),
+            mend=_step(design, Region([*parts, *counters]), step, " and ".join(doing)),
+            count=len(parts) + len(counters),
         )
 
 
@@ -247,6 +250,7 @@ def too_thin(facts: Facts) -> Iterator[Finding]:
                 f"{kind.name} film holds strokes of {kind.least_stroke_mm:g} mm (typical; measure yours)",
                 place=_at(design, thin),
                 mend=_step(design, thin, step, "thicken to the limit"),
+                count=len(thin.geoms),
             )
 
 
@@ -284,6 +288,7 @@ def gap_will_close(facts: Facts) -> Iterator[Finding]:
                 f"gaps below {kind.open_gap_mm:g} mm (typical; measure yours)",
                 place=_at(design, gaps),
                 mend=_step(design, gaps, step, "widen the gaps"),
+                count=len(gaps.geoms),
             )
 
 

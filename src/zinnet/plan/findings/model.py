@@ -49,6 +49,8 @@ class Finding:
     subject: str | None = None
     also: tuple[Edit, ...] = ()
     """Other ways to mend it."""
+    count: int = 1
+    """At how many places it is."""
 
     @property
     def station(self) -> Station:
@@ -103,14 +105,24 @@ def found(
     mend: Edit | None = None,
     subject: str | None = None,
     also: tuple[Edit, ...] = (),
+    count: int = 1,
 ) -> Finding:
     """Return a finding of the catalogue; ``level`` is given where it is not the usual one.
 
     ``subject`` is what it is about, where passing it for one thing must not pass it for another; ``also`` are further
-    ways to mend it.
+    ways to mend it, ``count`` at how many places it is.
     """
     kind = catalogue()[finding_id]
     first, rest = (mend, also) if mend is not None else (next(iter(also), None), also[1:])
     return Finding(
-        finding_id, level or kind.level, kind.title, measured, limit, place, first, subject=subject, also=rest
+        id=finding_id,
+        level=level or kind.level,
+        title=kind.title,
+        measured=measured,
+        limit=limit,
+        place=place,
+        mend=first,
+        subject=subject,
+        also=rest,
+        count=count,
     )

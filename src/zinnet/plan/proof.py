@@ -1,0 +1,182 @@
+"""Whether a mend mends: what comes of it is derived and held against what was, before anybody relies on it."""
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from zinnet.artwork.source import OutlinedNameArt, TextArt, WordThroughArt
+from zinnet.base.errors import ZinnetError
+from zinnet.base.units import write_length
+from zinnet.films.catalogue import Film, kind_of
+from zinnet.job.edits import Edit
+from zinnet.plan.derive import derive
+from zinnet.plan.findings.model import Finding
+from zinnet.plan.fitted import FittedDesign
+from zinnet.plan.model import Plan
+
+GRAVITY = {"note": 0, "confirm": 0, "warn": 1, "stop": 2}
+LATER = ("nest", "cut", "log")
+"""Stations whose findings need a nest, which a mend may ask for anew."""
+LETTERING = (TextArt, OutlinedNameArt, WordThroughArt)
+SAME_MM = 0.05
+type Key = tuple[str, str]
+type Parts = tuple[int, int]
+
+
+@dataclass(frozen=True)
+class Proof:
+    """What speaks against a mend, nothing where it holds; and what it changes, in numbers."""
+
+    against: tuple[str, ...]
+    changes: tuple[str, ...]
+
+    @property
+    def holds(self) -> bool:
+        """Whether the mend does what it says, and nothing else."""
+        return not self.against
+
+
+def prove(plan: Plan, finding: Finding, mend: Edit) -> Proof:
+    """Return whether a mend of a finding holds.
+
+    It does where the finding is gone for what it was about, none is graver and none is new that is more than a note,
+    no word and no part of a drawing is lost that the mend's name does not speak of, and no colour comes to another film
+    than one that it names.
+
+    Parameters
+    ----------
+    plan : Plan
+        In which it was found.
+    finding, mend
+        One of its findings, and one of that finding's mends.
+
+    Returns
+    -------
+    Proof
+        In words for whoever asks why it is not offered.
+    """
+    try:
+        after = derive(mend.change(plan.job), plan.workshop, plan.layouts)
+    except ZinnetError as error:
+        return Proof((str(error),), ())
+    against = [
+        *_left_over(finding, after),
+        *_graver(plan, after, besides=key_of(finding)),
+        *_lost(plan, after, mend.name),
+        *_other_films(plan, after, mend.name),
+    ]
+    return Proof(tuple(against), tuple(_changes(plan, after, finding)))
+
+
+def key_of(finding: Finding) -> Key:
+    """Return what a finding is about: its kind, and its subject or what it names before its numbers."""
+    head, colon, _ = finding.measured.partition(":")
+    return finding.id, finding.subject or (head if colon else "")
+
+
+def _gravities(plan: Plan) -> dict[Key, tuple[int, int]]:
+    """Return how grave each finding is, and how many places it is about."""
+    found: dict[Key, tuple[int, int]] = {}
+    for one in plan.findings:
+        level, count = found.get(key_of(one), (0, 0))
+        found[key_of(one)] = max(level, GRAVITY[one.level]), count + one.count
+    return found
+
+
+def _left_over(finding: Finding, after: Plan) -> Iterator[str]:
+    if finding.station in LATER:
+        return
+    for one in after.findings:
+        if key_of(one) == key_of(finding) and GRAVITY[one.level] >= GRAVITY[finding.level]:
+            yield f"it is still there: {one.measured}"
+            return
+
+
+def _graver(before: Plan, after: Plan, *, besides: Key) -> Iterator[str]:
+    known, said = _gravities(before), set[Key]()
+    for one in after.findings:
+        key = key_of(one)
+        if one.station in LATER or key == besides or key in said or GRAVITY[one.level] == 0:
+            continue
+        level, count = _gravities(after)[key]
+        was_level, was_count = known.get(key, (0, 0))
+        if level > was_level or count > was_count:
+            said.add(key)
+            yield f"{one.title.lower()}: {one.measured}"
+
+
+def _lost(before: Plan, after: Plan, name: str) -> Iterator[str]:
+    """Yield what of words and drawings is lost: their parts and counters are counted, on the job's own size."""
+    for old, new in zip(before.garments[0].designs, after.garments[0].designs, strict=False):
+        if old.split is None or new.split is None:
+            continue
+        (parts, counters), (now, open_now) = _parts(old), _parts(new)
+        is_lettering = isinstance(before.job.designs[old.index].source, LETTERING)
+        for was, is_now, one, many, word in (
+            (parts, now, "part", "parts", "drop"),
+            (counters, open_now, "counter", "counters", "fill"),
+        ):
+            fewer = was - is_now
+            if fewer and (is_lettering or f"{word} {abs(fewer)} " not in f"{name} "):
+                what = "letters" if is_lettering else "the drawing"
+                count = f"{abs(fewer)} {one if abs(fewer) == 1 else many}"
+                yield f"{what} would have {count} {'less' if fewer > 0 else 'more'}"
+
+
+def _parts(design: FittedDesign) -> Parts:
+    """Return how many parts and how many counters the colours of a design have."""
+    assert design.split is not None
+    regions = [layer.region for layer in design.split.layers]
+    return sum(len(one.geoms) for one in regions), sum(len(part.interiors) for one in regions for part in one.geoms)
+
+
+def _films(plan: Plan) -> dict[tuple[int, str], Film | None]:
+    return {
+        (design.index, colour): row.film
+        for design in plan.garments[0].designs
+        for row in design.layers
+        for colour in row.colours
+    }
+
+
+def _other_films(before: Plan, after: Plan, name: str) -> Iterator[str]:
+    """Yield what comes to another film that the name of the mend does not name, or to one with another colour."""
+    old, new = _films(before), _films(after)
+    for key, film in new.items():
+        was = old.get(key, film)
+        if film is None or was is None or film.id == was.id:
+            continue
+        if film.name not in name:
+            yield f"{key[1]} would be cut from {film.name} instead of {was.name}"
+        elif kind_of(film).finish != kind_of(was).finish and kind_of(film).finish not in name:
+            yield f"{film.name} is {kind_of(film).finish}, {was.name} is {kind_of(was).finish}"
+    several = {film.id for film in old.values() if film is not None}
+    left = {film.id for film in new.values() if film is not None}
+    if len(left) < len(several) and len(new) == len(old):
+        yield f"{len(several)} films would become {len(left)}"
+
+
+def _changes(before: Plan, after: Plan, finding: Finding) -> Iterator[str]:
+    """Yield what a mend changes, in numbers."""
+    unit = before.job.unit
+    was, now = (sum(one.count for one in plan.findings if key_of(one) == key_of(finding)) for plan in (before, after))
+    yield f"{finding.title.lower()}: {was} to {now}"
+    for old, new in zip(before.garments[0].designs, after.garments[0].designs, strict=False):
+        if old.placement is None or new.placement is None:
+            continue
+        for said, one, other in (
+            ("width", old.word_width_mm, new.word_width_mm),
+            ("height", old.placement.height_mm, new.placement.height_mm),
+            ("from the centre line", old.placement.from_centre_mm, new.placement.from_centre_mm),
+            ("from its reference", old.placement.from_reference_mm, new.placement.from_reference_mm),
+        ):
+            if abs(one - other) > SAME_MM:
+                length = f"{write_length(one, unit=unit)} to {write_length(other, unit=unit)}"
+                yield f"design {old.index + 1}, {said}: {length}"
+    films = Counter[tuple[str, str]]()
+    old_films = _films(before)
+    for key, film in _films(after).items():
+        other_film = old_films.get(key)
+        if film is not None and other_film is not None and film.id != other_film.id:
+            films[other_film.name, film.name] += 1
+    yield from (f"{one} to {other}" for one, other in films)

@@ -1,0 +1,109 @@
+"""A mend is a promise: what mends nothing, loses a letter's part or takes another film without a word does not hold."""
+
+import json
+
+import pytest
+
+from tests.helpers import document_of, run_command
+from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.source import TextArt
+from zinnet.bench.document import Document
+from zinnet.job.edits import Edit, add_source, choose_film, one_step, set_placement
+from zinnet.plan.proof import prove
+from zinnet.workshop.model import standard_workshop
+
+TWO = '<rect width="30" height="30" fill="#d62828"/><rect x="50" width="30" height="30" fill="#1f57c3"/>'
+DOTS = (
+    '<circle cx="10" cy="10" r="9" fill="#d62828"/><circle cx="30" cy="10" r="9" fill="#d62828"/>'
+    '<rect y="40" width="40" height="12" fill="#d62828"/>'
+)
+GLITTERS = (choose_film("#d62828", "gold-glitter"), choose_film("#1f57c3", "rose-glitter"))
+
+
+def text(words, width_mm):
+    document = Document(standard_workshop())
+    document.apply(add_source("words", TextArt(text=TextSpec(text=words))))
+    document.apply(set_placement("x", width_mm=width_mm))
+    return document
+
+
+def finding(document, finding_id):
+    return next(one for one in document.plan.findings if one.id == finding_id)
+
+
+def named(name, edit):
+    return Edit(name, edit.change)
+
+
+def test_a_mend_that_mends_holds_and_says_what_it_changes_in_numbers():
+    document = document_of(DOTS, set_placement("x", width_mm=50.0), choose_film("#d62828", "white-puff"))
+    gap = finding(document, "gap-will-close")
+    proof = prove(document.plan, gap, gap.mend)
+    assert proof.against == ()
+    assert proof.changes[0] == "a gap will close: 1 to 0"
+
+
+def test_a_mend_that_changes_nothing_does_not_hold():
+    document = document_of(DOTS, set_placement("x", width_mm=50.0), choose_film("#d62828", "white-puff"))
+    proof = prove(document.plan, finding(document, "gap-will-close"), Edit("wish it away", lambda job: job))
+    assert len(proof.against) == 1
+    assert "still there" in proof.against[0]
+
+
+@pytest.mark.parametrize(("words", "width_mm"), [("is raised", 28.0), ("iii", 7.0), ("jump!", 20.0)])
+def test_the_dots_of_letters_are_never_dropped(words, width_mm):
+    document = text(words, width_mm)
+    speck = finding(document, "weed-speck")
+    proof = prove(document.plan, speck, speck.mend)
+    assert any(said.startswith("letters would have") for said in proof.against)
+
+
+def test_parts_of_a_drawing_are_dropped_where_the_name_says_how_many():
+    specks = "".join(f'<circle cx="{10 * k + 5}" cy="50" r="0.6" fill="#d62828"/>' for k in range(4))
+    document = document_of(f'<rect width="60" height="40" fill="#d62828"/>{specks}', set_placement("x", width_mm=60.0))
+    speck = finding(document, "weed-speck")
+    assert speck.mend.name == "drop 4 parts"
+    assert prove(document.plan, speck, speck.mend).holds
+    silent = prove(document.plan, speck, named("tidy up", speck.mend))
+    assert silent.against == ("the drawing would have 4 parts less",)
+
+
+def test_two_colours_do_not_become_one_film_in_silence():
+    document = document_of(TWO, *GLITTERS)
+    note = finding(document, "blank-not-measured")
+    both = [choose_film(colour, "scarlet") for colour in ("#d62828", "#1f57c3")]
+    against = prove(document.plan, note, one_step("use Scarlet", both)).against
+    assert "2 films would become 1" in against
+    assert any("Scarlet is matt" in said for said in against)
+
+
+def test_a_film_of_another_name_is_not_taken_in_silence():
+    document = document_of(TWO, *GLITTERS)
+    note = finding(document, "blank-not-measured")
+    edit = choose_film("#d62828", "scarlet")
+    said = prove(document.plan, note, named("choose film", edit)).against
+    assert "#d62828 would be cut from Scarlet instead of Gold glitter" in said
+    named_so = prove(document.plan, note, named("use Scarlet, matt", edit))
+    assert not [one for one in named_so.against if "instead of" in one or "Scarlet is" in one]
+    assert "Gold glitter to Scarlet" in named_so.changes
+
+
+def test_a_mend_that_makes_something_graver_does_not_hold():
+    document = document_of(TWO, set_placement("x", width_mm=150.0))
+    note = finding(document, "blank-not-measured")
+    out = set_placement("off the panel", width_mm=150.0, from_centre_mm=260.0)
+    assert any("usable" in said for said in prove(document.plan, note, out).against)
+
+
+def test_by_command_a_mend_that_does_not_hold_is_refused_and_its_numbers_are_in_the_json(tmp_path):
+    path = tmp_path / "words.zinnet"
+    text("is raised", 28.0).save(path)
+    before = path.read_bytes()
+    refused = run_command("job", "mend", path, "weed-speck")
+    assert refused.returncode != 0
+    assert "letters would have" in refused.stderr
+    assert path.read_bytes() == before
+    rows = json.loads(run_command("check", path, "--json").stdout)
+    (mend,) = next(row["mends"] for row in rows if row["id"] == "weed-speck")
+    assert mend["holds"] is False
+    assert mend["changes"][0].startswith("specks will be lost in weeding: ")
