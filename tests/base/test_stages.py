@@ -1,14 +1,16 @@
 """Stages: what they made is kept by what they read, in the cache that is in use, and nowhere else."""
 
+import pickle
 import threading
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.frozen import Frozen
-from zinnet.base.stages import StageCache, cache_in_use, carried, stage
+from zinnet.base.stages import Key, StageCache, cache_in_use, carried, stage
 
 
 class Measure(Frozen):
@@ -103,6 +105,29 @@ def test_equal_values_have_one_hash_and_a_changed_copy_has_its_own(name, mm, par
     changed = one.model_copy(update={"parts": (*parts, 7)})
     assert changed != one
     assert hash(changed) == hash(Measure(name=name, mm=mm, parts=(*parts, 7)))
+
+
+def test_geometries_are_told_apart_by_their_content():
+    asked = []
+
+    @stage(most=8)
+    def area(region, others):
+        asked.append(region)
+        return region.area + sum(one.area for one in others)
+
+    def square(side, notch=0.0):
+        return shapely.Polygon([(0, 0), (side, 0), (side, side), (notch, side - notch), (0, side)])
+
+    with StageCache().in_use():
+        assert [area(square(2.0), (square(1.0),)) for _ in range(3)] == [5.0] * 3
+        assert len(asked) == 1
+        assert area(square(2.0, 0.5), (square(1.0),)) != 5.0, "the same box and as many points, another outline"
+        assert area(square(2.0), (square(1.0, 0.25),)) != 5.0
+        assert [area(shapely.Polygon(), ()) for _ in range(2)] == [0.0, 0.0]
+        assert len(asked) == 4
+    key = Key((square(2.0), "x"))
+    assert pickle.loads(pickle.dumps(key)) == key
+    assert Key((square(2.0), "y")) != key
 
 
 # memory

@@ -4,10 +4,10 @@ import math
 
 import pytest
 import shapely
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.helpers import document_of
+from tests.helpers import cases, document_of
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.lettering.word import word_regions
 from zinnet.geometry.gaps import narrowest_neck, tight_places
@@ -27,12 +27,14 @@ def dots(radius, gap):
     return Region([shapely.Point(x, 0).buffer(radius, quad_segs=64) for x in (0.0, 2 * radius + gap)])
 
 
+@settings(max_examples=cases(25, 300))
 @given(st.floats(3, 120), st.floats(2, 25), st.floats(0, 360))
 def test_a_notch_that_runs_to_a_point_is_no_gap(angle, depth, turned):
     block = shapely.affinity.rotate(notched(angle, depth), turned)
     assert tight_places(block, 0.5, 1.0).is_empty
 
 
+@settings(max_examples=cases(25, 300))
 @given(st.floats(0.05, 0.45), st.floats(2, 25), st.floats(0, 360))
 def test_a_slot_with_sides_beside_each_other_is_one(width, depth, turned):
     slot = shapely.affinity.rotate(BLOCK - shapely.box(-width / 2, 30 - depth, width / 2, 31), turned)
@@ -42,6 +44,7 @@ def test_a_slot_with_sides_beside_each_other_is_one(width, depth, turned):
     assert tight_places(as_region(wide), 0.5, 1.0).is_empty
 
 
+@settings(max_examples=cases(40, 300))
 @given(st.floats(1.0, 20), st.floats(0.2, 4.5))
 def test_dots_are_one_where_they_are_nearer_than_the_limit_over_a_length(radius, gap):
     # Two circles of radius r lie nearer than the limit where sqrt((r + limit/2)^2 - (r + gap/2)^2) from the middle.

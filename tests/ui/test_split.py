@@ -103,16 +103,16 @@ def test_a_place_of_small_detail_is_chosen_and_mended(split, qtbot):
     split.show_page("detail")
     panel = split.details
     assert len(panel.found) > 3
-    index = next(k for k, (_, one) in enumerate(panel.found) if one.kind == "stroke")
+    index = next(k for k, (_, one) in enumerate(panel.found) if one.kind == "gap")
     row, detail = panel.found[index]
     at = split.to_pixels(*detail.at).toPoint()
     qtbot.mouseClick(split, Qt.MouseButton.LeftButton, pos=at)
     assert split.chosen_detail == panel.list.currentRow()
     panel.list.setCurrentRow(index)
-    assert panel.buttons["thicken"].isVisible()
+    assert panel.buttons["widen"].isVisible()
     assert f"{detail.measured_mm:.2f} mm" in panel.head.text()
     before = len(panel.found)
-    qtbot.mouseClick(panel.buttons["thicken"], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(panel.buttons["widen"], Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: len(split.session.job.designs[0].steps) == 1, timeout=20_000)
     qtbot.waitUntil(lambda: len(panel.found) < before, timeout=20_000)
     assert row.film is not None

@@ -51,6 +51,8 @@ class Key:
 def _glance(value: Hashable) -> Hashable:
     """Return what tells most values apart: of a geometry its box and its number of points, of others themselves."""
     if isinstance(value, BaseGeometry):
+        if value.is_empty:
+            return str(value.geom_type)
         return (*shapely.bounds(value).tolist(), shapely.get_num_coordinates(value))
     if type(value) is tuple and value and isinstance(value[0], BaseGeometry):
         return tuple(map(_glance, value))

@@ -9,7 +9,6 @@ from zinnet.job.edits import (
     Edit,
     choose_film,
     nest_again,
-    set_nesting,
 )
 from zinnet.machines.cutters import room
 from zinnet.nesting.shelf import best_turn
@@ -51,15 +50,15 @@ def _on_shelf(facts: Facts, nest: FilmNest) -> str:
 
 
 def _enough_of_another(facts: Facts, nest: FilmNest) -> Edit | None:
-    """Return the edit that takes the nearest film of which there is more than the pieces need, else full mats."""
+    """Return the edit that takes the nearest film of its kind of which there is more than the pieces need."""
     needed = sum(piece.region.area * piece.copies for piece in nest.task.pieces)
     others = [film for film in facts.workshop.films if film.id != nest.film.id and film.kind == nest.film.kind]
     used = {one.film.id for one in facts.nests}
-    for film, _ in by_nearness(nest.film.colour, tuple(others)):
+    for film, off in by_nearness(nest.film.colour, tuple(others)):
         if film.id not in used and _area_of(facts, film) > 2 * needed:
             colour = nest.parts[0].layer.layer.colour
-            return choose_film(colour, film.id)
-    return set_nesting("cut from full mats", from_shelf=False)
+            return Edit(f"use {film.name}, {off:.0f} away", choose_film(colour, film.id).change)
+    return None
 
 
 def _area_of(facts: Facts, film: Film) -> float:

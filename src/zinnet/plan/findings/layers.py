@@ -46,7 +46,7 @@ def no_film(facts: Facts) -> Iterator[Finding]:
             "no-film",
             f"{name}, {colour}; the nearest is {nearest[0].name}, {nearest[1]:.0f} away",
             f"proposed up to {read_toml('limits')['colour']['far_delta_e']:g} by CIEDE2000; farther is yours to choose",
-            mend=type(mend)(f"use {nearest[0].name}", mend.change),
+            mend=Edit(f"use {nearest[0].name}, {nearest[1]:.0f} away", mend.change),
         )
 
 

@@ -64,10 +64,10 @@ def plain_nest(facts: Facts) -> Iterator[Finding]:
 
 
 def _larger_mat(facts: Facts, film_id: str) -> Edit | None:
-    """Return the edit that takes the first mat of the catalogue on which every piece fits."""
+    """Return the edit that takes the first other mat of the catalogue on which every piece fits."""
     pieces = [piece for nest in facts.nests for piece in nest.task.pieces]
     for name, mat in facts.workshop.machines.mats:
-        if all(best_turn(piece, *mat.inner) is not None for piece in pieces):
+        if name != facts.job.nesting.mat and all(best_turn(piece, *mat.inner) is not None for piece in pieces):
             return set_nesting(f"use the {mat.name}", mat=name)
     return None
 

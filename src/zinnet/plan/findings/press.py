@@ -86,19 +86,24 @@ def _films(press: GarmentPress) -> dict[str, PressPiece]:
 
 
 def _cooler(facts: Facts, press: GarmentPress, piece: PressPiece) -> Edit | None:
-    """Return the mend: a recipe of the film that keeps within the limit, else the nearest film that has one."""
+    """Return the mend: a recipe of the film that keeps within the limit, else the nearest film that has one.
+
+    It is of the same kind and finish, and none that another colour is cut from already.
+    """
     for offer in press.offers.get(piece.film.id, ()):
         if _keeps(setting_of(offer, press.limits)):
             edit = choose_recipe(piece.film.id, school=offer.recipe.school)
             return Edit(f"press it by “{offer.recipe.school}”", edit.change)
     work = next(work for work in press.works if piece in work.pieces)
-    for film, _ in by_nearness(piece.film.colour, facts.workshop.films):
-        if film.id != piece.film.id and _may_be(film, work, press):
+    used = {row.film.id for design in facts.garments[0].compositions for row in design.layers if row.film is not None}
+    alike = tuple(film for film in facts.workshop.films if film.kind == piece.film.kind and film.id not in used)
+    for film, off in by_nearness(piece.film.colour, alike):
+        if _may_be(film, work, press):
             row = next(
                 row for design in facts.garments[0].compositions for row in design.layers if row.film == piece.film
             )
             edit = choose_film(row.colours[0], film.id, *row.colours[1:])
-            return Edit(f"use {film.name}", edit.change)
+            return Edit(f"use {film.name}, {off:.0f} away", edit.change)
     return None
 
 
