@@ -1,4 +1,4 @@
-"""The chain of transforms for compositions: cut files of grouped designs, laid where their places say, are the picture."""
+"""The chain of transforms for groups: cut files of grouped designs, laid where their places say, are the picture."""
 
 import itertools
 
@@ -60,7 +60,8 @@ def test_cut_files_of_grouped_designs_laid_by_the_plan_are_the_picture(shapes, t
         document.keep_layout(nest.key, scattered(nest, rng))
     (composed,) = document.plan.garments[0].compositions
     panel, place = composed.panel, composed.placement.place
-    reference = np.array(panel.references[place.reference]) + (off, 0)
+    x, y = panel.references[place.reference]
+    reference = (x + off, y)
     expected = painted(shapes, reference)
     for laid in on_the_panel(document.plan).values():
         pressed = {order: shapely.union_all(parts) for order, parts in laid.items()}

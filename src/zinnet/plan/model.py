@@ -25,7 +25,8 @@ from zinnet.workshop.stock import StockItem
 class Facts:
     """What every stage of one job made, nothing judged yet. What can't be known yet is empty.
 
-    ``garments`` are the sizes, the job's own first; ``shelf`` is the film that the job is cut from.
+    ``garments`` are the sizes, the job's own first; ``shelf`` is the film that the job is cut from. ``ahead`` is set
+    where only a look ahead is asked for: mends that must be tried are left out.
     """
 
     job: Job
@@ -39,6 +40,7 @@ class Facts:
     cutting: Cutting
     loads: tuple[LoadedMat, ...] = ()
     presses: tuple[GarmentPress, ...] = ()
+    ahead: bool = False
 
     @property
     def is_nested(self) -> bool:

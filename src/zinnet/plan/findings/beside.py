@@ -12,7 +12,7 @@ from zinnet.data import read_toml
 from zinnet.films.catalogue import Film, kind_of
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
-from zinnet.job.edits import follow_family, one_step
+from zinnet.job.edits import Edit, follow_family, one_step
 from zinnet.plan.clear import moved_clear
 from zinnet.plan.composed import NEAR_MM
 from zinnet.plan.findings.model import Finding, Place, found
@@ -70,9 +70,15 @@ def touches_another(facts: Facts) -> Iterator[Finding]:
                 f"{size_said(facts, garment)}{said}",
                 f"{near.why}: at least {write_length(near.least_mm, unit=unit)} (common practice, no source)",
                 place=Place("fit", box, panel=one.panel.id, size=garment.size, design=other.index),
-                mend=None if one is other else moved_clear(facts.job, facts.workshop, garment, other.index),
+                mend=_moved(facts, garment, one, other),
                 subject=f"{one.index + 1}/{other.index + 1}",
             )
+
+
+def _moved(facts: Facts, garment: Garment, one: FittedDesign, other: FittedDesign) -> Edit | None:
+    if one is other or facts.ahead:
+        return None
+    return moved_clear(facts.job, facts.workshop, garment, other.index)
 
 
 def _too_near(garment: Garment) -> Iterator[_Near]:

@@ -107,7 +107,7 @@ def _found(
 
 def find_together(job: Job, workshop: Workshop, garments: tuple[Garment, ...]) -> tuple[Finding, ...]:
     """Return what is wrong between designs that lie together, which is known before all else."""
-    facts = Facts(job=job, workshop=workshop, garments=garments, cutting=cutting_of(job, workshop))
+    facts = Facts(job=job, workshop=workshop, garments=garments, cutting=cutting_of(job, workshop), ahead=True)
     checks = (*together.CHECKS, *beside.CHECKS)
     found = [replace(one, passed=_passed(job, one)) for check in checks for one in check(facts)]
     return tuple(sorted(found, key=lambda finding: (finding.passed is not None, LEVELS.index(finding.level))))

@@ -159,7 +159,7 @@ def _judged(
 
 def _moves(facts: Facts, garment: Garment, lower: "_Laid", upper: "_Laid") -> tuple[Edit, ...]:
     """Return what moves one of two designs clear of all others: the upper one, else the lower."""
-    for one in (upper, lower):
+    for one in () if facts.ahead else (upper, lower):
         edit = moved_clear(facts.job, facts.workshop, garment, one.design.index)
         if edit is not None:
             return (edit,)

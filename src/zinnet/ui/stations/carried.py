@@ -14,7 +14,7 @@ from zinnet.plan.arranging import Unit, moved_by, units_of
 from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.session import Session
 
-REST_MS = 40
+REST_MS = 25
 """So long the hand is still before what comes of it is worked out."""
 MOST_POINTS = 4_000
 """What has more points on the panel is worked out beside the window."""
