@@ -92,7 +92,7 @@ class Held:
         return self.session.apply(group.moved(name, across_mm=mm - group.placement.from_centre_mm))
 
     def scale(self, start: Placement, group: Block | None, width_mm: float, factor: float) -> None:
-        """Make it so many times as large as it was when it was taken hold of, about the point by which it is held."""
+        """Scale it by a factor from when it was taken hold of, about the point by which it is held."""
         least = LEAST_WIDTH_MM / (group.width_mm if group is not None else width_mm)
         if group is not None:
             wide = round(max(factor, least) * group.width_mm, 1)
