@@ -55,11 +55,6 @@ class FilmKind(Frozen):
         return max(self.least_gap_mm, 2 * self.growth_mm)
 
     @property
-    def gap_run_mm(self) -> float:
-        """Over what length two rounded sides come near one another before that is a gap: growth bridges any."""
-        return self.thickness_um / 1000 if self.growth_mm else 2 * self.least_gap_mm
-
-    @property
     def open_counter_mm(self) -> float:
         """The smallest counter that stays open and can be weeded."""
         return max(self.least_counter_mm, 2 * self.growth_mm)

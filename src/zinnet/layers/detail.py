@@ -9,6 +9,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from zinnet.base.stages import stage
+from zinnet.data import read_toml
 from zinnet.films.catalogue import kind_of
 from zinnet.geometry.gaps import narrowest_neck, tight_places
 from zinnet.geometry.parallel import each
@@ -71,7 +72,8 @@ def tight_gaps(row: FilmLayer) -> Region:
     if row.film is None:
         return Region()
     kind = kind_of(row.film)
-    limit, run = kind.open_gap_mm, kind.gap_run_mm
+    run_times = float(read_toml("limits")["gap"]["run_times"])
+    limit, run = kind.open_gap_mm, kind.thickness_um / 1000 if kind.growth_mm else run_times * kind.least_gap_mm
     return _at_size(row, limit, lambda layer, at_size: _gaps(layer, at_size, run * at_size / limit))
 
 

@@ -67,7 +67,7 @@ def usual_gap_mm(garment: Garment, panel: str) -> float:
         nearest = min((float(shapely.distance(art, other)) for k, other in enumerate(arts) if k != index), default=0.0)
         if nearest >= limits["least_gap_mm"]:
             gaps.append(nearest)
-    return round(min(median(gaps), 2 * limits["gap_mm"]), 1) if gaps else float(limits["gap_mm"])
+    return round(min(median(gaps), limits["most_gap_mm"]), 1) if gaps else float(limits["gap_mm"])
 
 
 def is_clear(job: Job, workshop: Workshop, designs: set[int], gap_mm: float) -> bool:

@@ -71,7 +71,7 @@ def carriers(region: Region, margin_mm: float) -> Region:
     Returns
     -------
     Region, mm
-        It may reach over itself no more.
+        Around boxes that meet, one box.
     """
     boxes = shapely.bounds(np.array(region.geoms, dtype=object)) + margin_mm * np.array([-1, -1, 1, 1])
     one, other = shapely.STRtree(rectangles := shapely.box(*boxes.T)).query(rectangles, predicate="intersects")
@@ -115,7 +115,7 @@ class PanelWork:
 def one_carrier_over(bare: Sequence[PressPiece]) -> PressPiece | None:
     """Return the piece whose used carrier, all in one, lies over all of some bare film, however it is turned.
 
-    None where none is large enough. Of several it is the smallest.
+    None where none is large enough, trimmed as close as carriers are at all. Of several it is the smallest.
     """
     if not bare:
         return None
@@ -123,7 +123,7 @@ def one_carrier_over(bare: Sequence[PressPiece]) -> PressPiece | None:
     short, long = sorted((right - left, bottom - top))
     fits = []
     for piece in bare:
-        one = piece.carrier
+        one = carriers(piece.region, press_numbers().trim.least_mm)
         low, high = sorted((one.bounds[2] - one.bounds[0], one.bounds[3] - one.bounds[1]))
         if len(one.geoms) == 1 and low >= short and high >= long:
             fits.append((low * high, piece))
