@@ -115,3 +115,14 @@ def point_at(qtbot, view, x, y):
 
     qtbot.waitUntil(is_pointed)
     return selection.pointed
+
+
+def offered(qtbot, window, finding_id):
+    """Return the button of the first mend of a finding, once it is proven that it holds."""
+
+    def button():
+        card = window.findings.card(finding_id)
+        return None if card is None else card.mend
+
+    qtbot.waitUntil(lambda: button() is not None)
+    return button()

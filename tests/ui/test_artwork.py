@@ -9,6 +9,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QComboBox, QLineEdit, QPlainTextEdit, QSpinBox
 
 from tests.helpers import first_of
+from tests.ui.conftest import offered
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import OutlinedNameArt, PictureArt, WordThroughArt
@@ -187,7 +188,7 @@ def test_a_letter_that_is_lacking_is_a_stop_whose_mend_takes_another_font(window
     settled(window, qtbot)
     card = window.findings.card("missing-glyph")
     assert card.finding.level == "stop"
-    qtbot.mouseClick(card.mend, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(offered(qtbot, window, "missing-glyph"), Qt.MouseButton.LeftButton)
     assert window.findings.card("missing-glyph") is None
 
 

@@ -5,6 +5,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QInputDialog
 
 from tests.helpers import LANTERN, first_of, svg
+from tests.ui.conftest import offered
 from tests.ui.test_window import drag, ids, length_named, type_length
 from zinnet.job.edits import add_design, set_sizes
 from zinnet.output.papers.template import template_pdf
@@ -140,7 +141,7 @@ def test_proportions_are_let_go_only_on_purpose(demo, qtbot, sheet):
     type_in(qtbot, height, "40 cm / 2")
     assert first_of(demo.session.plan).placement.height_mm == 200
     assert "stretched" in ids(demo)
-    qtbot.mouseClick(demo.findings.card("stretched").mend, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(offered(qtbot, demo, "stretched"), Qt.MouseButton.LeftButton)
     assert "stretched" not in ids(demo)
     qtbot.mouseClick(sheet.lock, Qt.MouseButton.LeftButton)
     assert height.isReadOnly()

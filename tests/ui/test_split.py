@@ -4,6 +4,7 @@ import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtWidgets import QFileDialog
 
+from tests.helpers import document_of
 from tests.ui.conftest import point_at
 from zinnet.blanks.model import BlankSpec
 from zinnet.job.edits import choose_blank, choose_film, set_placement
@@ -99,7 +100,7 @@ def test_the_sheet_sets_method_lap_depth_and_spread(demo, split):
 
 
 def test_a_place_of_small_detail_is_chosen_and_mended(split, qtbot):
-    split.session.apply(set_placement("x", width_mm=120.0))
+    split.session.apply(set_placement("x", width_mm=80.0))
     split.show_page("detail")
     panel = split.details
     assert len(panel.found) > 3
@@ -226,6 +227,8 @@ def test_the_placing_sheet_is_written_from_the_menu(demo, split, qtbot, tmp_path
 
 
 def test_a_finding_of_the_layers_shows_its_place_on_the_table(demo, split):
+    rim = '<rect width="80" height="60" fill="#d9a63a"/><rect x="0.3" y="10" width="40" height="40" fill="#d62828"/>'
+    demo.session.show_document(document_of(rim, choose_film("#d9a63a", "gold-glitter")))
     finding = next(one for one in demo.session.plan.findings if one.id == "sliver")
     demo.session.show_finding(finding)
     assert demo.station == "split"

@@ -9,7 +9,7 @@ from PySide6.QtGui import QAction, QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 from tests.helpers import LANTERN, crashed, first_of, svg
-from tests.ui.conftest import move_mouse, point_at
+from tests.ui.conftest import move_mouse, offered, point_at
 from zinnet.base import workers
 from zinnet.bench.document import Document
 from zinnet.demo.shelf import demo_store
@@ -79,7 +79,7 @@ def test_a_whole_visit(demo, qtbot, tmp_path):
     assert f"{moved:.1f}".removesuffix(".0") in card.finding.measured
     assert demo.menus.undo.text() == "&Undo: move the artwork"
 
-    qtbot.mouseClick(card.mend, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(offered(qtbot, demo, "off-centre"), Qt.MouseButton.LeftButton)
     assert first_of(session.plan).placement.from_centre_mm == 0
     assert "off-centre" not in ids(demo)
     demo.menus.undo.trigger()

@@ -94,6 +94,10 @@ def source_of(name: str, data: bytes) -> FileArt | PictureArt:
     return PictureArt(file=file) if picture_kind(data) is not None else FileArt(file=file)
 
 
+LETTERING = (TextArt, OutlinedNameArt, WordThroughArt)
+"""Sources whose words are known."""
+
+
 def is_sized(source: Source) -> bool:
     """Tell whether a source has lengths in mm, so that it is made anew for every width."""
     return isinstance(source, WordThroughArt | OutlinedNameArt)

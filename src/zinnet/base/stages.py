@@ -92,6 +92,12 @@ class StageCache:
             kept.move_to_end(key)
             return True, found.result
 
+    def peek(self, stage: str, key: Key) -> tuple[bool, Any]:
+        """Return whether a result is kept, and the result; it counts as asked for no more than before."""
+        with self._lock:
+            kept = self._kept.get(stage)
+            return (True, kept[key].result) if kept is not None and key in kept else (False, None)
+
     def keep(self, stage: str, key: Key, result: Any, most: int, rests_on: Sequence[Spot] = ()) -> None:
         """Keep a result and what it rests on; of more than ``most`` let go of the one not asked for longest."""
         with self._lock:
@@ -165,6 +171,28 @@ class StageCache:
         for name, rows in handed.items():
             for key, result, rests_on in rows:
                 self.keep(name, key, result, _MOST.get(name, 0), rests_on)
+
+
+class LeftOff(BaseException):
+    """Work in a cache of its own is left off: nobody waits for it any more."""
+
+
+class AsideCache(StageCache):
+    """A cache for looking at what might be: it finds what another one holds, and keeps nothing there.
+
+    Every stage asks first whether the work still ``goes_on``; where it does not, :class:`LeftOff` is raised.
+    """
+
+    def __init__(self, beside: StageCache, goes_on: Callable[[], bool] = lambda: True) -> None:
+        super().__init__()
+        self._beside, self._goes_on = beside, goes_on
+
+    def find(self, stage: str, key: Key) -> tuple[bool, Any]:
+        """Return whether a result is kept here or in the other cache, and the result."""
+        if not self._goes_on():
+            raise LeftOff
+        known, result = super().find(stage, key)
+        return (known, result) if known else self._beside.peek(stage, key)
 
 
 _in_use: ContextVar[StageCache | None] = ContextVar("stage_cache", default=None)

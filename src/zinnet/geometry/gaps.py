@@ -47,7 +47,9 @@ def tight_places(region: Region, limit: float, least_run: float) -> Region:
 
 def runs_to_a_point(part: Polygon, region: Region, limit: float) -> bool:
     """Tell whether a narrow gap of a region is a notch that is open at one end, and narrows to a point at the other."""
-    side = shapely.buffer(shapely.boundary(region), limit * NEAR_SHARE)
+    left, top, right, bottom = part.bounds
+    near = shapely.clip_by_rect(shapely.boundary(region), left - limit, top - limit, right + limit, bottom + limit)
+    side = shapely.buffer(near, limit * NEAR_SHARE)
     open_ends = shapely.line_merge(shapely.difference(part.exterior, side))
     ends = [end for end in shapely.get_parts(open_ends) if end.length > limit * NEAR_SHARE]
     if part.interiors or _ends(part, ends) != 1:
@@ -55,8 +57,8 @@ def runs_to_a_point(part: Polygon, region: Region, limit: float) -> bool:
     mouth = shapely.get_coordinates(max(ends, key=lambda end: end.length)).mean(axis=0)
     corners = shapely.get_coordinates(part.exterior)
     tip = corners[np.argmax(np.linalg.norm(corners - mouth, axis=1))]
-    near, far = (_width_across(part, tip, mouth, share) for share in (0.25, 0.75))
-    return near < TAPER * far
+    narrow, wide = (_width_across(part, tip, mouth, share) for share in (0.25, 0.75))
+    return narrow < TAPER * wide
 
 
 def _width_across(part: Polygon, tip: NDArray[np.float64], mouth: NDArray[np.float64], share: float) -> float:

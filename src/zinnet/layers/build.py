@@ -8,7 +8,7 @@ import shapely
 
 from zinnet.base.stages import stage
 from zinnet.data import read_toml
-from zinnet.films.catalogue import Film, kind_of
+from zinnet.films.catalogue import Film, FilmKind, kind_of
 from zinnet.films.support import (
     PairMethod,
     PairRule,
@@ -22,6 +22,7 @@ from zinnet.geometry.thickness import offset
 from zinnet.geometry.transform import scale
 from zinnet.layers.assign import Assigned, assign_films, sides_of
 from zinnet.layers.depth import cut_away_advice
+from zinnet.layers.laps import held_below
 from zinnet.layers.relations import Relations, relations, scaled
 from zinnet.layers.slivers import give_slivers
 from zinnet.layers.spec import LayersSpec
@@ -70,7 +71,7 @@ def build_layers(
         here = scaled(related, split.width_mm / source.width_mm, split.height_mm / source.height_mm)
     derived = tuple(one.colours[0] for one in (reversed(films) if glass else films))
     order = _press_order(derived, spec.order, films)
-    ways = [_way(index, rules, spec, lap_mm) for index in range(len(films))]
+    ways = [_way(index, rules, spec, lap_mm, one.film) for index, one in enumerate(films)]
     in_mm = [spec.drop_slivers or bool(way.laps) or way.outline_mm > 0 for way in ways]
     if any(way.laps for way in ways):
         here.covered  # noqa: B018 - once, before the layers are built side by side
@@ -256,9 +257,11 @@ class _Way:
     lap_mm: float
     spread: bool
     outline_mm: float
+    kind: FilmKind | None
+    """What the film can hold, where the layer has laps."""
 
 
-def _way(index: int, rules: Rules, spec: LayersSpec, lap_mm: float) -> _Way:
+def _way(index: int, rules: Rules, spec: LayersSpec, lap_mm: float, film: Film | None) -> _Way:
     mine = {upper: rule.method for (lower, upper), rule in rules.items() if lower == index}
     laps = tuple(sorted(upper for upper, method in mine.items() if method == "lap"))
     return _Way(
@@ -267,6 +270,7 @@ def _way(index: int, rules: Rules, spec: LayersSpec, lap_mm: float) -> _Way:
         lap_mm=lap_mm if laps else 0.0,
         spread=index == 0 and spec.spread != "none",
         outline_mm=spec.outline_mm if index == 0 and spec.spread == "outline" else 0.0,
+        kind=kind_of(film) if laps and film is not None else None,
     )
 
 
@@ -337,13 +341,19 @@ def _seen_in(region: Region, seen: Region) -> Region:
 
 
 def _lapped(related: Relations, index: int, way: _Way) -> Region:
-    """Return what is seen of a layer with a strip under others, as wide as the lap; it never reaches beyond them."""
+    """Return what is seen of a layer with a strip under others, as wide as the lap; it never reaches beyond them.
+
+    Where the strip would leave what its film can't hold, the layer goes on there under the others.
+    """
     seen = related.parts[index].seen
     reached = common(offset(seen, way.lap_mm, tolerance=DUST_MM), related.covered)
     for other, part in enumerate(related.parts):
         if other != index and other not in way.laps and shapely.intersects(reached, part.seen):
             reached = without(reached, part.seen)
-    return _seen_in(seamless([reached, seen]), seen)
+    lapped = seamless([reached, seen])
+    if way.kind is not None:
+        lapped = held_below(lapped, union(related.parts[upper].seen for upper in way.laps), way.kind)
+    return _seen_in(lapped, seen)
 
 
 # order, and slivers

@@ -10,7 +10,7 @@ from shapely.geometry import Polygon
 
 from zinnet.base.stages import stage
 from zinnet.data import read_toml
-from zinnet.films.catalogue import kind_of
+from zinnet.films.catalogue import FilmKind, kind_of
 from zinnet.geometry.gaps import narrowest_neck, tight_places
 from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common
@@ -69,12 +69,20 @@ def look_closely(rows: Iterable[FilmLayer]) -> None:
 
 def tight_gaps(row: FilmLayer) -> Region:
     """Return the gaps and counters of a layer that its film closes or that can't be weeded, in artwork mm."""
-    if row.film is None:
-        return Region()
-    kind = kind_of(row.film)
-    run_times = float(read_toml("limits")["gap"]["run_times"])
-    limit, run = kind.open_gap_mm, kind.thickness_um / 1000 if kind.growth_mm else run_times * kind.least_gap_mm
+    return Region() if row.film is None else gaps_for(row, kind_of(row.film))
+
+
+def gaps_for(row: FilmLayer, kind: FilmKind, times: float = 1.0) -> Region:
+    """Return the gaps of a layer that a kind of film closes, in artwork mm, were it so many times as large."""
+    limit, run = kind.open_gap_mm / times, gap_run_mm(kind) / times
     return _at_size(row, limit, lambda layer, at_size: _gaps(layer, at_size, run * at_size / limit))
+
+
+def gap_run_mm(kind: FilmKind) -> float:
+    """Return over which length rounded sides must be near one another to be a gap for a kind of film."""
+    if kind.growth_mm:
+        return kind.thickness_um / 1000
+    return float(read_toml("limits")["gap"]["run_times"]) * kind.least_gap_mm
 
 
 def _at_size(row: FilmLayer, limit_mm: float, look: Callable[[ColourLayer, float], Region]) -> Region:

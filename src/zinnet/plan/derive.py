@@ -18,7 +18,7 @@ from zinnet.plan.trims import trim_list
 from zinnet.workshop.model import Workshop
 
 
-def derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout] | None = None) -> Plan:
+def derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout] | None = None, *, nests: bool = True) -> Plan:
     """Return the plan of a job.
 
     Every line below is a stage, and its arguments are all that it reads. Most are kept by that in the cache in use
@@ -30,6 +30,8 @@ def derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout] | None = 
         What the user decided, and what there is to work with.
     layouts
         The nests made so far, by the key of their task; pieces without one are not on any mat yet.
+    nests
+        Whether pieces are nested; without, the plan has no mats and finds nothing about them.
 
     Raises
     ------
@@ -43,20 +45,20 @@ def derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout] | None = 
     ['adult-m']
     """
     with workshop.blanks.in_use():
-        return _derive(job, workshop, layouts or {})
+        return _derive(job, workshop, layouts or {}, nests=nests)
 
 
-def _derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Plan:
+def _derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout], *, nests: bool) -> Plan:
     nesting, bed = job.nesting, workshop.machines.mat(job.nesting.mat)
     fitting = fitting_of(job, workshop)
     garments = compose_garments(job.layers, workshop.films, fit_garments(fitting))
     named = compose_named(job.layers, workshop.films, garments, name_garments(fitting, garments))
 
-    requests = cut_requests(garments, named, job.layers.marks)
+    requests = cut_requests(garments, named, job.layers.marks) if nests else ()
     shelf = shelf_of(job, workshop)
     to_nest = film_nests(requests, nesting, job.layers.join_outlines, bed, shelf)
-    nests = lay_out(to_nest, layouts, nesting)
-    mats = nested_mats(nests)
+    laid_out = lay_out(to_nest, layouts, nesting)
+    mats = nested_mats(laid_out)
 
     trims = trim_list(mats, bed, share=nesting.share_mats)
     cutting = cutting_of(job, workshop)
@@ -70,7 +72,7 @@ def _derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout]) -> Plan
         garments=garments,
         named=named,
         shelf=shelf,
-        nests=nests,
+        nests=laid_out,
         mats=mats,
         trims=trims,
         cutting=cutting,

@@ -4,31 +4,44 @@ from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from zinnet.artwork.source import OutlinedNameArt, TextArt, WordThroughArt
+import shapely
+
+from zinnet.artwork.source import LETTERING
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_length
 from zinnet.films.catalogue import Film, kind_of
+from zinnet.geometry.region import union
+from zinnet.geometry.transform import moved, scale
 from zinnet.job.edits import Edit
+from zinnet.layers.split import Split
 from zinnet.plan.derive import derive
 from zinnet.plan.findings.model import Finding
-from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Plan
 
 GRAVITY = {"note": 0, "confirm": 0, "warn": 1, "stop": 2}
 LATER = ("nest", "cut", "log")
 """Stations whose findings need a nest, which a mend may ask for anew."""
-LETTERING = (TextArt, OutlinedNameArt, WordThroughArt)
+OF_NESTS = ("carrier-overlap",)
+"""Findings of other stations that rest on a nest."""
+WITHOUT_NEST = ("larger-than-mat", "loose-pieces")
+"""Findings of a later station that are there before anything is nested."""
 SAME_MM = 0.05
+MOST_CHANGE = 0.6
+"""Letters whose area changes by more than this share are others."""
 type Key = tuple[str, str]
 type Parts = tuple[int, int]
 
 
 @dataclass(frozen=True)
 class Proof:
-    """What speaks against a mend, nothing where it holds; and what it changes, in numbers."""
+    """What speaks against a mend, nothing where it holds; what it changes, in numbers; and the plan that comes of it.
+
+    There is no plan where none can be made. Where the mend is about nothing that is nested, the plan has no nests.
+    """
 
     against: tuple[str, ...]
     changes: tuple[str, ...]
+    after: Plan | None = None
 
     @property
     def holds(self) -> bool:
@@ -55,23 +68,43 @@ def prove(plan: Plan, finding: Finding, mend: Edit) -> Proof:
     Proof
         In words for whoever asks why it is not offered.
     """
+    nests = finding.station in LATER or finding.id in OF_NESTS
     try:
-        after = derive(mend.change(plan.job), plan.workshop, plan.layouts)
+        job = mend.change(plan.job)
+        if job.family and not job.names.rows and not _is_of_other_size(plan, finding):
+            own = derive(job.model_copy(update={"family": ()}), plan.workshop, nests=False)
+            against = [*_left_over(finding, own), *_of_own_size(plan, own, mend)]
+            if against:
+                return Proof(tuple(against), tuple(_changes(plan, own, finding)), own)
+        after = derive(job, plan.workshop, plan.layouts, nests=nests)
     except ZinnetError as error:
         return Proof((str(error),), ())
     against = [
         *_left_over(finding, after),
         *_graver(plan, after, besides=key_of(finding)),
-        *_lost(plan, after, mend.name),
-        *_other_films(plan, after, mend.name),
+        *_of_own_size(plan, after, mend),
     ]
-    return Proof(tuple(against), tuple(_changes(plan, after, finding)))
+    changes = [*_changes(plan, after, finding)]
+    if finding.least is not None and not against:
+        places = "1 place" if finding.count == 1 else f"{finding.count} places"
+        changes.append(f"{places}, the narrowest of {finding.least():.2f} mm")
+    return Proof(tuple(against), tuple(changes), after)
+
+
+def _of_own_size(plan: Plan, after: Plan, mend: Edit) -> list[str]:
+    """Return what is seen on the job's own size already against a mend."""
+    return [*_lost(plan, after, mend.name), *_other_films(plan, after, mend.name)]
+
+
+def _is_of_other_size(plan: Plan, finding: Finding) -> bool:
+    """Tell whether a finding may be about another size than the job's own, which is looked at first."""
+    return finding.place is None or finding.place.size not in (None, plan.garments[0].size)
 
 
 def key_of(finding: Finding) -> Key:
-    """Return what a finding is about: its kind, and its subject or what it names before its numbers."""
+    """Return what a finding is about: its kind, and its subject, or else what it names before its numbers."""
     head, colon, _ = finding.measured.partition(":")
-    return finding.id, finding.subject or (head if colon else "")
+    return finding.id, finding.subject or finding.about or (head if colon else "")
 
 
 def _gravities(plan: Plan) -> dict[Key, tuple[int, int]]:
@@ -84,7 +117,7 @@ def _gravities(plan: Plan) -> dict[Key, tuple[int, int]]:
 
 
 def _left_over(finding: Finding, after: Plan) -> Iterator[str]:
-    if finding.station in LATER:
+    if finding.station in LATER and finding.id not in WITHOUT_NEST:
         return
     for one in after.findings:
         if key_of(one) == key_of(finding) and GRAVITY[one.level] >= GRAVITY[finding.level]:
@@ -93,12 +126,13 @@ def _left_over(finding: Finding, after: Plan) -> Iterator[str]:
 
 
 def _graver(before: Plan, after: Plan, *, besides: Key) -> Iterator[str]:
-    known, said = _gravities(before), set[Key]()
+    known, now, said = _gravities(before), _gravities(after), set[Key]()
     for one in after.findings:
         key = key_of(one)
-        if one.station in LATER or key == besides or key in said or GRAVITY[one.level] == 0:
+        later = one.station in LATER and one.id not in WITHOUT_NEST
+        if later or key == besides or key in said or GRAVITY[one.level] == 0:
             continue
-        level, count = _gravities(after)[key]
+        level, count = now[key]
         was_level, was_count = known.get(key, (0, 0))
         if level > was_level or count > was_count:
             said.add(key)
@@ -108,25 +142,36 @@ def _graver(before: Plan, after: Plan, *, besides: Key) -> Iterator[str]:
 def _lost(before: Plan, after: Plan, name: str) -> Iterator[str]:
     """Yield what of words and drawings is lost: their parts and counters are counted, on the job's own size."""
     for old, new in zip(before.garments[0].designs, after.garments[0].designs, strict=False):
-        if old.split is None or new.split is None:
+        if old.split is None or new.split is None or old.split is new.split:
             continue
-        (parts, counters), (now, open_now) = _parts(old), _parts(new)
         is_lettering = isinstance(before.job.designs[old.index].source, LETTERING)
-        for was, is_now, one, many, word in (
-            (parts, now, "part", "parts", "drop"),
-            (counters, open_now, "counter", "counters", "fill"),
+        (parts, counters), (now, open_now) = _parts(old.split), _parts(new.split)
+        for fewer, one, many, words in (
+            (parts - now, "part", "parts", ("drop", "bridge")),
+            (counters - open_now, "counter", "counters", ("fill",)),
         ):
-            fewer = was - is_now
-            if fewer and (is_lettering or f"{word} {abs(fewer)} " not in f"{name} "):
+            said = any(f"{word} {abs(fewer)} " in f"{name} " for word in words)
+            if fewer and (is_lettering or not said):
                 what = "letters" if is_lettering else "the drawing"
                 count = f"{abs(fewer)} {one if abs(fewer) == 1 else many}"
                 yield f"{what} would have {count} {'less' if fewer > 0 else 'more'}"
+        if is_lettering:
+            yield from _changed_letters(old.split, new.split)
 
 
-def _parts(design: FittedDesign) -> Parts:
+def _changed_letters(old: Split, new: Split) -> Iterator[str]:
+    """Yield by how much letters would change at one size, where that is more than a bolder cut of the same letters."""
+    small = scale(old.width_mm / new.width_mm, old.height_mm / new.height_mm)
+    now = moved(union(layer.region for layer in new.layers), small)
+    was = union(layer.region for layer in old.layers)
+    share = shapely.symmetric_difference(was, now).area / was.area
+    if share > MOST_CHANGE:
+        yield f"{share:.0%} of the letters' area would change"
+
+
+def _parts(split: Split) -> Parts:
     """Return how many parts and how many counters the colours of a design have."""
-    assert design.split is not None
-    regions = [layer.region for layer in design.split.layers]
+    regions = [layer.region for layer in split.layers]
     return sum(len(one.geoms) for one in regions), sum(len(part.interiors) for one in regions for part in one.geoms)
 
 

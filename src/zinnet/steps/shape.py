@@ -117,18 +117,20 @@ def close_gaps(areas: Areas, step: model.CloseGaps) -> Areas:
 
 
 def widen_gaps(areas: Areas, step: model.WidenGaps) -> Areas:
-    """Return the areas with narrow gaps within a colour cut wider, from both sides."""
-    joined = join(areas, model.Join(which=step.which))
-
-    def widened(region: Region) -> Region:
+    """Return the areas with narrow gaps within a colour cut wider, from both sides; what lies over what stays."""
+    choices = choose(areas, step.which)
+    cuts: dict[str, Region] = {}
+    for colour in dict.fromkeys(choice.area.colour for choice in choices):
+        whole = union(choice.chosen for choice in choices if choice.area.colour == colour)
+        region = whole
         for _ in range(MOST_CUTS):
             wider = cut_open(region, step.gap_mm, step.gap_mm * NECK_SHARE)
             if wider is region:
                 break
             region = wider
-        return region
-
-    return _each(widened)(joined, step.which)
+        cuts[colour] = EMPTY if region is whole else without(whole, region)
+    changed = [without(choice.chosen, cuts[choice.area.colour]) for choice in choices]
+    return put_back(choices, changed)
 
 
 def smooth(areas: Areas, step: model.Smooth) -> Areas:

@@ -2,8 +2,8 @@
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtCore import QEvent, QRectF, Qt, Signal
+from PySide6.QtGui import QEnterEvent, QFocusEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -15,18 +15,25 @@ from PySide6.QtWidgets import (
 )
 
 from zinnet.base.words import has_words
-from zinnet.job.edits import pass_finding, take_back_pass
+from zinnet.job.edits import Edit, pass_finding, take_back_pass
 from zinnet.plan.ahead import Ahead
 from zinnet.plan.findings.model import LEVELS, Finding
 from zinnet.plan.findings.run import BETWEEN_DESIGNS
+from zinnet.ui.before_after import BeforeAfter
 from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
+from zinnet.ui.offers import Offer, Offers
 from zinnet.ui.plain import Label
 from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
 
-LONG_NAME, LONG_BESIDE_TWO = 20, 9
-"""A mend whose name has more letters leaves no room for one button beside it, or for two."""
+WIDEST = 210
+"""So many pixels of a mend's name have room on its button."""
+BY_KEYS = (
+    Qt.FocusReason.TabFocusReason,
+    Qt.FocusReason.BacktabFocusReason,
+    Qt.FocusReason.ShortcutFocusReason,
+)
 NAMES = {
     "stop": ("stop", "stops"),
     "warn": ("warning", "warnings"),
@@ -51,8 +58,45 @@ class Sign(QWidget):
             draw_sign(painter, self._level, QRectF(1, 1, 20, 20), "!" if self._level in ("stop", "warn") else "i")
 
 
+class MendButton(QPushButton):
+    """One way to mend a finding; it tells when it is pointed at, with the mouse or by the keyboard."""
+
+    pointed = Signal(object)
+
+    def __init__(self, name: str, number: int) -> None:
+        super().__init__()
+        self.name, self._number = name, number
+        said = name[0].upper() + name[1:]
+        self.setText(self.fontMetrics().elidedText(said, Qt.TextElideMode.ElideRight, WIDEST))
+        self.setAccessibleName(said)
+        self.setProperty("strong", number == 0)
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        """Tell that it is pointed at."""
+        super().enterEvent(event)
+        self.pointed.emit(self._number)
+
+    def leaveEvent(self, event: QEvent) -> None:
+        """Tell that it is not pointed at any more."""
+        super().leaveEvent(event)
+        self.pointed.emit(None)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """Tell that it is pointed at, where the keyboard came here."""
+        super().focusInEvent(event)
+        if event.reason() in BY_KEYS:
+            self.pointed.emit(self._number)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Tell that it is not pointed at any more."""
+        super().focusOutEvent(event)
+        self.pointed.emit(None)
+
+
 class FindingCard(QFrame):
     """One finding: the reason in numbers, whose limit it is, and what can be done."""
+
+    pointed = Signal(object)
 
     def __init__(self, session: Session, finding: Finding) -> None:
         super().__init__()
@@ -79,54 +123,82 @@ class FindingCard(QFrame):
             passed.setWordWrap(True)
             passed.setFont(font(SMALL, bold=True))
             texts.addWidget(passed)
-        texts.addLayout(self._buttons())
+        self._offers: tuple[Offer, ...] | None = None
+        self.mends: list[MendButton] = []
+        self.state = Label()
+        self.state.setFont(font(SMALL))
+        self.state.setWordWrap(True)
+        self.state.setProperty("quiet", True)
+        texts.addWidget(self.state)
+        self._column = QVBoxLayout()
+        self._column.setContentsMargins(0, 4, 0, 0)
+        self._column.setSpacing(6)
+        self._column.addLayout(self._last_row())
+        texts.addLayout(self._column)
+        self.show_offers(None)
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 9, 10, 9)
         row.setSpacing(9)
         row.addWidget(Sign(finding.level), 0, Qt.AlignmentFlag.AlignTop)
         row.addLayout(texts, 1)
 
-    def _buttons(self) -> QVBoxLayout:
-        """Return the buttons: the mend first, on a line of its own where it is long."""
-        finding = self.finding
-        rows, row = QVBoxLayout(), QHBoxLayout()
-        rows.setContentsMargins(0, 4, 0, 0)
-        rows.setSpacing(6)
-        self.mends = [self._mend_button(number) for number in range(len(finding.mends))] if not finding.passed else []
-        self.mend = next(iter(self.mends), None)
-        most = LONG_BESIDE_TWO if finding.level == "stop" else LONG_NAME
-        for button in self.mends:
-            row.addWidget(button)
-            if len(button.text()) > most or button is not self.mends[-1]:
-                row.addStretch(1)
-                rows.addLayout(row)
-                row = QHBoxLayout()
+    @property
+    def mend(self) -> "MendButton | None":
+        """The button of the first mend that is offered; None where none is, or none yet."""
+        return next((button for button in self.mends if button.isEnabled()), None)
+
+    def _last_row(self) -> QHBoxLayout:
+        """Return the buttons that are always there: the way to the place, and past a stop."""
+        row = QHBoxLayout()
         self.show_place = QPushButton(tr("Show"))
         self.show_place.setToolTip(tr("Go to the place of this finding"))
-        self.show_place.setAccessibleName(f"Show: {finding.title}")
+        self.show_place.setAccessibleName(f"Show: {self.finding.title}")
         self.show_place.clicked.connect(lambda: self.session.show_finding(self.finding))
         row.addWidget(self.show_place)
-        if finding.level == "stop":
-            self.pass_it = QPushButton("Pass ..." if finding.passed is None else "Take back")
+        if self.finding.level == "stop":
+            self.pass_it = QPushButton("Pass ..." if self.finding.passed is None else "Take back")
             self.pass_it.setToolTip(tr("Go on in spite of this stop, with a reason"))
-            self.pass_it.setAccessibleName(f"{self.pass_it.text().removesuffix(' ...')}: {finding.title}")
+            self.pass_it.setAccessibleName(f"{self.pass_it.text().removesuffix(' ...')}: {self.finding.title}")
             self.pass_it.clicked.connect(self._pass)
             row.addWidget(self.pass_it)
         row.addStretch(1)
-        rows.addLayout(row)
-        return rows
+        return row
 
-    def _mend_button(self, number: int) -> QPushButton:
-        """Return the button of one way to mend it; what it does is asked of the finding as that is then."""
-        name = self.finding.mends[number].name
-        button = QPushButton(name[0].upper() + name[1:])
-        button.setProperty("strong", number == 0)
-        button.setToolTip(tr("Mend this; undo takes it back"))
-        button.clicked.connect(lambda: self._mend(number))
-        return button
+    def show_offers(self, offers: tuple[Offer, ...] | None) -> None:
+        """Show what mends it; as long as that is not known, what was offered before can't be pressed."""
+        if self.finding.passed is not None or not self.finding.may_have_mends:
+            self.state.hide()
+            return
+        self.state.setVisible(not self.mends if offers is None else not offers)
+        self.state.setText(tr(self.finding.do) if offers is not None else tr("Looking for what mends it ..."))
+        if offers is None:
+            for button in self.mends:
+                button.setEnabled(False)
+            return
+        self._offers = offers
+        names = [offer.mend.name for offer in offers]
+        if [button.name for button in self.mends] != names:
+            for button in self.mends:
+                self._column.removeWidget(button)
+                button.hide()
+                button.deleteLater()
+            self.mends = [MendButton(name, number) for number, name in enumerate(names)]
+            for number, button in enumerate(self.mends):
+                button.clicked.connect(lambda _=False, number=number: self._mend(number))
+                button.pointed.connect(self._point)
+                self._column.insertWidget(number, button, 0, Qt.AlignmentFlag.AlignLeft)
+        for button, offer in zip(self.mends, offers, strict=True):
+            button.setEnabled(True)
+            button.setAccessibleDescription("; ".join(offer.proof.changes))
 
     def _mend(self, number: int) -> None:
-        self.session.apply(self.finding.mends[number])
+        if self._offers is not None:
+            self.pointed.emit(None)
+            self.session.apply(self._offers[number].mend)
+
+    def _point(self, number: int | None) -> None:
+        known = number is not None and self._offers is not None and self.mends[number].isEnabled()
+        self.pointed.emit(self._offers[number] if known else None)  # type: ignore[index]
 
     def _pass(self) -> None:
         if self.finding.passed is not None:
@@ -172,6 +244,18 @@ class FindingsPanel(QWidget):
         column.setSpacing(8)
         column.addLayout(head)
         column.addWidget(area, 1)
+        self.safe = QPushButton(tr("Mend all that is safe"))
+        self.safe.setToolTip(
+            tr("Make all mends that change nothing but outlines too fine for their film; one step to undo")
+        )
+        self.safe.clicked.connect(self._mend_safe)
+        self.safe.hide()
+        column.insertWidget(1, self.safe)
+        self._safe: Edit | None = None
+        self.offers = Offers(session, self)
+        self.offers.proven.connect(self._show_offers)
+        self.offers.safe_found.connect(self._show_safe)
+        self.before_after: BeforeAfter | None = None
         self.cards: list[FindingCard] = []
         self._shown: list[object] | None = None
         session.plan_changed.connect(self.follow)
@@ -185,7 +269,33 @@ class FindingsPanel(QWidget):
 
     def follow(self) -> None:
         """Show the findings of the plan; cards of findings that stay as they were are kept."""
-        self._show(self.session.plan.findings if self.session.has_artwork else ())
+        findings = self.session.plan.findings if self.session.has_artwork else ()
+        self._show(findings)
+        self.offers.look_at(self.session.plan, findings)
+        self._show_safe(None)
+        for card in self.cards:
+            card.show_offers(self.offers.of(card.finding))
+
+    def _show_offers(self, finding: Finding) -> None:
+        for card in self.cards:
+            if card.finding is finding:
+                card.show_offers(self.offers.of(finding))
+
+    def _show_safe(self, edit: Edit | None) -> None:
+        self._safe = edit
+        self.safe.setVisible(edit is not None)
+
+    def _mend_safe(self) -> None:
+        if self._safe is not None:
+            self.session.apply(self._safe)
+
+    def _point(self, offer: Offer | None) -> None:
+        """Show what a mend changes that is pointed at."""
+        if offer is not None:
+            self.before_after = self.before_after or BeforeAfter(self.session, self.window())
+            self.before_after.show_offer(offer, beside=self)
+        elif self.before_after is not None:
+            self.before_after.hide()
 
     def _look_ahead(self, ahead: Ahead) -> None:
         """Show at once what is wrong between designs; all else is still being worked out."""
@@ -201,6 +311,11 @@ class FindingsPanel(QWidget):
         self._put(findings)
         self._count()
 
+    def _card(self, finding: Finding) -> FindingCard:
+        card = FindingCard(self.session, finding)
+        card.pointed.connect(self._point)
+        return card
+
     def _put(self, findings: tuple[Finding, ...]) -> None:
         said = [_said(finding) for finding in findings]
         if said == self._shown:
@@ -214,7 +329,7 @@ class FindingsPanel(QWidget):
         self.cards = []
         for new, finding in zip(said, findings, strict=True):
             cards = kept.get(new)
-            card = cards.pop(0) if cards else FindingCard(self.session, finding)
+            card = cards.pop(0) if cards else self._card(finding)
             card.finding = finding
             self.cards.append(card)
         while self._column.count():
@@ -237,8 +352,7 @@ class FindingsPanel(QWidget):
 
 def _said(finding: Finding) -> object:
     """Return all that a card shows of a finding."""
-    mends = tuple(mend.name for mend in finding.mends)
-    return (finding.id, finding.level, finding.measured, finding.limit, finding.passed, mends, finding.place)
+    return (finding.id, finding.level, finding.measured, finding.limit, finding.passed, finding.place)
 
 
 def _counts(findings: Sequence[Finding]) -> str:

@@ -13,11 +13,15 @@ from zinnet.job.model import Job
 
 @dataclass(frozen=True)
 class Edit:
-    """A named change. Edits that follow one another with the same ``merge`` are undone as one."""
+    """A named change. Edits that follow one another with the same ``merge`` are undone as one.
+
+    One that is ``local`` changes nothing but outlines, and those only where a film can't hold them.
+    """
 
     name: str
     make: Callable[[Job], Job]
     merge: str = ""
+    local: bool = False
 
     def change(self, job: Job) -> Job:
         """Return the changed job. Raises :class:`ZinnetError` where a value can't be."""

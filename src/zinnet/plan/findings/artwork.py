@@ -1,7 +1,6 @@
 """Findings of the artwork: what can't be cut as it is drawn, and what its films can't hold."""
 
 from collections.abc import Iterator
-from dataclasses import replace
 from itertools import combinations
 
 import shapely
@@ -14,13 +13,9 @@ from zinnet.artwork.source import FileArt, TextArt
 from zinnet.artwork.tracing.picture import picture_kind
 from zinnet.artwork.visible import OPAQUE
 from zinnet.data import read_toml
-from zinnet.films.catalogue import colour_difference, contrast, kind_of
-from zinnet.geometry.region import Region
-from zinnet.geometry.thickness import longer_side
+from zinnet.films.catalogue import colour_difference, contrast
 from zinnet.job.edits import (
     Edit,
-    add_step,
-    choose_film,
     flatten_blends,
     join_outlines,
     open_outlines_as_lines,
@@ -28,15 +23,15 @@ from zinnet.job.edits import (
     take_in_whole,
     trace_embedded,
 )
-from zinnet.layers.detail import small_counters, small_parts, thin_strokes, tight_gaps
-from zinnet.layers.stack import FilmLayer
-from zinnet.plan.findings.model import Finding, Place, found
-from zinnet.plan.findings.subject import called, layer_rows, several
+from zinnet.plan.findings.model import Finding, found
+from zinnet.plan.findings.subject import about, called, layer_rows, several
+from zinnet.plan.findings.ways import same_finish
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Facts
-from zinnet.steps.model import RemoveSpecks, Step, Thicken, Which, WidenGaps
 
 FLATTENED_TO = 4
+OVER = 1.02
+"""What is enlarged is made so much larger than it must be."""
 
 
 def _designs(facts: Facts) -> Iterator[tuple[str, FittedDesign]]:
@@ -48,19 +43,6 @@ def _designs(facts: Facts) -> Iterator[tuple[str, FittedDesign]]:
 
 def _count(design: FittedDesign, code: RemarkCode) -> int:
     return sum(remark.count for remark in design.artwork.remarks if remark.code == code)
-
-
-def _at(design: FittedDesign, region: Region) -> Place | None:
-    """Return where something is, in mm of the artwork in which most of it lies."""
-    if region.is_empty:
-        return None
-    member, there = design.of_member(region)
-    return Place("artwork", there.bounds, design=member.index)
-
-
-def _step(design: FittedDesign, region: Region, step: Step, name: str) -> Edit:
-    """Return the mend that adds a step to the design in which most of a region lies."""
-    return add_step(step, design.of_member(region)[0].index, name)
 
 
 def _composed(facts: Facts) -> Iterator[tuple[str, FittedDesign]]:
@@ -203,95 +185,6 @@ def blend_not_cuttable(facts: Facts) -> Iterator[Finding]:
         )
 
 
-def weed_speck(facts: Facts) -> Iterator[Finding]:
-    """Parts or counters are too small to survive weeding."""
-    for name, design, row in layer_rows(facts):
-        if row.film is None:
-            continue
-        kind = kind_of(row.film)
-        parts, counters = small_parts(row, kind.least_part_mm), small_counters(row, kind.open_counter_mm)
-        if not parts and not counters:
-            continue
-        small = [several(len(parts), "part", "parts")] if parts else []
-        small += [several(len(counters), "counter", "counters")] if counters else []
-        doing = [f"drop {small[0]}"] if parts else []
-        doing += [f"fill {small[-1]}"] if counters else []
-        step = RemoveSpecks(
-            which=Which(colours=row.colours), part_mm=kind.least_part_mm, counter_mm=kind.open_counter_mm
-        )
-        yield found(
-            "weed-speck",
-            f"{name}: {' and '.join(small)}, the least {min(longer_side([*parts, *counters])):.1f} mm",
-            f"{kind.name} film loses parts below {kind.least_part_mm:g} mm in weeding and keeps counters below "
-            f"{kind.open_counter_mm:g} mm (typical; measure yours)",
-            place=_at(design, Region([*parts, *counters])),
-            mend=_step(design, Region([*parts, *counters]), step, " and ".join(doing)),
-            count=len(parts) + len(counters),
-        )
-
-
-def _detail(row: FilmLayer, region: Region, what: str) -> str:
-    assert row.film is not None
-    return f"{several(len(region.geoms), 'place', 'places')} {what}, for {row.film.name}"
-
-
-def too_thin(facts: Facts) -> Iterator[Finding]:
-    """A stroke is thinner than its film can hold."""
-    for name, design, row in layer_rows(facts):
-        if row.film is None or design.split is None:
-            continue
-        kind = kind_of(row.film)
-        thin = thin_strokes(row, kind.least_stroke_mm)
-        if not thin.is_empty and design.setting is None:
-            step = Thicken(which=Which(colours=row.colours), least_mm=kind.least_stroke_mm)
-            yield found(
-                "too-thin",
-                f"{name}: {_detail(row, thin, f'thinner than {kind.least_stroke_mm:g} mm')}",
-                f"{kind.name} film holds strokes of {kind.least_stroke_mm:g} mm (typical; measure yours)",
-                place=_at(design, thin),
-                mend=_step(design, thin, step, "thicken to the limit"),
-                count=len(thin.geoms),
-            )
-
-
-def pattern_too_thin(facts: Facts) -> Iterator[Finding]:
-    """Strokes are too thin for a patterned film to show its pattern."""
-    for name, design, row in layer_rows(facts):
-        least = kind_of(row.film).pattern_stroke_mm if row.film is not None else None
-        if least is None or design.split is None:
-            continue
-        thin = thin_strokes(row, least)
-        if thin.area > read_toml("limits")["thin"]["pattern_share"] * row.layer.area_mm2:
-            step = Thicken(which=Which(colours=row.colours), least_mm=least)
-            yield found(
-                "pattern-too-thin",
-                f"{name}: {thin.area / row.layer.area_mm2:.0%} of it is thinner than {least:g} mm",
-                "letters must be bold enough to show the pattern (common practice)",
-                place=_at(design, thin),
-                mend=_step(design, thin, step, f"bolder, to {least:g} mm"),
-            )
-
-
-def gap_will_close(facts: Facts) -> Iterator[Finding]:
-    """A gap is narrower than the film's growth, or than can be weeded."""
-    for name, design, row in layer_rows(facts):
-        if row.film is None or design.split is None or design.setting is not None:
-            continue
-        kind = kind_of(row.film)
-        gaps = tight_gaps(row)
-        if not gaps.is_empty:
-            step = WidenGaps(which=Which(colours=row.colours), gap_mm=kind.open_gap_mm)
-            yield found(
-                "gap-will-close",
-                f"{name}: {_detail(row, gaps, f'narrower than {kind.open_gap_mm:g} mm')}",
-                f"{kind.name} film {'grows and closes' if kind.growth_mm else 'can hardly be weeded out of'} "
-                f"gaps below {kind.open_gap_mm:g} mm (typical; measure yours)",
-                place=_at(design, gaps),
-                mend=_step(design, gaps, step, "widen the gaps"),
-                count=len(gaps.geoms),
-            )
-
-
 def hard_to_read(facts: Facts) -> Iterator[Finding]:
     """Too little contrast between a film and the blank, or between films that touch."""
     limits = read_toml("limits")
@@ -304,19 +197,18 @@ def hard_to_read(facts: Facts) -> Iterator[Finding]:
 def _lost_on(facts: Facts, blank: str, least: float, same: float) -> Iterator[Finding]:
     """Films that can hardly be read on one colour of the garments."""
     against = "the blank" if blank == facts.blank.colour else f"garments in {blank}"
-    for name, _, row in layer_rows(facts):
+    for name, design, row in layer_rows(facts):
         if row.film is None or colour_difference(row.film.colour, blank) < same:
             continue
         ratio = contrast(row.film.colour, blank)
         if ratio < least:
-            stock = [film for film in facts.workshop.films if contrast(film.colour, blank) >= least]
-            nearest = min(stock, key=lambda film: colour_difference(row.layer.colour, film.colour), default=None)
-            mend = None if nearest is None else choose_film(row.colours[0], nearest.id, *row.colours[1:])
+            ways = same_finish(facts, row, lambda film: contrast(film.colour, blank) >= least)
             yield found(
                 "hard-to-read",
                 f"{name}, {row.film.name}: {ratio:.2f} to 1 against {against}",
                 f"less than {least:g} to 1 is hard to read from afar (WCAG 2 luminance; common practice)",
-                mend=None if mend is None or nearest is None else replace(mend, name=f"use {nearest.name}"),
+                also=tuple(ways),
+                about=f"{about(name, design, row)} on {blank}",
             )
 
 
@@ -330,6 +222,7 @@ def _films_alike(facts: Facts, least: float) -> Iterator[Finding]:
                 "hard-to-read",
                 f"{one_name} and {other_name} touch: {one.film.name} against {other.film.name}, {ratio:.2f} to 1",
                 f"less than {least:g} to 1 can hardly be told apart (WCAG 2 luminance; common practice)",
+                about=f"{about(one_name, design, one)} beside {other.key}",
             )
 
 
@@ -341,10 +234,6 @@ CHECKS = (
     open_outline,
     outside_page,
     blend_not_cuttable,
-    weed_speck,
-    too_thin,
-    pattern_too_thin,
-    gap_will_close,
     hard_to_read,
 )
 """In the order of the catalogue."""

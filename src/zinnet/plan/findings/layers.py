@@ -1,7 +1,7 @@
 """Findings of the layers and their films."""
 
 from collections.abc import Iterator
-from dataclasses import replace
+from functools import partial
 
 from zinnet.data import read_toml
 from zinnet.films.catalogue import (
@@ -24,7 +24,8 @@ from zinnet.layers.detail import slivers
 from zinnet.layers.spec import PairChoice
 from zinnet.layers.stack import FilmLayer, LayerStack, Pair
 from zinnet.plan.findings.model import Finding, Place, found
-from zinnet.plan.findings.subject import called, layer_rows, several
+from zinnet.plan.findings.subject import about, called, layer_rows, several
+from zinnet.plan.findings.ways import same_finish
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Facts
 
@@ -33,13 +34,15 @@ LEAST_BARE_MM2 = 1.0
 
 def no_film(facts: Facts) -> Iterator[Finding]:
     """A colour has no film."""
-    for name, _, film_layer in layer_rows(facts):
+    for name, design, film_layer in layer_rows(facts):
         if film_layer.film is not None:
             continue
         colour = film_layer.layer.colour
         nearest = nearest_film(colour, facts.workshop.films)
         if nearest is None:
-            yield found("no-film", f"{name}, {colour}", "there is no film in stock")
+            yield found(
+                "no-film", f"{name}, {colour}", "there is no film in stock", about=about(name, design, film_layer)
+            )
             continue
         mend = choose_film(film_layer.colours[0], nearest[0].id, *film_layer.colours[1:])
         yield found(
@@ -47,6 +50,7 @@ def no_film(facts: Facts) -> Iterator[Finding]:
             f"{name}, {colour}; the nearest is {nearest[0].name}, {nearest[1]:.0f} away",
             f"proposed up to {read_toml('limits')['colour']['far_delta_e']:g} by CIEDE2000; farther is yours to choose",
             mend=Edit(f"use {nearest[0].name}, {nearest[1]:.0f} away", mend.change),
+            about=about(name, design, film_layer),
         )
 
 
@@ -166,6 +170,7 @@ def sliver(facts: Facts) -> Iterator[Finding]:
                 "neighbour, or give the sliver to it",
                 place=_at(design, thin),
                 mend=set_layers("give slivers to their neighbours", drop_slivers=True),
+                about=about(name, design, row),
             )
 
 
@@ -178,15 +183,16 @@ def heat_clash(facts: Facts) -> Iterator[Finding]:
                 continue
             if not apart(under, over):
                 continue
-            others = [film for film in facts.workshop.films if _goes_on(under, film)]
-            nearest = nearest_film(pair.over.layer.colour, tuple(others))
-            mend = None if nearest is None else choose_film(pair.over.colours[0], nearest[0].id, *pair.over.colours[1:])
+            ways = [
+                *same_finish(facts, pair.over, partial(_goes_on, under)),
+                *same_finish(facts, pair.under, partial(_goes_under, over)),
+            ]
             yield found(
                 "heat-clash",
                 f"{before}{_said(pair.over)} ({_range(over)}) lies on {_said(pair.under)} ({_range(under)})",
                 "one spot is pressed at one heat; press the hotter one first, and test, or change a film",
                 place=_at(design, common(pair.under.layer.region, pair.over.layer.region)),
-                mend=None if mend is None or nearest is None else replace(mend, name=f"use {nearest[0].name}"),
+                also=tuple(ways),
             )
         bonds = {kind_of(row.film).bond for row in stack.layers if row.film is not None}
         if {"heat", "glue"} <= bonds:
@@ -199,6 +205,10 @@ def heat_clash(facts: Facts) -> Iterator[Finding]:
 
 def _goes_on(under: Film, film: Film) -> bool:
     return support(under, film).holds and not apart(under, film)
+
+
+def _goes_under(over: Film, film: Film) -> bool:
+    return _goes_on(film, over)
 
 
 def apart(one: Film, other: Film) -> bool:
@@ -224,16 +234,13 @@ def invisible_on_blank(facts: Facts) -> Iterator[Finding]:
         below = [other.layer.region for other in design.stack.layers if other.layer.order < row.layer.order]
         if without(row.layer.region, union(below)).area < LEAST_BARE_MM2:
             continue
-        others = tuple(
-            film for film in facts.workshop.films if colour_difference(film.colour, facts.blank.colour) >= 2 * least
-        )
-        nearest = nearest_film(row.layer.colour, others)
-        mend = None if nearest is None else choose_film(row.colours[0], nearest[0].id, *row.colours[1:])
+        ways = same_finish(facts, row, lambda film: colour_difference(film.colour, facts.blank.colour) >= 2 * least)
         yield found(
             "invisible-on-blank",
             f"{name}, {row.film.name}: {difference:.1f} from the blank's colour",
             f"less than {least:g} by CIEDE2000 is hardly seen; drop it, or change the film",
-            mend=None if mend is None or nearest is None else replace(mend, name=f"use {nearest[0].name}"),
+            also=tuple(ways),
+            about=about(name, design, row),
         )
 
 

@@ -1,7 +1,8 @@
 """What a finding is, and the catalogue of findings."""
 
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
 from typing import Any, Literal
 
 from zinnet.base.frozen import Frozen
@@ -20,6 +21,8 @@ class FindingKind(Frozen):
     station: Station
     title: str
     when: str
+    do: str
+    """What a person can do where no mend is offered."""
 
 
 @dataclass(frozen=True)
@@ -51,6 +54,12 @@ class Finding:
     """Other ways to mend it."""
     count: int = 1
     """At how many places it is."""
+    more: Callable[[], Iterable[Edit]] | None = None
+    """Further ways, which take long to work out."""
+    about: str | None = None
+    """What tells it apart from others of its kind where that has no subject: it stays the same when numbers change."""
+    least: Callable[[], float] | None = None
+    """How narrow, in mm, the narrowest of its places is; that takes long to measure."""
 
     @property
     def station(self) -> Station:
@@ -63,9 +72,24 @@ class Finding:
         return self.level == "stop" and self.passed is None
 
     @property
-    def mends(self) -> tuple[Edit, ...]:
-        """What mends it, in the order in which it is offered."""
+    def may_have_mends(self) -> bool:
+        """Whether there is anything that may mend it."""
+        return bool(self.mend or self.also or self.more)
+
+    @property
+    def at_once(self) -> tuple[Edit, ...]:
+        """What may mend it, as far as that is known without a long look."""
         return self.also if self.mend is None else (self.mend, *self.also)
+
+    @cached_property
+    def mends(self) -> tuple[Edit, ...]:
+        """All that may mend it, in the order of trust."""
+        return self.at_once if self.more is None else (*self.at_once, *self.more())
+
+    @property
+    def do(self) -> str:
+        """What a person can do where no mend is offered."""
+        return catalogue()[self.id].do
 
     @property
     def text(self) -> str:
@@ -83,6 +107,7 @@ class Finding:
             "title": self.title,
             "measured": self.measured,
             "limit": self.limit,
+            "do": self.do,
             "mend": self.mend.name if self.mend else None,
             "mends": [{"number": number, "label": edit.name} for number, edit in enumerate(self.mends, start=1)],
             "passed": self.passed,
@@ -106,11 +131,15 @@ def found(
     subject: str | None = None,
     also: tuple[Edit, ...] = (),
     count: int = 1,
+    more: Callable[[], Iterable[Edit]] | None = None,
+    about: str | None = None,
+    least: Callable[[], float] | None = None,
 ) -> Finding:
     """Return a finding of the catalogue; ``level`` is given where it is not the usual one.
 
-    ``subject`` is what it is about, where passing it for one thing must not pass it for another; ``also`` are further
-    ways to mend it, ``count`` at how many places it is.
+    ``subject`` is what it is about, where passing it for one thing must not pass it for another; ``also`` and ``more``
+    are further ways to mend it, the second ones dear; ``count`` is at how many places it is. ``about`` is
+    what it is about where passing it passes all of its kind, ``least`` measures its narrowest place.
     """
     kind = catalogue()[finding_id]
     first, rest = (mend, also) if mend is not None else (next(iter(also), None), also[1:])
@@ -125,4 +154,7 @@ def found(
         subject=subject,
         also=rest,
         count=count,
+        more=more,
+        about=about,
+        least=least,
     )

@@ -12,6 +12,7 @@ from zinnet.plan.findings import (
     cut,
     film,
     fit,
+    hold,
     layers,
     mats,
     names,
@@ -38,7 +39,7 @@ UNREAD = ("title",)
 """What of a job no finding is about: an edit of it finds nothing anew."""
 OF_GARMENTS = frozenset(
     check
-    for part in (fit, use, together, beside, artwork, names, layers)
+    for part in (fit, use, together, beside, artwork, hold, names, layers)
     for check in part.CHECKS
     if check is not fit.blank_not_measured
 )
@@ -50,6 +51,7 @@ CHECKS = (
     *together.CHECKS,
     *beside.CHECKS,
     *artwork.CHECKS,
+    *hold.CHECKS,
     *names.CHECKS,
     *layers.CHECKS,
     *mats.CHECKS,

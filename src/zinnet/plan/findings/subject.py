@@ -11,6 +11,8 @@ from zinnet.plan.findings.model import Place
 from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.model import Facts
 
+SMALLEST = " of the smallest name"
+
 
 def laid_designs(facts: Facts) -> Iterator[tuple[Garment, FittedDesign, Placement, Region]]:
     """Yield every design that lies on a blank, with its placement and what it covers there."""
@@ -71,7 +73,12 @@ def layer_rows(facts: Facts) -> Iterator[tuple[str, FittedDesign, FilmLayer]]:
         smallest = _smallest_name(facts, design)
         if smallest is not None:
             for row in sorted(smallest.layers, key=lambda row: row.layer.order):
-                yield f"{several}layer {row.layer.order} of the smallest name", smallest, row
+                yield f"{several}layer {row.layer.order}{SMALLEST}", smallest, row
+
+
+def about(name: str, design: FittedDesign, row: FilmLayer) -> str:
+    """Return what tells a layer of :func:`layer_rows` apart from others, whatever is changed about it."""
+    return f"{design.index + 1} {row.key}{' smallest' if name.endswith(SMALLEST) else ''}"
 
 
 def _smallest_name(facts: Facts, shown: FittedDesign) -> FittedDesign | None:

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from zinnet.artwork.source import OutlinedNameArt, TextArt, WordThroughArt
+from zinnet.artwork.source import LETTERING
 from zinnet.base.stages import stage
 from zinnet.data import read_toml
 from zinnet.films.catalogue import Film
@@ -21,7 +21,6 @@ from zinnet.plan.model import Facts
 
 LEAST_MM2 = 0.5
 """Designs that lie on one another by less than this only meet."""
-LETTERING = (TextArt, OutlinedNameArt, WordThroughArt)
 LETTERS = "letters are read by their whole outline (common practice)"
 
 

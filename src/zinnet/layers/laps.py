@@ -1,0 +1,53 @@
+"""Laps that leave nothing which their film can't hold: where one would, it goes on below the one that lies on it."""
+
+from shapely.geometry import Polygon
+
+from zinnet.films.catalogue import FilmKind
+from zinnet.geometry.gaps import tight_places
+from zinnet.geometry.region import Region, common, seamless, without
+from zinnet.geometry.thickness import offset, small, thin_parts
+from zinnet.layers.detail import gap_run_mm
+from zinnet.layers.slivers import plain
+
+ROUNDS = 4
+MORE = 1.05
+"""Limits are met by so much more, so that a simplified outline still meets them."""
+OVER_MM = 0.05
+"""What is filled is filled to a little beyond its edge, so that no seam stays."""
+LEAST_MM2 = 1e-3
+
+
+def held_below(lapped: Region, below: Region, kind: FilmKind) -> Region:
+    """Return a layer with laps, grown below others where it was too thin, or had gaps or counters too small, to hold.
+
+    Parameters
+    ----------
+    lapped : Region, mm
+        What is seen of a layer, with its laps.
+    below : Region, mm
+        What lies on it: there it may go on and nobody sees it.
+    kind : FilmKind
+        What its film holds.
+
+    Returns
+    -------
+    Region, mm
+        It covers ``lapped``, and reaches nowhere else but below others. What is seen stays as thin as it is drawn.
+    """
+    stroke, gap = kind.least_stroke_mm * MORE, kind.open_gap_mm * MORE
+    region = lapped
+    for _ in range(ROUNDS):
+        flat = plain(region, min(stroke, gap))
+        parts = list(flat.geoms)
+        counters = [Polygon(hole) for part in parts for hole in part.interiors]
+        wanted = [
+            offset(thin_parts(flat, stroke), stroke),
+            offset(Region(small(parts, kind.least_part_mm * MORE)), kind.least_part_mm),
+            offset(tight_places(flat, gap, gap_run_mm(kind)), OVER_MM),
+            offset(Region(small(counters, kind.open_counter_mm * MORE)), OVER_MM),
+        ]
+        more = without(common(seamless(wanted), below), region)
+        if more.area < LEAST_MM2:
+            break
+        region = seamless([region, more])
+    return region

@@ -1,0 +1,149 @@
+"""What is offered to mend the findings: worked out and proven beside the window, and never in its way."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
+
+from zinnet.base.stages import AsideCache, LeftOff, StageCache
+from zinnet.job.edits import Edit
+from zinnet.plan.changes import Change, change_between
+from zinnet.plan.findings.model import Finding
+from zinnet.plan.model import Plan
+from zinnet.plan.proof import Proof, prove
+from zinnet.plan.safe import mend_all_safe
+from zinnet.ui.session import Session
+
+REST_MS = 150
+"""Proofs begin when so long nothing was changed."""
+
+
+@dataclass(frozen=True)
+class Offer:
+    """A mend that holds, with what it changes, in numbers and where it is seen."""
+
+    mend: Edit
+    proof: Proof
+    change: Change | None
+
+
+class Offers(QObject):
+    """The mends of the findings of the plan that are proven to hold, as far as they are worked out.
+
+    Of a newer plan all is worked out anew; work for an older one is left off.
+    """
+
+    proven = Signal(object)
+    """A finding, whose mends are all worked out."""
+    safe_found = Signal(object)
+    """The edit that makes all safe mends in one step, None where there is none."""
+    _done = Signal(object, object, object)
+    _all_done = Signal(object, object)
+
+    def __init__(self, session: Session, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._pool = QThreadPool(self)
+        self._pool.setMaxThreadCount(1)
+        self._plan: Plan | None = None
+        self._found: dict[int, tuple[Offer, ...]] = {}
+        self._waiting: tuple[Finding, ...] = ()
+        self._working = False
+        self._timer = QTimer(self, interval=REST_MS, singleShot=True)
+        self._timer.timeout.connect(self._start)
+        self._done.connect(self._keep)
+        self._all_done.connect(self._tell_safe)
+        session.closing.connect(self.stop)
+        session.busy_changed.connect(self._give_way)
+
+    def look_at(self, plan: Plan, findings: Sequence[Finding]) -> None:
+        """Prove the mends of a plan's findings, in their order, once nothing changes any more."""
+        if plan is self._plan:
+            return
+        self._plan, self._found = plan, {}
+        self._waiting = tuple(one for one in findings if one.may_have_mends and one.passed is None)
+        self._working = bool(self._waiting)
+        self._timer.start()
+
+    def of(self, finding: Finding) -> tuple[Offer, ...] | None:
+        """Return what is offered for a finding, None as long as that is not known."""
+        return () if not finding.may_have_mends else self._found.get(id(finding))
+
+    @property
+    def is_working(self) -> bool:
+        """Whether mends are still being worked out."""
+        return self._working
+
+    def stop(self) -> None:
+        """Leave off all work, for closing the window."""
+        self._timer.stop()
+        self._plan, self._working = None, False
+        self._pool.waitForDone()
+
+    def _give_way(self) -> None:
+        """Leave off proofs while an edit is worked out: a newer plan follows."""
+        if self._session.is_working:
+            self._plan = None
+            self._timer.stop()
+
+    def _start(self) -> None:
+        plan = self._plan
+        if plan is not None and self._waiting:
+            self._pool.start(QRunnable.create(_Work(self, plan, self._waiting, self._session.document.stages).run))
+
+    def goes_on(self, plan: Plan) -> bool:
+        """Whether a plan is still the one whose mends are wanted."""
+        return self._plan is plan
+
+    def tell(self, plan: Plan, finding: Finding, offers: tuple[Offer, ...]) -> None:
+        """Hear from the worker what holds for a finding."""
+        self._done.emit(plan, finding, offers)
+
+    def tell_all(self, plan: Plan, safe: Edit | None) -> None:
+        """Hear from the worker what all safe mends together are."""
+        self._all_done.emit(plan, safe)
+
+    def _keep(self, plan: Plan, finding: Finding, offers: tuple[Offer, ...]) -> None:
+        if plan is self._plan:
+            self._found[id(finding)] = offers
+            self.proven.emit(finding)
+
+    def _tell_safe(self, plan: Plan, safe: Edit | None) -> None:
+        if plan is self._plan:
+            self._working = False
+            self.safe_found.emit(safe)
+
+
+class _Work:
+    """The proofs of one plan, in a thread beside the window."""
+
+    def __init__(self, offers: Offers, plan: Plan, findings: tuple[Finding, ...], stages: StageCache) -> None:
+        self._offers, self._plan, self._findings = offers, plan, findings
+        self._cache = AsideCache(stages, lambda: offers.goes_on(plan))
+
+    def run(self) -> None:
+        """Prove mend after mend, the cheap ones of all findings first, until somebody wants another plan's."""
+        held: dict[int, tuple[Offer, ...]] = {}
+        try:
+            for finding in self._findings:
+                held[id(finding)] = self._holding(finding, finding.at_once)
+                self._offers.tell(self._plan, finding, held[id(finding)])
+            for finding in self._findings:
+                if finding.more is not None:
+                    held[id(finding)] += self._holding(finding, finding.mends[len(finding.at_once) :])
+                    self._offers.tell(self._plan, finding, held[id(finding)])
+            safe = [one for offers in held.values() for one in offers if one.mend.local]
+            with self._cache.in_use():
+                self._offers.tell_all(self._plan, mend_all_safe(self._plan) if len(safe) > 1 else None)
+        except (LeftOff, RuntimeError):
+            return
+
+    def _holding(self, finding: Finding, mends: Sequence[Edit]) -> tuple[Offer, ...]:
+        size = finding.place.size if finding.place is not None else None
+        offers = []
+        for mend in mends:
+            with self._cache.in_use():
+                proof = prove(self._plan, finding, mend)
+                if proof.holds and proof.after is not None:
+                    offers.append(Offer(mend, proof, change_between(self._plan, proof.after, size)))
+        return tuple(offers)
