@@ -100,7 +100,7 @@ def test_the_sheet_sets_method_lap_depth_and_spread(demo, split):
 
 
 def test_a_place_of_small_detail_is_chosen_and_mended(split, qtbot):
-    split.session.apply(set_placement("x", width_mm=80.0))
+    split.session.apply(set_placement("x", width_mm=100.0))
     split.show_page("detail")
     panel = split.details
     assert len(panel.found) > 3

@@ -98,6 +98,18 @@ LETTERING = (TextArt, OutlinedNameArt, WordThroughArt)
 """Sources whose words are known."""
 
 
+def words_of(source: Source) -> str:
+    """Return the words of a source, as they are typed; empty where none are known."""
+    match source:
+        case TextArt():
+            return source.text.text
+        case OutlinedNameArt():
+            return f"{source.name.name} {source.name.second}"
+        case WordThroughArt():
+            return source.word.word
+    return ""
+
+
 def is_sized(source: Source) -> bool:
     """Tell whether a source has lengths in mm, so that it is made anew for every width."""
     return isinstance(source, WordThroughArt | OutlinedNameArt)

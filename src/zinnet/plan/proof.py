@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import shapely
 
-from zinnet.artwork.source import LETTERING
+from zinnet.artwork.source import LETTERING, words_of
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_length
 from zinnet.films.catalogue import Film, kind_of
@@ -144,7 +144,12 @@ def _lost(before: Plan, after: Plan, name: str) -> Iterator[str]:
     for old, new in zip(before.garments[0].designs, after.garments[0].designs, strict=False):
         if old.split is None or new.split is None or old.split is new.split:
             continue
-        is_lettering = isinstance(before.job.designs[old.index].source, LETTERING)
+        source, set_so = before.job.designs[old.index].source, after.job.designs[new.index].source
+        if source != set_so:
+            if words_of(source) != words_of(set_so):
+                yield f"the words would be “{words_of(set_so)}”"
+            continue
+        is_lettering = isinstance(source, LETTERING)
         (parts, counters), (now, open_now) = _parts(old.split), _parts(new.split)
         for fewer, one, many, words in (
             (parts - now, "part", "parts", ("drop", "bridge")),

@@ -54,7 +54,7 @@ class BeforeAfter(QFrame):
             self.pictures.show_plans(self._session.plan, offer.proof.after, offer.change, self._pixels_per_mm())
         self.pictures.setVisible(offer.change is not None)
         self.adjustSize()
-        window = self.parentWidget()
+        window = beside.window()
         at = beside.mapTo(window, QPoint(0, 0))
         self.move(max(0, at.x() - self.width() - BESIDE), max(0, min(at.y(), window.height() - self.height() - BESIDE)))
         self.show()

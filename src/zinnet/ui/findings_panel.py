@@ -135,12 +135,12 @@ class FindingCard(QFrame):
         self._column.setSpacing(6)
         self._column.addLayout(self._last_row())
         texts.addLayout(self._column)
-        self.show_offers(None)
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 9, 10, 9)
         row.setSpacing(9)
         row.addWidget(Sign(finding.level), 0, Qt.AlignmentFlag.AlignTop)
         row.addLayout(texts, 1)
+        self.show_offers(None)
 
     @property
     def mend(self) -> "MendButton | None":

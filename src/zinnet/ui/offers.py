@@ -1,9 +1,10 @@
 """What is offered to mend the findings: worked out and proven beside the window, and never in its way."""
 
+import threading
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
 
 from zinnet.base.stages import AsideCache, LeftOff, StageCache
 from zinnet.job.edits import Edit
@@ -43,8 +44,7 @@ class Offers(QObject):
     def __init__(self, session: Session, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._session = session
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(1)
+        self._thread: threading.Thread | None = None
         self._plan: Plan | None = None
         self._found: dict[int, tuple[Offer, ...]] = {}
         self._waiting: tuple[Finding, ...] = ()
@@ -78,7 +78,8 @@ class Offers(QObject):
         """Leave off all work, for closing the window."""
         self._timer.stop()
         self._plan, self._working = None, False
-        self._pool.waitForDone()
+        if self._thread is not None:
+            self._thread.join()
 
     def _give_way(self) -> None:
         """Leave off proofs while an edit is worked out: a newer plan follows."""
@@ -88,8 +89,14 @@ class Offers(QObject):
 
     def _start(self) -> None:
         plan = self._plan
-        if plan is not None and self._waiting:
-            self._pool.start(QRunnable.create(_Work(self, plan, self._waiting, self._session.document.stages).run))
+        if plan is None or not self._waiting:
+            return
+        if self._thread is not None and self._thread.is_alive():
+            self._timer.start()
+            return
+        work = _Work(self, plan, self._waiting, self._session.document.stages)
+        self._thread = threading.Thread(target=work.run, name="offers", daemon=True)
+        self._thread.start()
 
     def goes_on(self, plan: Plan) -> bool:
         """Whether a plan is still the one whose mends are wanted."""
