@@ -3,15 +3,17 @@
 from shapely.geometry import Polygon
 
 from zinnet.films.catalogue import FilmKind
-from zinnet.geometry.gaps import tight_places
+from zinnet.geometry.gaps import necks
 from zinnet.geometry.region import Region, common, seamless, without
-from zinnet.geometry.thickness import offset, small, thin_parts
+from zinnet.geometry.thickness import narrow_gaps, offset, small, thin_parts
 from zinnet.layers.detail import gap_run_mm
 from zinnet.layers.slivers import plain
 
 ROUNDS = 4
 MORE = 1.05
 """Limits are met by so much more, so that a simplified outline still meets them."""
+WIDER = 1.25
+"""Gaps are filled up to so many times their limit, so that what is left beside a filled one is no gap again."""
 OVER_MM = 0.05
 """What is filled is filled to a little beyond its edge, so that no seam stays."""
 LEAST_MM2 = 1e-3
@@ -43,7 +45,8 @@ def held_below(lapped: Region, below: Region, kind: FilmKind) -> Region:
         wanted = [
             offset(thin_parts(flat, stroke), stroke),
             offset(Region(small(parts, kind.least_part_mm * MORE)), kind.least_part_mm),
-            offset(tight_places(flat, gap, gap_run_mm(kind)), OVER_MM),
+            offset(narrow_gaps(flat, gap * WIDER), OVER_MM),
+            *(neck for neck, _ in necks(flat, gap, gap_run_mm(kind))),
             offset(Region(small(counters, kind.open_counter_mm * MORE)), OVER_MM),
         ]
         more = without(common(seamless(wanted), below), region)

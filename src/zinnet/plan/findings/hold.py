@@ -9,7 +9,7 @@ from zinnet.data import read_toml
 from zinnet.films.catalogue import FilmKind, kind_of
 from zinnet.geometry.region import Region
 from zinnet.geometry.thickness import longer_side
-from zinnet.job.edits import Edit, add_step
+from zinnet.job.edits import Edit, add_step, one_step
 from zinnet.layers.detail import gaps_for, small_counters, small_parts, thin_strokes, tight_gaps
 from zinnet.layers.stack import FilmLayer
 from zinnet.plan.findings.model import Finding, Place, found
@@ -202,9 +202,20 @@ def gap_will_close(facts: Facts) -> Iterator[Finding]:
                 place=_at(design, gaps),
                 mend=_step(design, gaps, step, f"widen the gaps to {kind.open_gap_mm:g} mm", local=True),
                 count=len(gaps.geoms),
+                also=(_widened(design, gaps, row, step),),
                 more=partial(_larger_or_film, facts, design, row, _gaps_hold),
                 least=partial(_narrowest, _gaps_hold, row, kind.open_gap_mm),
             )
+
+
+def _widened(design: FittedDesign, gaps: Region, row: FilmLayer, step: WidenGaps) -> Edit:
+    """Return the mend that widens gaps and then makes strokes that became too thin wide enough again."""
+    assert row.film is not None
+    least = kind_of(row.film).least_stroke_mm
+    thick = Thicken(which=step.which, least_mm=least)
+    name = f"widen the gaps to {step.gap_mm:g} mm, strokes to {least:g} mm"
+    edits = [_step(design, gaps, one, name) for one in (step, thick)]
+    return replace(one_step(name, edits), local=True)
 
 
 CHECKS = (weed_speck, too_thin, pattern_too_thin, gap_will_close)
