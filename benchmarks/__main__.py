@@ -10,6 +10,7 @@ from benchmarks import (
     fidelity,
     guided,
     hostile,
+    judgement,
     layers,
     long_session,
     losses,
@@ -52,6 +53,7 @@ ALL = {
     "together": losses.together,
     "fidelity": fidelity.run,
     "layers": layers.run,
+    "judgement": judgement.run,
 }
 
 

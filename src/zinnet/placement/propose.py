@@ -63,8 +63,7 @@ def propose_width(
     """Return the width to propose for artwork, whose silhouette at any scale is ``art``.
 
     ``platen_mm`` and ``mat_mm`` are the widest that fit the platen and the mat. The proposal keeps within the usable
-    area, and within the mat as long as that is still in the usual range: below it a longer mat is the answer. A
-    platen that is smaller only means several presses.
+    area and within the mat: what is proposed can be cut. A platen that is smaller only means several presses.
     """
     left, top, right, bottom = art.bounds
     aspect = (bottom - top) / (right - left)
@@ -76,8 +75,7 @@ def propose_width(
     usual, low, high = _usual(place, bare, blank, habits, look, unit_art, aspect, usable)
     width, limit = usual, None
     whole_steps = place.widths_of(blank.size_class) is not None
-    on_mat = max(mat_mm, usual if low is None else low)
-    for most, said in ((usable, "no more fits the usable area"), (on_mat, "no more fits the mat")):
+    for most, said in ((usable, "no more fits the usable area"), (mat_mm, "no more fits the mat")):
         if most < LEAST_MM:
             limit = "nothing fits there"
         elif most < width - 0.05:

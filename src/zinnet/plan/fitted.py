@@ -39,6 +39,7 @@ from zinnet.placement.propose import Proposal, propose_width
 from zinnet.steps.run import finished
 from zinnet.workshop.model import Workshop
 
+ROUNDING_MM = 0.1
 ANY_WIDTH_MM = 256.0
 WIDTH_STEP_MM = 5.0
 MOST_STRETCH = 10.0
@@ -342,7 +343,7 @@ def _proposal(
 def _widest_on(sheet: Sheet, aspect: float) -> float:
     """Return the width at which artwork of ``aspect`` fits the mat, upright or lying."""
     across, down = sheet.width_mm - 2 * sheet.margin_mm, sheet.height_mm - 2 * sheet.margin_mm
-    return max(min(across, down / aspect), min(down, across / aspect))
+    return max(min(across, down / aspect), min(down, across / aspect)) - ROUNDING_MM
 
 
 @stage(most=128)

@@ -1,0 +1,31 @@
+"""Judgement: of faults that were planted, how many are found, how many are false, and whether the mends hold."""
+
+from tests.seeded.clean import clean_jobs
+from tests.seeded.faults import seeds
+from tests.seeded.laboratory import run as tally_of
+
+
+def run() -> None:
+    """For each id: planted, found, false, mends offered, mends that hold by a judge with its own geometry."""
+    faulty, clean = seeds(), list(clean_jobs())
+    tallies = tally_of(faulty, clean)
+    print(f"{len(faulty)} jobs with faults, {len(clean)} clean ones")
+    print(
+        f"{'id':24}{'level':>9}{'planted':>9}{'found':>7}{'false':>7}{'mendable':>10}{'offered':>9}{'mends':>7}{'hold':>6}"
+    )
+    for name, one in sorted(tallies.items()):
+        counts = f"{one.planted:9}{one.found:7}{one.false:7}{one.mendable:10}{one.offered:9}{one.mends:7}{one.hold:6}"
+        print(f"{name:24}{one.level:>9}{counts}")
+    for name, one in sorted(tallies.items()):
+        for said in one.wrong:
+            print(f"  {name}: {said}")
+    _sums(list(tallies.values()))
+
+
+def _sums(tallies) -> None:
+    for level in ("stop", "warn"):
+        own = [one for one in tallies if one.level == level]
+        print(f"{level}: {sum(one.found for one in own)} of {sum(one.planted for one in own)} found")
+    print(f"false: {sum(one.false for one in tallies)}")
+    print(f"offered for {sum(one.offered for one in tallies)} of {sum(one.mendable for one in tallies)} mendable ones")
+    print(f"{sum(one.hold for one in tallies)} of {sum(one.mends for one in tallies)} offered mends hold")
