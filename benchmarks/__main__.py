@@ -54,6 +54,7 @@ ALL = {
     "fidelity": fidelity.run,
     "layers": layers.run,
     "judgement": judgement.run,
+    "wander": judgement.wander,
 }
 
 

@@ -3,11 +3,13 @@
 from tests.seeded.clean import clean_jobs
 from tests.seeded.faults import seeds
 from tests.seeded.laboratory import run as tally_of
+from tests.seeded.more import more_seeds
+from tests.seeded.walk import walk
 
 
 def run() -> None:
     """For each id: planted, found, false, mends offered, mends that hold by a judge with its own geometry."""
-    faulty, clean = seeds(), list(clean_jobs())
+    faulty, clean = [*seeds(), *more_seeds()], list(clean_jobs())
     tallies = tally_of(faulty, clean)
     print(f"{len(faulty)} jobs with faults, {len(clean)} clean ones")
     print(
@@ -20,6 +22,14 @@ def run() -> None:
         for said in one.wrong:
             print(f"  {name}: {said}")
     _sums(list(tallies.values()))
+
+
+def wander() -> None:
+    """A random walk of 1,000 steps over the seeded jobs: what a mend did without having said so."""
+    wrong = list(walk([*seeds(), *more_seeds()], 1000))
+    print(f"1,000 steps, {len(wrong)} times wrong")
+    for said in wrong:
+        print(f"  {said}")
 
 
 def _sums(tallies) -> None:

@@ -7,6 +7,8 @@ import re
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
+import shapely.affinity
 from PIL import Image, ImageDraw
 from scipy import ndimage
 
@@ -14,6 +16,8 @@ from zinnet.bench.document import Document
 
 DOTS = 6
 """Dots to the mm of a whole design."""
+FINE_DOTS = 12
+"""Dots to the least width that is looked for."""
 LEAST_DOTS = 10
 """Parts and holes of fewer dots are the rounding of an edge."""
 EIGHT = np.ones((3, 3), dtype=int)
@@ -53,12 +57,17 @@ def _finish(film) -> str:
 
 
 def _painted(region, wide: float, high: float) -> np.ndarray:
-    picture = Image.new("1", (int(wide * DOTS) + 9, int(high * DOTS) + 9))
+    return np.pad(_painted_at(region, wide, high, DOTS), 4)
+
+
+def _painted_at(region, wide: float, high: float, dots: float) -> np.ndarray:
+    picture = Image.new("1", (int(wide * dots) + 1, int(high * dots) + 1))
     draw = ImageDraw.Draw(picture)
-    for part in region.geoms:
-        draw.polygon([(x * DOTS + 4, y * DOTS + 4) for x, y in part.exterior.coords], fill=1)
+    parts = [part for part in getattr(region, "geoms", [region]) if part.geom_type == "Polygon" and not part.is_empty]
+    for part in sorted(parts, key=lambda part: -part.area):
+        draw.polygon([(x * dots, y * dots) for x, y in part.exterior.coords], fill=1)
         for hole in part.interiors:
-            draw.polygon([(x * DOTS + 4, y * DOTS + 4) for x, y in hole.coords], fill=0)
+            draw.polygon([(x * dots, y * dots) for x, y in hole.coords], fill=0)
     return np.array(picture, dtype=bool)
 
 
@@ -75,8 +84,8 @@ def judge(before: Document, after: Document, finding_id: str, name: str) -> list
     """Return what a mend of this name did wrong: it left its fault, lost or changed something, or made it worse."""
     wrong = [*_left(after, before, finding_id), *_graver(before, after, finding_id)]
     if _artwork_is_the_same(before, after):
-        wrong += [*_lost(before, after, name)]
-    wrong += [*_films(before, after, name), *_off_the_panel(before, after)]
+        wrong += [*lost(before, after, name)]
+    wrong += [*films_changed(before, after, name), *_off_the_panel(before, after)]
     return wrong
 
 
@@ -89,11 +98,13 @@ def _said(name: str, word: str) -> int:
     return int(found.group(1)) if found else 0
 
 
-def _lost(before: Document, after: Document, name: str):
+def lost(before: Document, after: Document, name: str):
+    """Yield which parts and counters are lost, and which drawing is another one."""
     old, new = pictures(before), pictures(after)
     was, now = (np.array([counts(one.mask) for one in each.values()]).sum(axis=0) for each in (old, new))
     dropped, filled = was - now
-    if dropped != _said(name, "drop") or filled != _said(name, "fill"):
+    given = _said(name, "give")
+    if abs(dropped - _said(name, "drop")) > given or abs(filled - _said(name, "fill")) > given:
         yield f"{dropped} parts and {filled} counters are lost"
     for key, one in old.items():
         other = new.get(key)
@@ -115,7 +126,8 @@ def _alike(one: np.ndarray, other: np.ndarray) -> float:
     return float((small[0] & small[1]).sum() / (small[0] | small[1]).sum())
 
 
-def _films(before: Document, after: Document, name: str):
+def films_changed(before: Document, after: Document, name: str):
+    """Yield what comes to another film, or to another finish, that the mend's name does not name."""
     old, new = pictures(before), pictures(after)
     for key, one in new.items():
         was = old.get(key)
@@ -171,28 +183,36 @@ LATER = ("no-test-cut", "blank-not-measured", "no-spare")
 """What is said only once something is nested."""
 
 
-def _disc(width_mm: float) -> np.ndarray:
-    radius = width_mm * DOTS / 2
+def _disc(width_mm: float, dots: float) -> np.ndarray:
+    radius = width_mm * dots / 2
     size = int(radius) + 1
     y, x = np.mgrid[-size : size + 1, -size : size + 1]
     return x * x + y * y <= radius * radius
 
 
-def _thin(document: Document, limit_of) -> float:
-    """Return the area, in mm², that a disc of the film's least stroke can't reach; corners count little."""
+def _thin(document: Document, limit_of, strokes: bool, spot) -> float:
+    """Return the area, in mm², that a disc of the film's least width can't reach about a spot; corners count little.
+
+    The spot is a box in shares of the design's width, so that it is the same one at another size.
+    """
     total = 0.0
     for design in document.plan.garments[0].designs:
-        for row in design.layers:
-            if row.film is None or design.split is None:
+        for row in design.layers if design.split is not None else ():
+            if row.film is None:
                 continue
-            mask = _painted(row.layer.region, design.split.width_mm, design.split.height_mm)
-            mask = np.pad(mask, int(2 * limit_of[0](row.film) * DOTS) + 1)
-            mask = mask if limit_of[1] else ~mask
-            core = ndimage.binary_opening(mask, structure=_disc(limit_of[0](row.film) * 0.9))
+            limit = limit_of(row.film)
+            dots = max(DOTS, FINE_DOTS / limit)
+            left, top, right, bottom = np.array(spot) * design.split.width_mm + np.array([-2, -2, 2, 2]) * limit
+            near = shapely.intersection(row.layer.region, shapely.box(left, top, right, bottom))
+            near = shapely.affinity.translate(near, -left, -top)
+            mask = _painted_at(near, right - left, bottom - top, dots)
+            mask = mask if strokes else ~mask
+            inner = int(limit * dots)
+            core = ndimage.binary_opening(np.pad(mask, inner, mode="edge"), structure=_disc(limit * 0.9, dots))
+            core = core[inner:-inner, inner:-inner]
             rest, number = ndimage.label(mask & ~core, structure=EIGHT)
             sizes = np.bincount(rest.ravel(), minlength=number + 1)[1:]
-            least = limit_of[0](row.film) ** 2 * DOTS**2
-            total += sizes[sizes >= least].sum() / DOTS**2
+            total += sizes[sizes >= (limit * dots) ** 2].sum() / dots**2
     return float(total)
 
 
@@ -209,13 +229,19 @@ def _gap(film) -> float:
     return max(kind.least_gap_mm, 2 * kind.growth_mm)
 
 
+def _spot(before: Document, finding_id: str):
+    """Return where a fault was, in shares of its design's width."""
+    place = next(one.place for one in before.plan.findings if one.id == finding_id)
+    return np.array(place.box) / before.plan.garments[0].designs[place.design].split.width_mm
+
+
 def _no_longer_thin(before: Document, after: Document) -> str:
-    left = _thin(after, (_stroke, True))
+    left = _thin(after, _stroke, True, _spot(before, "too-thin"))
     return f"{left:.2f} mm² are still too thin" if left > 0.05 else ""
 
 
 def _no_longer_tight(before: Document, after: Document) -> str:
-    left = _thin(after, (_gap, False))
+    left = _thin(after, _gap, False, _spot(before, "gap-will-close"))
     return f"{left:.2f} mm² of gaps are still too narrow" if left > 0.05 else ""
 
 

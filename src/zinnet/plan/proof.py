@@ -16,6 +16,7 @@ from zinnet.job.edits import Edit
 from zinnet.layers.split import Split
 from zinnet.plan.derive import derive
 from zinnet.plan.findings.model import Finding
+from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Plan
 
 GRAVITY = {"note": 0, "confirm": 0, "warn": 1, "stop": 2}
@@ -26,8 +27,10 @@ OF_NESTS = ("carrier-overlap",)
 WITHOUT_NEST = ("larger-than-mat", "loose-pieces")
 """Findings of a later station that are there before anything is nested."""
 SAME_MM = 0.05
+MOST_UNSEEN = 0.2
+"""So much of what is seen of a layer may go to its neighbours, in shares of its area."""
 MOST_CHANGE = 0.6
-"""Letters whose area changes by more than this share are others."""
+"""What changes by more than this share of its area is another drawing."""
 type Key = tuple[str, str]
 type Parts = tuple[int, int]
 
@@ -160,18 +163,40 @@ def _lost(before: Plan, after: Plan, name: str) -> Iterator[str]:
                 what = "letters" if is_lettering else "the drawing"
                 count = f"{abs(fewer)} {one if abs(fewer) == 1 else many}"
                 yield f"{what} would have {count} {'less' if fewer > 0 else 'more'}"
-        if is_lettering:
-            yield from _changed_letters(old.split, new.split)
+        yield from _changed(old.split, new.split)
+    yield from _unseen(before, after)
 
 
-def _changed_letters(old: Split, new: Split) -> Iterator[str]:
-    """Yield by how much letters would change at one size, where that is more than a bolder cut of the same letters."""
+def _unseen(before: Plan, after: Plan) -> Iterator[str]:
+    """Yield the layers of which much less is seen than before, by the share that is lost."""
+    now = {(design.index, row.key): row for design in after.garments[0].compositions for row in design.layers}
+    for design in before.garments[0].compositions:
+        for row in design.layers:
+            key = design.index, row.key
+            if row.seen.is_empty or (key in now and design.split is not None and _is_resized(design, after)):
+                continue
+            left = now[key].seen.area / row.seen.area if key in now else 0.0
+            merged = key not in now and any(row.key in other.colours for other in now.values())
+            if left < 1 - MOST_UNSEEN and not merged:
+                yield f"layer {row.layer.order}: {1 - left:.0%} of what is seen of it would be lost"
+
+
+def _is_resized(design: FittedDesign, after: Plan) -> bool:
+    """Tell whether a composition has another size in another plan."""
+    new = next((one for one in after.garments[0].compositions if one.index == design.index), None)
+    if new is None or new.split is None or design.split is None:
+        return True
+    return abs(new.split.width_mm - design.split.width_mm) > SAME_MM
+
+
+def _changed(old: Split, new: Split) -> Iterator[str]:
+    """Yield by how much a drawing would change at one size, where that is more than a bolder cut of the same."""
     small = scale(old.width_mm / new.width_mm, old.height_mm / new.height_mm)
     now = moved(union(layer.region for layer in new.layers), small)
     was = union(layer.region for layer in old.layers)
     share = shapely.symmetric_difference(was, now).area / was.area
     if share > MOST_CHANGE:
-        yield f"{share:.0%} of the letters' area would change"
+        yield f"{share:.0%} of the area of what is drawn would change"
 
 
 def _parts(split: Split) -> Parts:

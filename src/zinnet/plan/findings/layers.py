@@ -169,7 +169,9 @@ def sliver(facts: Facts) -> Iterator[Finding]:
                 f"{kind.name} film holds {kind.least_stroke_mm:g} mm (typical; measure yours); let it go on under its "
                 "neighbour, or give the sliver to it",
                 place=_at(design, thin),
-                mend=set_layers("give slivers to their neighbours", drop_slivers=True),
+                mend=set_layers(
+                    f"give {several(len(thin.geoms), 'sliver', 'slivers')} to the neighbours", drop_slivers=True
+                ),
                 about=about(name, design, row),
             )
 
