@@ -114,3 +114,21 @@ def test_by_command_a_mend_that_does_not_hold_is_refused_and_its_numbers_are_in_
     assert path.read_bytes() == before
     assert drop["holds"] is False
     assert drop["changes"][0].startswith("specks will be lost in weeding: ")
+
+
+def test_all_safe_mends_are_made_at_once_and_change_no_more_than_outlines(tmp_path):
+    body = (
+        '<rect width="40" height="60" fill="#d62828"/><rect x="40" y="30" width="60" height="0.4" fill="#d62828"/>'
+        '<path fill-rule="evenodd" fill="#1f57c3" d="M0 70H100V100H0Z M50 75h.3v20h-.3Z"/>'
+    )
+    path = tmp_path / "bars.zinnet"
+    document_of(body, set_placement("x", width_mm=100.0)).save(path)
+    asked = run_command("job", "mend", path, "--all-safe")
+    assert asked.returncode == 0
+    assert "mend all that is safe" in asked.stdout
+    left = {row["id"] for row in json.loads(run_command("check", path, "--json").stdout)}
+    assert not left & {"too-thin", "gap-will-close"}
+    before = path.read_bytes()
+    again = run_command("job", "mend", path, "--all-safe")
+    assert again.returncode != 0
+    assert path.read_bytes() == before

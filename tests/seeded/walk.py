@@ -1,4 +1,4 @@
-"""A random walk over the laboratory's jobs: edits, mends that are offered, and undo; after every mend the judge looks."""
+"""A random walk over the laboratory's jobs: edits, mends that are offered, undo; the judge looks at every mend."""
 
 import random
 from collections.abc import Iterator, Sequence

@@ -8,12 +8,14 @@ from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QAction, QDropEvent
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
-from tests.helpers import LANTERN, crashed, first_of, svg
+from tests.helpers import LANTERN, crashed, document_of, first_of, svg
 from tests.ui.conftest import move_mouse, offered, point_at
+from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.source import TextArt
 from zinnet.base import workers
 from zinnet.bench.document import Document
 from zinnet.demo.shelf import demo_store
-from zinnet.job.edits import set_copies, set_measure, set_placement
+from zinnet.job.edits import add_source, set_copies, set_measure, set_placement
 from zinnet.nesting import running
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme
 from zinnet.workshop.model import standard_workshop
@@ -364,3 +366,39 @@ def test_the_whole_workshop_is_written_and_read_back(window, qtbot, tmp_path):
     qtbot.waitUntil(lambda: "taken over" in window.message.text(), timeout=8000)
     window.workshop_files.take(tmp_path / "none.zip")
     assert "There is no file" in window.message.text()
+
+
+def test_a_mend_shows_before_and_after_when_it_is_pointed_at_and_is_one_step_to_undo(window, qtbot):
+    body = '<rect width="40" height="60" fill="#f4ead5"/><rect x="40" y="30" width="60" height="0.4" fill="#f4ead5"/>'
+    thin = document_of(body, set_placement("x", width_mm=127.0))
+    window.session.show_document(thin)
+    card = window.findings.card("too-thin")
+    assert card.mend is None, "nothing is offered before it is proven"
+    button = offered(qtbot, window, "too-thin")
+    assert "0.8 mm" in button.accessibleName()
+    button.setFocus(Qt.FocusReason.TabFocusReason)
+    qtbot.waitUntil(lambda: window.findings.before_after is not None and window.findings.before_after.isVisible())
+    shown = window.findings.before_after
+    assert "1 to 0" in shown.changes.text()
+    assert "0.51 mm" in shown.changes.text()
+    assert shown.pictures.said
+    before, after = shown.pictures.grab().toImage(), window.session.job
+    assert not before.isNull()
+    window.findings.card("too-thin").show_place.setFocus()
+    assert not shown.isVisible()
+    qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
+    assert window.findings.card("too-thin") is None
+    window.session.undo()
+    assert window.session.job == after
+
+
+def test_where_no_mend_holds_none_is_offered_and_it_says_what_to_do(window, qtbot):
+    document = Document(standard_workshop())
+    document.apply(add_source("iii", TextArt(text=TextSpec(text="is raised"))))
+    document.apply(set_placement("x", width_mm=28.0))
+    window.session.show_document(document)
+    qtbot.waitUntil(lambda: not window.findings.offers.is_working)
+    names = [button.name for button in window.findings.card("weed-speck").mends]
+    assert not [name for name in names if name.startswith(("drop", "fill"))]
+    gap = window.findings.card("gap-will-close")
+    assert gap.mends or gap.state.isVisible()

@@ -275,17 +275,27 @@ def show(job: JobFile, as_json: Json = False) -> None:
 @app.command()
 def mend(
     job: JobFile,
-    finding: Annotated[str, typer.Argument(help="The finding's id, as zinnet check prints it.")],
+    finding: Annotated[str | None, typer.Argument(help="The finding's id, as zinnet check prints it.")] = None,
     subject: Annotated[str | None, typer.Option("--subject", help="About what, where it stands several times.")] = None,
     number: Annotated[int, typer.Option("--number", min=1, help="Which of its mends.")] = 1,
+    all_safe: Annotated[bool, typer.Option("--all-safe", help="Mend all that only film limits ask for.")] = False,
     out: OtherFile = None,
 ) -> None:
-    """Apply a mend of a finding, and say what changed."""
+    """Apply a mend of a finding that holds, or all mends that are safe, and say what changed."""
     from zinnet.job.file import without_confirmations
     from zinnet.plan.proof import prove
+    from zinnet.plan.safe import mend_all_safe
 
     document = reading.opened_job(job)
     job_before, before = document.job, document.plan.findings
+    if all_safe:
+        safe = mend_all_safe(document.plan)
+        if safe is None:
+            raise ZinnetError("There is nothing that a safe mend would take away. Nothing was changed.")
+        _make(document, safe, out or job, before)
+        return
+    if finding is None:
+        raise ZinnetError("Say which finding, by its id as zinnet check prints it, or --all-safe.")
     chosen = _finding(before, finding, subject)
     mends = chosen.mends
     if number > len(mends):
@@ -295,13 +305,18 @@ def mend(
     proof = prove(document.plan, chosen, edit)
     if not proof.holds:
         raise ZinnetError(f"“{edit.name}” does not mend it: {'; '.join(proof.against)}. Nothing was changed.")
-    document.apply(edit)
-    if without_confirmations(document.job) == without_confirmations(job_before):
+    if without_confirmations(edit.change(job_before)) == without_confirmations(job_before):
         raise ZinnetError(
             f"{finding} is said yes to by whoever stands at the machine, for the mat that lies there: no file keeps "
             "it. Say it in the window, or by zinnet send --loaded."
         )
-    document.save(out or job)
+    _make(document, edit, out or job, before)
+
+
+def _make(document: "Document", edit: "Edit", path: Path, before: "tuple[Finding, ...]") -> None:
+    """Make an edit, save the job, and say what is gone and what is new."""
+    document.apply(edit)
+    document.save(path)
     typer.echo(f"Done: {edit.name}.")
     was, is_now = (
         {(one.id, one.subject, one.measured): one for one in findings} for findings in (before, document.plan.findings)
