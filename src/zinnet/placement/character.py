@@ -1,6 +1,7 @@
 """What kind of design it is: how much of its box is ink, how many parts, how many words; compact, usual or busy."""
 
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import shapely
@@ -10,6 +11,9 @@ from zinnet.base.stages import stage
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region
 from zinnet.placement.guides import Character
+
+WIDE_SHARE = 0.6
+"""A layer of letters is what a design is about where it is at least this share as wide."""
 
 
 @dataclass(frozen=True)
@@ -49,6 +53,36 @@ def design_of(region: Region) -> Design:
     elif len(parts) <= limits["compact_most_parts"] and max(aspect, 1 / aspect) <= limits["compact_most_aspect"]:
         character = "compact"
     return Design(region.area / (width * height), len(parts), words, letters, height / width, character)
+
+
+def look_of(region: Region, layers: Iterable[Region] = (), words: str = "") -> Design:
+    """Return the look of artwork of several layers; words that are known, or that a layer shows, make it lettering.
+
+    Letters with an outline round them, or joined ones, are one part of the whole: they are told by their own layer, or
+    by what was typed.
+
+    Parameters
+    ----------
+    region : Region
+        All of it, of any scale.
+    layers : regions
+        Of each colour, at the same scale.
+    words : str
+        What was typed, where that is known.
+    """
+    look = design_of(region)
+    if look.letters:
+        return look
+    known = words.split()
+    if known:
+        return replace(look, words=len(known), letters=sum(map(len, known)), character="busy")
+    left, _, right, _ = region.bounds
+    for layer in layers:
+        shown = design_of(layer)
+        wide = layer.bounds[2] - layer.bounds[0] >= WIDE_SHARE * (right - left)
+        if shown.letters and shown.character == "busy" and wide:
+            return replace(look, words=shown.words, letters=shown.letters, character="busy")
+    return look
 
 
 def letter_rows(parts: list[Polygon], most_height: float, least: int) -> list[list[Polygon]]:

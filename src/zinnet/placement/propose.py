@@ -59,8 +59,9 @@ def propose_width(
     art: Region,
     platen_mm: float | None,
     mat_mm: float,
+    look: Design | None = None,
 ) -> Proposal:
-    """Return the width to propose for artwork, whose silhouette at any scale is ``art``.
+    """Return the width to propose for artwork, whose silhouette at any scale is ``art``, and its ``look``.
 
     ``platen_mm`` and ``mat_mm`` are the widest that fit the platen and the mat. The proposal keeps within the usable
     area and within the mat: what is proposed can be cut. A platen that is smaller only means several presses.
@@ -70,7 +71,7 @@ def propose_width(
     unit_art = shapely.transform(art, lambda points: (points - (left, top)) / (right - left))
     bare = PlacementSpec(place=spec.place, school=spec.school)
     place = place_on(bare, blank)
-    look = design_of(art)
+    look = look or design_of(art)
     usable = largest_width(bare, blank, habits, unit_art=unit_art, aspect=aspect)
     usual, low, high = _usual(place, bare, blank, habits, look, unit_art, aspect, usable)
     width, limit = usual, None

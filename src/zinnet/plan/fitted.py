@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 
 from zinnet.artwork.model import Artwork, Group
-from zinnet.artwork.source import Source, own_name
+from zinnet.artwork.source import Source, own_name, words_of
 from zinnet.base.errors import ArtworkError, ZinnetError
 from zinnet.base.stages import stage
 from zinnet.blanks.catalogue import BlankKind, blank_kind, size_of
@@ -30,16 +30,17 @@ from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
 from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.layers.weeding import WeedMap, weed_map
-from zinnet.machines.platens import Platen, platen, widest_under
+from zinnet.machines.platens import Platen, platen
 from zinnet.nesting.mat_sheets import sheet_on
 from zinnet.nesting.sheet import Sheet
 from zinnet.placement.arrange import DEFAULTS, Arc, Setting, arc_under, set_on_arc
+from zinnet.placement.character import Design as Look
 from zinnet.placement.place import Habits, Placement, PlacementSpec, blank_panel, down_range, place_artwork, place_on
-from zinnet.placement.propose import Proposal, propose_width
+from zinnet.placement.propose import Proposal
+from zinnet.plan.proposals import look_of_split, proposal_of
 from zinnet.steps.run import finished
 from zinnet.workshop.model import Workshop
 
-ROUNDING_MM = 0.1
 ANY_WIDTH_MM = 256.0
 WIDTH_STEP_MM = 5.0
 MOST_STRETCH = 10.0
@@ -223,7 +224,10 @@ def fit_design(
         return FittedDesign(index, spec, artwork, blank_panel(spec, blank))
     any_size = split_artwork(artwork, width_mm=ANY_WIDTH_MM)
     bare = PlacementSpec(place=spec.place, school=spec.school)
-    proposal = proposal_for(fitting, bare, blank, any_size.silhouette, any_size.height_mm / any_size.width_mm)
+    aspect = any_size.height_mm / any_size.width_mm
+    proposal = proposal_for(
+        fitting, bare, blank, any_size.silhouette, aspect, look_of_split(any_size, words_of(design.source))
+    )
     width = spec.width_mm or stepped(proposal.width_mm, ratio)
     return replace(fit_at(fitting, index, design, spec, blank, width_mm=width, own=own), proposal=proposal)
 
@@ -321,29 +325,11 @@ def _height(asked_mm: float, any_size: Split, width: float) -> float | None:
     return None if math.isclose(natural, asked_mm, abs_tol=0.005) else asked_mm
 
 
-def proposal_for(fitting: Fitting, spec: PlacementSpec, blank: Blank, art: Region, aspect: float) -> Proposal:
-    """Return the width that is proposed at a place; ``art`` is what is laid there, ``ANY_WIDTH_MM`` wide."""
-    return _proposal(spec, blank, fitting.habits, art, aspect, fitting.bed, fitting.platen)
-
-
-@stage(most=256)
-def _proposal(
-    spec: PlacementSpec, blank: Blank, habits: Habits, art: Region, aspect: float, sheet: Sheet, press: Platen | None
+def proposal_for(
+    fitting: Fitting, spec: PlacementSpec, blank: Blank, art: Region, aspect: float, look: Look | None = None
 ) -> Proposal:
-    return propose_width(
-        spec,
-        blank,
-        habits,
-        art=art,
-        platen_mm=None if press is None else widest_under(press, aspect),
-        mat_mm=_widest_on(sheet, aspect),
-    )
-
-
-def _widest_on(sheet: Sheet, aspect: float) -> float:
-    """Return the width at which artwork of ``aspect`` fits the mat, upright or lying."""
-    across, down = sheet.width_mm - 2 * sheet.margin_mm, sheet.height_mm - 2 * sheet.margin_mm
-    return max(min(across, down / aspect), min(down, across / aspect)) - ROUNDING_MM
+    """Return the width that is proposed at a place; ``art`` is what is laid there, ``ANY_WIDTH_MM`` wide."""
+    return proposal_of(spec, blank, fitting.habits, art, aspect, fitting.bed, fitting.platen, look)
 
 
 @stage(most=128)

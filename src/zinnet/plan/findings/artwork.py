@@ -13,7 +13,7 @@ from zinnet.artwork.source import FileArt, TextArt
 from zinnet.artwork.tracing.picture import picture_kind
 from zinnet.artwork.visible import OPAQUE
 from zinnet.data import read_toml
-from zinnet.films.catalogue import colour_difference, contrast
+from zinnet.films.catalogue import contrast
 from zinnet.job.edits import (
     Edit,
     flatten_blends,
@@ -24,6 +24,7 @@ from zinnet.job.edits import (
     trace_embedded,
 )
 from zinnet.plan.findings.model import Finding, found
+from zinnet.plan.findings.pattern import seen_contrast, seen_difference
 from zinnet.plan.findings.subject import about, called, layer_rows, several
 from zinnet.plan.findings.ways import same_finish
 from zinnet.plan.fitted import FittedDesign
@@ -198,11 +199,11 @@ def _lost_on(facts: Facts, blank: str, least: float, same: float) -> Iterator[Fi
     """Films that can hardly be read on one colour of the garments."""
     against = "the blank" if blank == facts.blank.colour else f"garments in {blank}"
     for name, design, row in layer_rows(facts):
-        if row.film is None or colour_difference(row.film.colour, blank) < same:
+        if row.film is None or seen_difference(row.film, blank) < same:
             continue
-        ratio = contrast(row.film.colour, blank)
+        ratio = seen_contrast(row.film, blank)
         if ratio < least:
-            ways = same_finish(facts, row, lambda film: contrast(film.colour, blank) >= least)
+            ways = same_finish(facts, row, lambda film: seen_contrast(film, blank) >= least)
             yield found(
                 "hard-to-read",
                 f"{name}, {row.film.name}: {ratio:.2f} to 1 against {against}",

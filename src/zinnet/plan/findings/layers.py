@@ -6,7 +6,6 @@ from functools import partial
 from zinnet.data import read_toml
 from zinnet.films.catalogue import (
     Film,
-    colour_difference,
     kind_of,
     nearest_film,
 )
@@ -24,6 +23,7 @@ from zinnet.layers.detail import slivers
 from zinnet.layers.spec import PairChoice
 from zinnet.layers.stack import FilmLayer, LayerStack, Pair
 from zinnet.plan.findings.model import Finding, Place, found
+from zinnet.plan.findings.pattern import seen_difference
 from zinnet.plan.findings.subject import about, called, layer_rows, several
 from zinnet.plan.findings.ways import same_finish
 from zinnet.plan.fitted import FittedDesign
@@ -230,13 +230,13 @@ def invisible_on_blank(facts: Facts) -> Iterator[Finding]:
     for name, design, row in layer_rows(facts):
         if row.film is None or design.stack is None:
             continue
-        difference = colour_difference(row.film.colour, facts.blank.colour)
+        difference = seen_difference(row.film, facts.blank.colour)
         if difference >= least:
             continue
         below = [other.layer.region for other in design.stack.layers if other.layer.order < row.layer.order]
         if without(row.layer.region, union(below)).area < LEAST_BARE_MM2:
             continue
-        ways = same_finish(facts, row, lambda film: colour_difference(film.colour, facts.blank.colour) >= 2 * least)
+        ways = same_finish(facts, row, lambda film: seen_difference(film, facts.blank.colour) >= 2 * least)
         yield found(
             "invisible-on-blank",
             f"{name}, {row.film.name}: {difference:.1f} from the blank's colour",
