@@ -15,6 +15,7 @@ from benchmarks import (
     long_session,
     losses,
     naming,
+    offering,
     opens,
     photos,
     pressing,
@@ -54,6 +55,7 @@ ALL = {
     "fidelity": fidelity.run,
     "layers": layers.run,
     "judgement": judgement.run,
+    "offering": offering.run,
     "wander": judgement.wander,
 }
 

@@ -95,9 +95,11 @@ def _with_proofs(plan: "Plan", rows: list[dict[str, Any]]) -> list[dict[str, Any
     from zinnet.plan.proof import prove
 
     for finding, row in zip(plan.findings, rows, strict=True):
-        for mend, said in zip(finding.mends, row["mends"], strict=True):
+        row["mends"] = []
+        for number, mend in enumerate(finding.mends, start=1):
             proof = prove(plan, finding, mend)
-            said |= {"holds": proof.holds, "against": list(proof.against), "changes": list(proof.changes)}
+            said = {"holds": proof.holds, "against": list(proof.against), "changes": list(proof.changes)}
+            row["mends"].append({"number": number, "label": mend.name, **said})
     return rows
 
 

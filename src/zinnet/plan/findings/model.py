@@ -97,7 +97,7 @@ class Finding:
         return f"{self.title}: {self.measured} ({self.limit})"
 
     def to_json(self) -> dict[str, Any]:
-        """Return the finding as it stands in ``findings.json``."""
+        """Return the finding as it stands in ``findings.json``, with the mends that are known without a long look."""
         return {
             "id": self.id,
             "level": self.level,
@@ -109,7 +109,7 @@ class Finding:
             "limit": self.limit,
             "do": self.do,
             "mend": self.mend.name if self.mend else None,
-            "mends": [{"number": number, "label": edit.name} for number, edit in enumerate(self.mends, start=1)],
+            "mends": [{"number": number, "label": edit.name} for number, edit in enumerate(self.at_once, start=1)],
             "passed": self.passed,
         }
 
