@@ -1,13 +1,13 @@
 """What two plans of a job differ in, where it is seen: on which panel of which size, and where."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
 
 from zinnet.geometry.region import Region, as_region, union
-from zinnet.geometry.transform import moved
+from zinnet.geometry.transform import Matrix, moved
 from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.model import Plan
 
@@ -52,44 +52,64 @@ def change_between(before: Plan, after: Plan, size: str | None) -> Change | None
     Change or None, mm
     """
     old, new = _garment(before, size), _garment(after, size)
-    kept = {_look(one) for one in old.compositions} & {_look(one) for one in new.compositions}
-    was, is_now = ([one for one in each.compositions if _look(one) not in kept] for each in (old, new))
+    was, is_now = ([row for one in each.compositions for row in _rows(one)] for each in (old, new))
+    kept = {row.look for row in was} & {row.look for row in is_now}
+    was, is_now = ([row for row in rows if row.look not in kept] for rows in (was, is_now))
+    small = _still(old.compositions) == _still(new.compositions)
     found: Change | None = None
     most = 0.0
-    for panel in dict.fromkeys(one.panel.id for one in (*was, *is_now)):
+    for panel in dict.fromkeys(row.panel for row in (*was, *is_now)):
         region = _differ(_films(was, panel), _films(is_now, panel))
-        if region.area <= most:
-            continue
-        most = region.area
-        found = Change(panel, old.size, _spots(region), _still(was) == _still(is_now))
+        if region.area > most:
+            most = region.area
+            found = Change(panel, old.size, _spots(region), small)
     return found
+
+
+@dataclass(frozen=True, eq=False)
+class _Row:
+    """A layer on its panel: its film, what is cut of it in mm of the artwork, and where that lies."""
+
+    panel: str
+    film: str
+    region: Region
+    matrices: tuple[Matrix, ...]
+
+    @property
+    def look(self) -> tuple[object, ...]:
+        """All that is seen of it."""
+        return self.panel, self.film, id(self.region), tuple(one.tobytes() for one in self.matrices)
+
+
+def _rows(design: FittedDesign) -> Iterator[_Row]:
+    if design.placement is not None:
+        for row in design.layers:
+            film = row.film.id if row.film is not None else row.key
+            yield _Row(design.panel.id, film, row.layer.region, design.placement.matrices)
 
 
 def _garment(plan: Plan, size: str | None) -> Garment:
     return next((one for one in plan.garments if one.size == size), plan.garments[0])
 
 
-def _look(design: FittedDesign) -> tuple[object, ...]:
-    """Return all that is seen of a design."""
-    rows = tuple((row.film, id(row.layer.region)) for row in design.layers)
-    matrices = () if design.placement is None else tuple(one.tobytes() for one in design.placement.matrices)
-    return design.panel.id, rows, matrices
-
-
-def _films(designs: Iterable[FittedDesign], panel: str) -> dict[str, Region]:
+def _films(rows: Iterable[_Row], panel: str) -> dict[str, Region]:
     """Return where which film lies on a panel."""
     found: dict[str, list[Region]] = {}
-    for design in designs:
-        if design.panel.id == panel and design.placement is not None:
-            for row in design.layers:
-                film = row.film.id if row.film is not None else row.key
-                found.setdefault(film, []).extend(moved(row.layer.region, one) for one in design.placement.matrices)
+    for row in rows:
+        if row.panel == panel:
+            found.setdefault(row.film, []).extend(moved(row.region, one) for one in row.matrices)
     return {film: union(regions) for film, regions in found.items()}
 
 
 def _differ(old: dict[str, Region], new: dict[str, Region]) -> Region:
-    both = ((old.get(film, Region()), new.get(film, Region())) for film in {**old, **new})
-    return union(as_region(shapely.symmetric_difference(one, other)) for one, other in both)
+    found = []
+    for film in {**old, **new}:
+        one, other = old.get(film), new.get(film)
+        if one is None or other is None:
+            found.append(one or other or Region())
+        else:
+            found.append(as_region(shapely.symmetric_difference(one, other)))
+    return Region([part for region in found for part in region.geoms])
 
 
 def _spots(region: Region) -> tuple[Box, ...]:

@@ -45,6 +45,8 @@ class Proof:
     against: tuple[str, ...]
     changes: tuple[str, ...]
     after: Plan | None = None
+    leaves_it: bool = False
+    """Whether what was found is still there."""
 
     @property
     def holds(self) -> bool:
@@ -76,14 +78,16 @@ def prove(plan: Plan, finding: Finding, mend: Edit) -> Proof:
         job = mend.change(plan.job)
         if job.family and not job.names.rows and not _is_of_other_size(plan, finding):
             own = derive(job.model_copy(update={"family": ()}), plan.workshop, nests=False)
-            against = [*_left_over(finding, own), *_of_own_size(plan, own, mend)]
+            left = [*_left_over(finding, own)]
+            against = [*left, *_of_own_size(plan, own, mend)]
             if against:
-                return Proof(tuple(against), tuple(_changes(plan, own, finding)), own)
+                return Proof(tuple(against), tuple(_changes(plan, own, finding)), own, bool(left))
         after = derive(job, plan.workshop, plan.layouts, nests=nests)
     except ZinnetError as error:
         return Proof((str(error),), ())
+    left = [*_left_over(finding, after)]
     against = [
-        *_left_over(finding, after),
+        *left,
         *_graver(plan, after, besides=key_of(finding)),
         *_of_own_size(plan, after, mend),
     ]
@@ -91,7 +95,7 @@ def prove(plan: Plan, finding: Finding, mend: Edit) -> Proof:
     if finding.least is not None and not against:
         places = "1 place" if finding.count == 1 else f"{finding.count} places"
         changes.append(f"{places}, the narrowest of {finding.least():.2f} mm")
-    return Proof(tuple(against), tuple(changes), after)
+    return Proof(tuple(against), tuple(changes), after, bool(left))
 
 
 def _of_own_size(plan: Plan, after: Plan, mend: Edit) -> list[str]:

@@ -272,14 +272,14 @@ class FindingsPanel(QWidget):
         findings = self.session.plan.findings if self.session.has_artwork else ()
         self._show(findings)
         self.offers.look_at(self.session.plan, findings)
-        self._show_safe(None)
         for card in self.cards:
             card.show_offers(self.offers.of(card.finding))
 
     def _show_offers(self, finding: Finding) -> None:
         for card in self.cards:
-            if card.finding is finding:
-                card.show_offers(self.offers.of(finding))
+            offers = self.offers.of(card.finding)
+            if card.finding.id == finding.id and offers is not None:
+                card.show_offers(offers)
 
     def _show_safe(self, edit: Edit | None) -> None:
         self._safe = edit

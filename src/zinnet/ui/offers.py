@@ -38,36 +38,49 @@ class Offers(QObject):
     """A finding, whose mends are all worked out."""
     safe_found = Signal(object)
     """The edit that makes all safe mends in one step, None where there is none."""
-    _done = Signal(object, object, object)
-    _all_done = Signal(object, object)
+    _done = Signal(int, object, object)
+    _ended = Signal(int, object)
 
     def __init__(self, session: Session, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._session = session
         self._thread: threading.Thread | None = None
         self._plan: Plan | None = None
-        self._found: dict[int, tuple[Offer, ...]] = {}
-        self._waiting: tuple[Finding, ...] = ()
+        self._round = 0
+        self._findings: tuple[Finding, ...] = ()
+        self._found: dict[object, tuple[Offer, ...]] = {}
         self._working = False
         self._timer = QTimer(self, interval=REST_MS, singleShot=True)
         self._timer.timeout.connect(self._start)
         self._done.connect(self._keep)
-        self._all_done.connect(self._tell_safe)
+        self._ended.connect(self._end)
         session.closing.connect(self.stop)
         session.busy_changed.connect(self._give_way)
 
     def look_at(self, plan: Plan, findings: Sequence[Finding]) -> None:
-        """Prove the mends of a plan's findings, in their order, once nothing changes any more."""
+        """Prove the mends of a plan's findings, in their order, once nothing changes any more.
+
+        What is proven stays so where no more than a nest is new.
+        """
         if plan is self._plan:
             return
-        self._plan, self._found = plan, {}
-        self._waiting = tuple(one for one in findings if one.may_have_mends and one.passed is None)
-        self._working = bool(self._waiting)
+        if self._plan is None or plan.garments is not self._plan.garments or plan.job != self._plan.job:
+            self._found = {}
+            self._round += 1
+            self.safe_found.emit(None)
+        self._plan = plan
+        self._findings = tuple(one for one in findings if one.may_have_mends and one.passed is None)
+        self._working = bool(self._open)
         self._timer.start()
+
+    @property
+    def _open(self) -> tuple[Finding, ...]:
+        """The findings whose mends are not worked out yet."""
+        return tuple(one for one in self._findings if _told(one) not in self._found)
 
     def of(self, finding: Finding) -> tuple[Offer, ...] | None:
         """Return what is offered for a finding, None as long as that is not known."""
-        return () if not finding.may_have_mends else self._found.get(id(finding))
+        return () if not finding.may_have_mends else self._found.get(_told(finding))
 
     @property
     def is_working(self) -> bool:
@@ -76,57 +89,73 @@ class Offers(QObject):
 
     def stop(self) -> None:
         """Leave off all work, for closing the window."""
-        self._timer.stop()
-        self._plan, self._working = None, False
+        self._leave_off()
         if self._thread is not None:
             self._thread.join()
+
+    def _leave_off(self) -> None:
+        self._timer.stop()
+        self._round += 1
+        self._plan, self._working = None, False
 
     def _give_way(self) -> None:
         """Leave off proofs while an edit is worked out: a newer plan follows."""
         if self._session.is_working:
-            self._plan = None
-            self._timer.stop()
+            self._leave_off()
 
     def _start(self) -> None:
-        plan = self._plan
-        if plan is None or not self._waiting:
+        plan, waiting = self._plan, self._open
+        if plan is None:
             return
-        if self._thread is not None and self._thread.is_alive():
+        if not waiting:
+            self._working = False
+        elif self._thread is not None and self._thread.is_alive():
             self._timer.start()
-            return
-        work = _Work(self, plan, self._waiting, self._session.document.stages)
-        self._thread = threading.Thread(target=work.run, name="offers", daemon=True)
-        self._thread.start()
+        else:
+            work = _Work(self, plan, self._round, waiting, self._session.document.stages)
+            self._thread = threading.Thread(target=work.run, name="offers", daemon=True)
+            self._thread.start()
 
-    def goes_on(self, plan: Plan) -> bool:
-        """Whether a plan is still the one whose mends are wanted."""
-        return self._plan is plan
+    def goes_on(self, number: int) -> bool:
+        """Whether a round of proofs is still the one that is wanted."""
+        return self._round == number
 
-    def tell(self, plan: Plan, finding: Finding, offers: tuple[Offer, ...]) -> None:
+    def tell(self, number: int, finding: Finding, offers: tuple[Offer, ...]) -> None:
         """Hear from the worker what holds for a finding."""
-        self._done.emit(plan, finding, offers)
+        self._done.emit(number, finding, offers)
 
-    def tell_all(self, plan: Plan, safe: Edit | None) -> None:
-        """Hear from the worker what all safe mends together are."""
-        self._all_done.emit(plan, safe)
+    def tell_end(self, number: int, safe: Edit | None) -> None:
+        """Hear from the worker that all is proven, and what all safe mends together are, where it looked for them."""
+        self._ended.emit(number, safe)
 
-    def _keep(self, plan: Plan, finding: Finding, offers: tuple[Offer, ...]) -> None:
-        if plan is self._plan:
-            self._found[id(finding)] = offers
+    def _keep(self, number: int, finding: Finding, offers: tuple[Offer, ...]) -> None:
+        if number == self._round:
+            self._found[_told(finding)] = offers
             self.proven.emit(finding)
 
-    def _tell_safe(self, plan: Plan, safe: Edit | None) -> None:
-        if plan is self._plan:
-            self._working = False
+    def _end(self, number: int, safe: Edit | None) -> None:
+        if number != self._round:
+            return
+        if safe is not None:
             self.safe_found.emit(safe)
+        self._working = bool(self._open)
+        if self._working:
+            self._timer.start()
+
+
+def _told(finding: Finding) -> object:
+    """Return what tells a finding apart from others of its plan, and from what it says when numbers change."""
+    return finding.id, finding.level, finding.subject, finding.about, finding.measured
 
 
 class _Work:
     """The proofs of one plan, in a thread beside the window."""
 
-    def __init__(self, offers: Offers, plan: Plan, findings: tuple[Finding, ...], stages: StageCache) -> None:
-        self._offers, self._plan, self._findings = offers, plan, findings
-        self._cache = AsideCache(stages, lambda: offers.goes_on(plan))
+    def __init__(
+        self, offers: Offers, plan: Plan, number: int, findings: tuple[Finding, ...], stages: StageCache
+    ) -> None:
+        self._offers, self._plan, self._number, self._findings = offers, plan, number, findings
+        self._cache = AsideCache(stages, lambda: offers.goes_on(number))
 
     def run(self) -> None:
         """Prove mend after mend, the cheap ones of all findings first, until somebody wants another plan's."""
@@ -134,23 +163,27 @@ class _Work:
         try:
             for finding in self._findings:
                 held[id(finding)] = self._holding(finding, finding.at_once)
-                self._offers.tell(self._plan, finding, held[id(finding)])
+                self._offers.tell(self._number, finding, held[id(finding)])
             for finding in self._findings:
                 if finding.more is not None:
                     held[id(finding)] += self._holding(finding, finding.mends[len(finding.at_once) :])
-                    self._offers.tell(self._plan, finding, held[id(finding)])
+                    self._offers.tell(self._number, finding, held[id(finding)])
             safe = [one for offers in held.values() for one in offers if one.mend.local]
             with self._cache.in_use():
-                self._offers.tell_all(self._plan, mend_all_safe(self._plan) if len(safe) > 1 else None)
+                self._offers.tell_end(self._number, mend_all_safe(self._plan) if len(safe) > 1 else None)
         except (LeftOff, RuntimeError):
             return
 
     def _holding(self, finding: Finding, mends: Sequence[Edit]) -> tuple[Offer, ...]:
         size = finding.place.size if finding.place is not None else None
-        offers = []
+        offers: list[Offer] = []
+        in_vain = False
         for mend in mends:
+            if mend.local and in_vain:
+                continue
             with self._cache.in_use():
                 proof = prove(self._plan, finding, mend)
+                in_vain = in_vain or (mend.local and proof.leaves_it)
                 if proof.holds and proof.after is not None:
                     offers.append(Offer(mend, proof, change_between(self._plan, proof.after, size)))
         return tuple(offers)
