@@ -62,16 +62,16 @@ def run() -> None:
         took, gaps = gaps_until(lambda: not offers.is_working)
         gaps_until(lambda: not nester.is_running)
         mends = sum(len(card.mends) for card in window.findings.cards)
-        with mock.patch.object(type(offers), "look_at", lambda *_: None):
+        with mock.patch.object(type(offers), "look_at", return_value=None):
             session.apply(set_placement("x", width_mm=width + 0.5))
             window.grab()
             end = time.perf_counter() + took
             _, bare = gaps_until(lambda end=end: time.perf_counter() > end)
             gaps_until(lambda: not nester.is_running)
         print(
-            f"{SHAPES} shapes: {mends} mends of {len(window.findings.cards)} findings offered after {took:.2f} s beside "
-            f"the search for a nest; gaps of the event loop, longest {max(gaps):.0f} ms, {_over(gaps)} over 50 ms; after "
-            f"a like edit without proofs, for as long, {max(bare):.0f} ms and {_over(bare)}"
+            f"{SHAPES} shapes: {mends} mends of {len(window.findings.cards)} findings offered after {took:.2f} s "
+            f"beside the search for a nest; gaps of the event loop, longest {max(gaps):.0f} ms, {_over(gaps)} over "
+            f"50 ms; after a like edit without proofs, for as long, {max(bare):.0f} ms and {_over(bare)}"
         )
     session.document.saved = session.job
     window.close()
