@@ -13,7 +13,8 @@ from zinnet.plan.model import Plan
 
 type Box = tuple[float, float, float, float]
 
-LEAST_MM2 = 0.002
+HAIR_MM = 0.015
+"""Half of what rounding moves an edge by at most."""
 NEAR_MM = 0.5
 
 
@@ -60,9 +61,10 @@ def change_between(before: Plan, after: Plan, size: str | None) -> Change | None
     most = 0.0
     for panel in dict.fromkeys(row.panel for row in (*was, *is_now)):
         region = _differ(_films(was, panel), _films(is_now, panel))
-        if region.area > most:
+        spots = _spots(region) if region.area > most else ()
+        if spots:
             most = region.area
-            found = Change(panel, old.size, _spots(region), small)
+            found = Change(panel, old.size, spots, small)
     return found
 
 
@@ -113,8 +115,13 @@ def _differ(old: dict[str, Region], new: dict[str, Region]) -> Region:
 
 
 def _spots(region: Region) -> tuple[Box, ...]:
-    """Return the boxes of what changes, what lies near together as one, the largest change first."""
-    parts = [part for part in region.geoms if part.area > LEAST_MM2] or list(region.geoms)
+    """Return the boxes of what changes, what lies near together as one, the largest change first.
+
+    What is thinner than rounding along an edge is no change.
+    """
+    parts = as_region(shapely.buffer(region, -HAIR_MM)).geoms
+    if not len(parts):
+        return ()
     near = shapely.get_parts(shapely.union_all([shapely.box(*part.bounds).buffer(NEAR_MM) for part in parts]))
     inside = shapely.STRtree(parts).query(near, predicate="intersects")
     areas = np.bincount(inside[0], weights=shapely.area(np.array(parts))[inside[1]], minlength=len(near))

@@ -14,6 +14,7 @@ from zinnet.geometry.region import union
 from zinnet.geometry.transform import moved, scale
 from zinnet.job.edits import Edit
 from zinnet.layers.split import Split
+from zinnet.plan.changes import change_between
 from zinnet.plan.derive import derive
 from zinnet.plan.findings.model import Finding
 from zinnet.plan.fitted import FittedDesign
@@ -86,6 +87,8 @@ def prove(plan: Plan, finding: Finding, mend: Edit) -> Proof:
     except ZinnetError as error:
         return Proof((str(error),), ())
     left = [*_left_over(finding, after)]
+    if mend.local and change_between(plan, after, None) is None:
+        left.append("nothing that is seen would change")
     against = [
         *left,
         *_graver(plan, after, besides=key_of(finding)),
