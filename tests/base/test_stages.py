@@ -10,7 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.frozen import Frozen
-from zinnet.base.stages import Key, StageCache, cache_in_use, carried, stage
+from zinnet.base.stages import AsideCache, Key, LeftOff, StageCache, cache_in_use, carried, stage
 
 
 class Measure(Frozen):
@@ -215,3 +215,26 @@ def test_what_a_cache_hands_on_is_made_in_no_other_again(chain):
     with second.in_use():
         assert (upper(7), lower(7)) == (80, 8)
     assert asked == []
+
+
+def test_a_look_aside_finds_what_is_kept_keeps_its_own_and_can_be_left_off():
+    made = []
+
+    @stage(most=8)
+    def double(value):
+        made.append(value)
+        return 2 * value
+
+    cache, wanted = StageCache(), [True]
+    with cache.in_use():
+        double(3)
+    aside = AsideCache(cache, lambda: wanted[0])
+    with aside.in_use():
+        assert (double(3), double(4)) == (6, 8)
+        assert double(4) == 8
+    with cache.in_use():
+        double(4)
+    assert made == [3, 4, 4]
+    wanted[0] = False
+    with pytest.raises(LeftOff), aside.in_use():
+        double(3)
