@@ -8,7 +8,7 @@ from tests.helpers import document_of, run_command
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
 from zinnet.bench.document import Document
-from zinnet.job.edits import Edit, add_source, choose_film, one_step, set_placement
+from zinnet.job.edits import Edit, add_source, choose_film, one_step, set_nesting, set_placement
 from zinnet.plan.proof import prove
 from zinnet.workshop.model import standard_workshop
 
@@ -132,3 +132,21 @@ def test_all_safe_mends_are_made_at_once_and_change_no_more_than_outlines(tmp_pa
     again = run_command("job", "mend", path, "--all-safe")
     assert again.returncode != 0
     assert path.read_bytes() == before
+
+
+def test_what_would_be_larger_than_the_mat_is_not_enlarged():
+    bar = '<rect width="30" height="60" fill="#d62828"/><rect x="30" y="30" width="70" height="0.22" fill="#d62828"/>'
+    document = document_of(bar, set_placement("x", width_mm=280.0), set_nesting("small", mat="12x12in"))
+    (thin,) = [one for one in document.plan.findings if one.id == "too-thin"]
+    larger = set_placement("enlarge by 40 %, to 400 mm", width_mm=400.0)
+    assert any("larger than the mat" in said for said in prove(document.plan, thin, larger).against)
+
+
+def test_flattening_a_blend_holds_though_its_colours_are_others():
+    blend = (
+        '<linearGradient id="g"><stop stop-color="#d62828"/><stop offset="1" stop-color="#f4ead5"/></linearGradient>'
+        '<rect width="80" height="60" fill="url(#g)"/>'
+    )
+    document = document_of(blend)
+    one = finding(document, "blend-not-cuttable")
+    assert [said for said in prove(document.plan, one, one.mend).against if "lost" in said or "part" in said] == []

@@ -13,6 +13,7 @@ from zinnet.films.catalogue import Film, kind_of
 from zinnet.geometry.region import union
 from zinnet.geometry.transform import moved, scale
 from zinnet.job.edits import Edit
+from zinnet.job.model import Job
 from zinnet.layers.split import Split
 from zinnet.plan.changes import change_between
 from zinnet.plan.derive import derive
@@ -74,9 +75,9 @@ def prove(plan: Plan, finding: Finding, mend: Edit) -> Proof:
     Proof
         In words for whoever asks why it is not offered.
     """
-    nests = finding.station in LATER or finding.id in OF_NESTS
     try:
         job = mend.change(plan.job)
+        nests = finding.station in LATER or finding.id in OF_NESTS or _widths(job) != _widths(plan.job)
         if job.family and not job.names.rows and not _is_of_other_size(plan, finding):
             own = derive(job.model_copy(update={"family": ()}), plan.workshop, nests=False)
             left = [*_left_over(finding, own)]
@@ -99,6 +100,10 @@ def prove(plan: Plan, finding: Finding, mend: Edit) -> Proof:
         places = "1 place" if finding.count == 1 else f"{finding.count} places"
         changes.append(f"{places}, the narrowest of {finding.least():.2f} mm")
     return Proof(tuple(against), tuple(changes), after, bool(left))
+
+
+def _widths(job: Job) -> list[float | None]:
+    return [design.placement.width_mm for design in job.designs]
 
 
 def _of_own_size(plan: Plan, after: Plan, mend: Edit) -> list[str]:
@@ -177,8 +182,9 @@ def _lost(before: Plan, after: Plan, name: str) -> Iterator[str]:
 def _unseen(before: Plan, after: Plan) -> Iterator[str]:
     """Yield the layers of which much less is seen than before, by the share that is lost."""
     now = {(design.index, row.key): row for design in after.garments[0].compositions for row in design.layers}
+    drawn = {index for index, one in enumerate(before.job.designs) if one.source == after.job.designs[index].source}
     for design in before.garments[0].compositions:
-        for row in design.layers:
+        for row in design.layers if drawn.issuperset(design.indices) else ():
             key = design.index, row.key
             if row.seen.is_empty or (key in now and design.split is not None and _is_resized(design, after)):
                 continue
