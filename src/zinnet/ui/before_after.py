@@ -8,7 +8,7 @@ from zinnet.plan.changes import Box, Change
 from zinnet.plan.fitted import Garment
 from zinnet.plan.model import Plan
 from zinnet.ui.drawing import draw_words, lit_pen
-from zinnet.ui.garment import draw_layers, draw_panel, draw_usable
+from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, draw_usable
 from zinnet.ui.language import tr
 from zinnet.ui.offers import Offer
 from zinnet.ui.plain import Label
@@ -74,7 +74,7 @@ class _Pictures(QWidget):
         self._middle = QPointF()
         self._scale = 1.0
         self.said = ""
-        self.setFixedSize(2 * HALF.width() + GAP, HALF.height() + 46)
+        self.setFixedSize(2 * HALF.width() + GAP, HALF.height() + 42)
         self.setAccessibleName(tr("Before and after"))
 
     def show_plans(self, before: Plan, after: Plan, change: Change, life: float) -> None:
@@ -119,6 +119,7 @@ class _Pictures(QWidget):
         painter.fillRect(box, colour("felt"))
         draw_panel(painter, world, garment.blank, panel)
         draw_usable(painter, world, garment.blank, panel)
+        draw_centre_line(painter, world, garment.blank, panel)
         for design in garment.composed_on(panel.id):
             draw_layers(painter, world, design)
         if change.small:
