@@ -85,7 +85,7 @@ def picture_stations(folder: Path, document: Document) -> list[Path]:
 def _save(window: MainWindow, path: Path) -> Path:
     """Save the window once it has settled: what takes long is drawn a part at a time."""
     before = None
-    _wait(lambda: not window.session.background.is_busy)
+    _wait(lambda: not window.session.background.is_busy and not window.findings.offers.is_working)
     for _ in range(MOST_LOOKS):
         QApplication.processEvents()
         picture = window.grab().toImage()
