@@ -100,20 +100,22 @@ def test_the_sheet_sets_method_lap_depth_and_spread(demo, split):
 
 
 def test_a_place_of_small_detail_is_chosen_and_mended(split, qtbot):
-    split.session.apply(set_placement("x", width_mm=100.0))
+    bars = "".join(f'<rect x="40" y="{y}" width="60" height="0.4" fill="#f4ead5"/>' for y in (20, 40))
+    body = f'<rect width="40" height="60" fill="#f4ead5"/>{bars}'
+    split.session.show_document(document_of(body, set_placement("x", width_mm=100.0)))
     split.show_page("detail")
     panel = split.details
-    assert len(panel.found) > 3
-    index = next(k for k, (_, one) in enumerate(panel.found) if one.kind == "gap")
+    assert len(panel.found) == 2
+    index = next(k for k, (_, one) in enumerate(panel.found) if one.kind == "stroke")
     row, detail = panel.found[index]
     at = split.to_pixels(*detail.at).toPoint()
     qtbot.mouseClick(split, Qt.MouseButton.LeftButton, pos=at)
     assert split.chosen_detail == panel.list.currentRow()
     panel.list.setCurrentRow(index)
-    assert panel.buttons["widen"].isVisible()
+    assert panel.buttons["thicken"].isVisible()
     assert f"{detail.measured_mm:.2f} mm" in panel.head.text()
     before = len(panel.found)
-    qtbot.mouseClick(panel.buttons["widen"], Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(panel.buttons["thicken"], Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: len(split.session.job.designs[0].steps) == 1, timeout=20_000)
     qtbot.waitUntil(lambda: len(panel.found) < before, timeout=20_000)
     assert row.film is not None

@@ -4,9 +4,9 @@ import json
 import sys
 
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QAction, QDropEvent
-from PySide6.QtWidgets import QFileDialog, QMessageBox, QPushButton
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QAction, QDropEvent, QFocusEvent
+from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QPushButton
 
 from tests.helpers import LANTERN, crashed, document_of, first_of, svg
 from tests.ui.conftest import move_mouse, offered, point_at
@@ -376,15 +376,16 @@ def test_a_mend_shows_before_and_after_when_it_is_pointed_at_and_is_one_step_to_
     assert card.mend is None, "nothing is offered before it is proven"
     button = offered(qtbot, window, "too-thin")
     assert "0.8 mm" in button.accessibleName()
-    button.setFocus(Qt.FocusReason.TabFocusReason)
-    qtbot.waitUntil(lambda: window.findings.before_after is not None and window.findings.before_after.isVisible())
+    reached = QFocusEvent(QEvent.Type.FocusIn, Qt.FocusReason.TabFocusReason)
+    QApplication.sendEvent(button, reached)
     shown = window.findings.before_after
+    assert shown.isVisible()
     assert "1 to 0" in shown.changes.text()
     assert "0.51 mm" in shown.changes.text()
     assert shown.pictures.said
     before, after = shown.pictures.grab().toImage(), window.session.job
     assert not before.isNull()
-    window.findings.card("too-thin").show_place.setFocus()
+    QApplication.sendEvent(button, QFocusEvent(QEvent.Type.FocusOut, Qt.FocusReason.TabFocusReason))
     assert not shown.isVisible()
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert window.findings.card("too-thin") is None

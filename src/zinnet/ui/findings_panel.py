@@ -261,6 +261,7 @@ class FindingsPanel(QWidget):
         session.plan_changed.connect(self.follow)
         session.later.ahead.connect(self._look_ahead)
         session.busy_changed.connect(self._count)
+        session.busy_changed.connect(self._hold_back)
         self.follow()
 
     def card(self, finding_id: str) -> FindingCard | None:
@@ -274,6 +275,11 @@ class FindingsPanel(QWidget):
         self.offers.look_at(self.session.plan, findings)
         for card in self.cards:
             card.show_offers(self.offers.of(card.finding))
+
+    def _hold_back(self) -> None:
+        """Offer nothing while an edit is worked out: what was proven, was proven for the job before it."""
+        for card in self.cards:
+            card.show_offers(None if self.session.is_working else self.offers.of(card.finding))
 
     def _show_offers(self, finding: Finding) -> None:
         for card in self.cards:

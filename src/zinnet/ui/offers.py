@@ -49,7 +49,7 @@ class Offers(QObject):
         self._round = 0
         self._findings: tuple[Finding, ...] = ()
         self._found: dict[object, tuple[Offer, ...]] = {}
-        self._working = False
+        self._working = self._closed = False
         self._timer = QTimer(self, interval=REST_MS, singleShot=True)
         self._timer.timeout.connect(self._start)
         self._done.connect(self._keep)
@@ -62,7 +62,7 @@ class Offers(QObject):
 
         What is proven stays so where no more than a nest is new.
         """
-        if plan is self._plan:
+        if plan is self._plan or self._closed:
             return
         if self._plan is None or plan.garments is not self._plan.garments or plan.job != self._plan.job:
             self._found = {}
@@ -88,7 +88,8 @@ class Offers(QObject):
         return self._working
 
     def stop(self) -> None:
-        """Leave off all work, for closing the window."""
+        """Leave off all work for good, for closing the window."""
+        self._closed = True
         self._leave_off()
         if self._thread is not None:
             self._thread.join()
@@ -102,6 +103,7 @@ class Offers(QObject):
         """Leave off proofs while an edit is worked out: a newer plan follows."""
         if self._session.is_working:
             self._leave_off()
+            self.safe_found.emit(None)
 
     def _start(self) -> None:
         plan, waiting = self._plan, self._open
@@ -163,7 +165,8 @@ class _Work:
         try:
             for finding in self._findings:
                 held[id(finding)] = self._holding(finding, finding.at_once)
-                self._offers.tell(self._number, finding, held[id(finding)])
+                if held[id(finding)] or finding.more is None:
+                    self._offers.tell(self._number, finding, held[id(finding)])
             for finding in self._findings:
                 if finding.more is not None:
                     held[id(finding)] += self._holding(finding, finding.mends[len(finding.at_once) :])
