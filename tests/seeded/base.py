@@ -22,6 +22,7 @@ TEES = ("tee-adult", "long-sleeve-adult", "fitted-tee-adult")
 """Three that have a collar."""
 DARK, CREAM, RED, BLUE = "#202428", "#f4ead5", "#d62828", "#1f57c3"
 PLATE = '<rect width="100" height="64" rx="4" fill="#f4ead5"/>'
+APART = f'<rect width="40" height="64" fill="{RED}"/><rect x="60" width="40" height="64" fill="{BLUE}"/>'
 UNITS = 100
 """How wide the drawing is, in its own units."""
 
@@ -56,6 +57,11 @@ def blank_edits(blank: str, colour: str = DARK):
         set_blank("the label", care_dots=3),
         set_blank_colour(colour),
     ]
+
+
+def rings(*colours: str) -> str:
+    """Return discs that lie on one another, the largest first."""
+    return "".join(f'<circle cx="50" cy="32" r="{31 - 7 * k}" fill="{colour}"/>' for k, colour in enumerate(colours))
 
 
 def job(blank: str, body: str, *edits, colour: str = DARK, height: float = 64.0) -> Document:

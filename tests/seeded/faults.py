@@ -5,6 +5,7 @@ from functools import partial
 
 from tests.helpers import nested, svg
 from tests.seeded.base import (
+    APART,
     BLUE,
     CLOTH,
     CREAM,
@@ -18,6 +19,7 @@ from tests.seeded.base import (
     films,
     job,
     proposed_mm,
+    rings,
 )
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
@@ -41,11 +43,7 @@ from zinnet.job.edits import (
 from zinnet.workshop.model import standard_workshop
 
 TWO = f'<rect width="60" height="64" fill="{RED}"/><rect x="40" y="10" width="60" height="44" fill="{BLUE}"/>'
-APART = f'<rect width="40" height="64" fill="{RED}"/><rect x="60" width="40" height="64" fill="{BLUE}"/>'
-RINGS = "".join(
-    f'<circle cx="50" cy="32" r="{31 - 7 * k}" fill="{colour}"/>'
-    for k, colour in enumerate((RED, BLUE, CREAM, "#e9a53a"))
-)
+RINGS = rings(RED, BLUE, CREAM, "#e9a53a")
 
 
 def _plate(*cuts: str) -> str:

@@ -5,7 +5,7 @@ from collections.abc import Callable, Iterator
 from tests.checks import test_findings as shown
 from tests.helpers import nested
 from tests.names.bags import bags
-from tests.seeded.base import BLUE, CLOTH, CREAM, PLATE, RED, TEES, Planted, Seed, blank_edits, films, job
+from tests.seeded.base import APART, BLUE, CLOTH, CREAM, PLATE, RED, TEES, Planted, Seed, blank_edits, films, job, rings
 from zinnet.bench.document import Document
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.job.edits import (
@@ -21,11 +21,7 @@ from zinnet.job.edits import (
 from zinnet.plan.arranging import grouped
 
 HALVES = f'<rect width="50" height="64" fill="{RED}"/><rect x="50" width="50" height="64" fill="{BLUE}"/>'
-APART = f'<rect width="40" height="64" fill="{RED}"/><rect x="60" width="40" height="64" fill="{BLUE}"/>'
-RINGS = "".join(
-    f'<circle cx="50" cy="32" r="{31 - 7 * k}" fill="{colour}"/>'
-    for k, colour in enumerate((RED, BLUE, CREAM, "#1a1a1a"))
-)
+RINGS = rings(RED, BLUE, CREAM, "#1a1a1a")
 RIM = f'<rect width="100" height="64" fill="{RED}"/><rect x="0.3" y="10" width="40" height="44" fill="{BLUE}"/>'
 LINE = f'<rect width="100" height="12" fill="{CREAM}"/>'
 LONG = tuple(choose_recipe(film, school="low and long") for film in ("scarlet", "blue", "cream", "black"))

@@ -52,7 +52,7 @@ def change_between(before: Plan, after: Plan, size: str | None) -> Change | None
     -------
     Change or None, mm
     """
-    old, new = _garment(before, size), _garment(after, size)
+    old, new = garment_of(before, size), garment_of(after, size)
     was, is_now = ([row for one in each.compositions for row in _rows(one)] for each in (old, new))
     kept = {row.look for row in was} & {row.look for row in is_now}
     was, is_now = ([row for row in rows if row.look not in kept] for rows in (was, is_now))
@@ -90,7 +90,8 @@ def _rows(design: FittedDesign) -> Iterator[_Row]:
             yield _Row(design.panel.id, film, row.layer.region, design.placement.matrices)
 
 
-def _garment(plan: Plan, size: str | None) -> Garment:
+def garment_of(plan: Plan, size: str | None) -> Garment:
+    """Return what is made on a size, on the job's own where that size is not made."""
     return next((one for one in plan.garments if one.size == size), plan.garments[0])
 
 

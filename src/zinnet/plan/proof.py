@@ -9,6 +9,7 @@ import shapely
 from zinnet.artwork.source import LETTERING, words_of
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_length
+from zinnet.data import read_toml
 from zinnet.films.catalogue import Film, kind_of
 from zinnet.geometry.region import union
 from zinnet.geometry.transform import moved, scale
@@ -29,10 +30,6 @@ OF_NESTS = ("carrier-overlap",)
 WITHOUT_NEST = ("larger-than-mat", "loose-pieces")
 """Findings of a later station that are there before anything is nested."""
 SAME_MM = 0.05
-MOST_UNSEEN = 0.2
-"""So much of what is seen of a layer may go to its neighbours, in shares of its area."""
-MOST_CHANGE = 0.6
-"""What changes by more than this share of its area is another drawing."""
 type Key = tuple[str, str]
 type Parts = tuple[int, int]
 
@@ -190,7 +187,7 @@ def _unseen(before: Plan, after: Plan) -> Iterator[str]:
                 continue
             left = now[key].seen.area / row.seen.area if key in now else 0.0
             merged = key not in now and any(row.key in other.colours for other in now.values())
-            if left < 1 - MOST_UNSEEN and not merged:
+            if left < 1 - _limit("most_unseen_share") and not merged:
                 yield f"layer {row.layer.order}: {1 - left:.0%} of what is seen of it would be lost"
 
 
@@ -208,8 +205,12 @@ def _changed(old: Split, new: Split) -> Iterator[str]:
     now = moved(union(layer.region for layer in new.layers), small)
     was = union(layer.region for layer in old.layers)
     share = shapely.symmetric_difference(was, now).area / was.area
-    if share > MOST_CHANGE:
+    if share > _limit("most_change_share"):
         yield f"{share:.0%} of the area of what is drawn would change"
+
+
+def _limit(name: str) -> float:
+    return float(read_toml("limits")["mends"][name])
 
 
 def _parts(split: Split) -> Parts:

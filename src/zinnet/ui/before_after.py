@@ -4,7 +4,7 @@ from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
-from zinnet.plan.changes import Box, Change
+from zinnet.plan.changes import Box, Change, garment_of
 from zinnet.plan.fitted import Garment
 from zinnet.plan.model import Plan
 from zinnet.ui.drawing import draw_words, lit_pen
@@ -91,7 +91,7 @@ class _Pictures(QWidget):
         self.said = f"Both {scale}."
         if spots < len(change.spots):
             self.said = f"The largest change of {len(change.spots)} places; both {scale}."
-        self._garments = _garment(before, change.size), _garment(after, change.size)
+        self._garments = garment_of(before, change.size), garment_of(after, change.size)
         self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -138,7 +138,3 @@ def _scale(box: Box, life: float) -> float:
     """Return how many pixels a mm gets so that a box has room in a picture, at most as many as life size."""
     left, top, right, bottom = box
     return min(life, HALF.width() / (right - left + 2 * ROOM_MM), HALF.height() / (bottom - top + 2 * ROOM_MM))
-
-
-def _garment(plan: Plan, size: str | None) -> Garment:
-    return next((one for one in plan.garments if one.size == size), plan.garments[0])

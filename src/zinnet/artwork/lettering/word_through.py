@@ -4,7 +4,7 @@ The shape stands solid above and below the rows, a gap apart; one outline fits i
 none overlaps another, and none has a part thinner than asked.
 """
 
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 import shapely
 from pydantic import Field
@@ -16,6 +16,7 @@ from zinnet.artwork.regions import region_artwork
 from zinnet.artwork.silhouettes import one_wide, silhouette
 from zinnet.base.errors import ArtworkError
 from zinnet.base.frozen import Frozen
+from zinnet.data import read_toml
 from zinnet.geometry.region import EMPTY, Region, common, union, valid, without
 from zinnet.geometry.thickness import (
     offset,
@@ -39,13 +40,9 @@ BOLDER = 1.03
 FLATNESS_MM = 0.01
 SURE = 1.02
 """Least lengths are met by so much more: what is cut is measured with a simplified outline."""
-PART_TIMES = 2.5
-"""A part is so many times as long as the thinnest thing is wide, to stay on its carrier (typical, from memory)."""
 FINER = (1.0, 0.7, 0.5)
 """What is thin is looked for at finer shares as well: a tip is a small thing at a large measure."""
 DUST_SHARE = 0.01
-LEAST_ROW = 3.0
-"""A row is at least this many times as tall as the thinnest thing, or no letter could be told."""
 
 
 class WordThroughSpec(Frozen):
@@ -125,7 +122,7 @@ def _blunt(region: Region, least: float) -> Region:
 
 def large_enough(region: Region, least: float) -> Region:
     """Return the parts of a region that are long enough to stay on the carrier in weeding."""
-    return without_small(region, part=PART_TIMES * least, counter=0.0)
+    return without_small(region, part=_times("part") * least, counter=0.0)
 
 
 def _rows(spec: WordThroughSpec, solid: Region) -> tuple[Region, tuple[float, float]]:
@@ -133,7 +130,7 @@ def _rows(spec: WordThroughSpec, solid: Region) -> tuple[Region, tuple[float, fl
     left, top, right, bottom = solid.bounds
     band = (bottom - top) * spec.cover
     tall = (band - (spec.rows - 1) * spec.gap_mm) / spec.rows
-    if tall < LEAST_ROW * spec.least_mm:
+    if tall < _times("row") * spec.least_mm:
         raise ArtworkError(
             f"{spec.rows} rows in {band:.0f} mm leave {max(0.0, tall):.1f} mm for a letter; take fewer rows, "
             "a smaller gap, or cover more of the shape."
@@ -206,4 +203,9 @@ def _cut_at(letter: Region, solid: Region, least: float) -> tuple[Region, Region
 
 def _too_small(region: Region, least: float) -> Region:
     thin = [thin_parts(region, share * least) for share in FINER]
-    return union([*thin, *small(list(region.geoms), PART_TIMES * least)])
+    return union([*thin, *small(list(region.geoms), _times("part") * least)])
+
+
+def _times(what: Literal["part", "row"]) -> float:
+    """Return how many times as long, or tall, a thing must be as the thinnest thing is wide."""
+    return float(read_toml("limits")["thin"][f"{what}_times"])

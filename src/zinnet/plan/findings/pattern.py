@@ -4,13 +4,11 @@ from functools import cache
 
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.base.errors import ZinnetError
-from zinnet.data import path_of, read_bytes
+from zinnet.data import path_of, read_bytes, read_toml
 from zinnet.films.catalogue import Film, colour_difference, contrast
 from zinnet.layers.split import split_artwork
 
 PICTURE_MM = 100.0
-HALF = 0.5
-"""A film is as hard to see as at least half of its area is."""
 
 
 def colours_of(film: Film) -> tuple[tuple[str, float], ...]:
@@ -42,9 +40,9 @@ def seen_difference(film: Film, against: str) -> float:
 
 def _at_half(rows: list[tuple[float, float]]) -> float:
     """Return the largest value that at least half of the area reaches."""
-    reached = 0.0
+    reached, wanted = 0.0, float(read_toml("limits")["mends"]["seen_share"])
     for value, share in sorted(rows, reverse=True):
         reached += share
-        if reached >= HALF:
+        if reached >= wanted:
             return value
     return min(value for value, _ in rows)

@@ -5,14 +5,13 @@ from collections.abc import Callable, Iterator
 
 from zinnet.artwork.source import is_sized
 from zinnet.base.units import write_length
+from zinnet.data import read_toml
 from zinnet.films.catalogue import Film, FilmKind, by_nearness, kind_of
 from zinnet.job.edits import Edit, choose_film, set_placement
 from zinnet.layers.stack import FilmLayer
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Facts
 
-MOST_TIMES = 2.0
-"""What would have to be more than so many times as large is another design."""
 FINE = 1 / 50
 SURE = 1.045
 """What is measured is looked at in steps of 4 %."""
@@ -28,9 +27,9 @@ def least_times(holds_at: Callable[[float], bool]) -> float | None:
     holds_at : function of a factor
         Whether the film holds everything at that size.
     """
-    if not holds_at(MOST_TIMES):
+    low, high = 1.0, float(read_toml("limits")["mends"]["most_times"])
+    if not holds_at(high):
         return None
-    low, high = 1.0, MOST_TIMES
     while high - low > FINE:
         middle = (low + high) / 2
         low, high = (low, middle) if holds_at(middle) else (middle, high)
