@@ -9,6 +9,7 @@ from zinnet.geometry.region import (
     Region,
     as_region,
     common,
+    differing,
     fill,
     grown_simplified,
     seamless,
@@ -130,3 +131,31 @@ def test_parts_that_meet_no_other_are_laid_over_others_as_they_are():
         assert made.is_valid
         assert shapely.symmetric_difference(made, plain).area < 1e-4
     assert union([dots, Region()]).equals(dots)
+
+
+@given(st.lists(st.tuples(st.integers(0, 9), st.integers(0, 9), st.integers(1, 4)), min_size=1, max_size=12), st.data())
+def test_what_differs_is_found_without_looking_at_what_both_have_alike(squares, data):
+    one = union(shapely.box(x, y, x + side, y + side) for x, y, side in squares)
+    fewer = data.draw(st.lists(st.sampled_from(squares), max_size=12))
+    other = union([*(shapely.box(x, y, x + side, y + side) for x, y, side in fewer), shapely.box(20, 0, 21, 1)])
+    found = differing(one, other)
+    assert shapely.symmetric_difference(found, shapely.symmetric_difference(one, other)).area == pytest.approx(0)
+    moved_a_hair = shapely.transform(other, lambda points: points + 0.001)
+    hair = differing(moved_a_hair, one, within=0.01)
+    assert abs(hair.area - found.area) <= 0.001 * 2 * (shapely.length(one) + shapely.length(other))
+
+
+def test_a_part_that_moved_is_no_longer_alike():
+    row = union(shapely.box(3 * k, 0, 3 * k + 2, 2) for k in range(5))
+    moved_one = union([*list(row.geoms)[1:], shapely.box(0, 0.5, 2, 2.5)])
+    assert differing(row, moved_one, within=0.1).area == pytest.approx(2.0)
+    holed = union([*list(row.geoms)[1:], shapely.box(0, 0, 2, 2).difference(shapely.box(0.9, 0.9, 1.1, 1.1))])
+    assert differing(row, holed, within=0.1).area == pytest.approx(0.04)
+
+
+def test_settling_leaves_no_grain_that_rounding_made():
+    crossed = shapely.Polygon([(0, 0), (10, 0), (10, 10), (0, 10), (5, -1e-10)])
+    assert not crossed.is_valid
+    assert len(shapely.make_valid(crossed, method="structure").geoms) == 2
+    (left,) = settled(Region([crossed])).geoms
+    assert left.area == pytest.approx(75.0)

@@ -19,6 +19,7 @@ from zinnet.demo import demo_document
 from zinnet.job.edits import Edit, set_copies, set_title
 from zinnet.ui.background import Background
 from zinnet.ui.collecting import Collecting
+from zinnet.ui.nester import Nester
 from zinnet.workshop.model import standard_workshop
 
 
@@ -234,6 +235,24 @@ def test_a_film_that_waits_for_its_other_side_is_not_nested_before_it(window, qt
     qtbot.waitUntil(lambda: second.key in {*nester._runs, *nester._shown})
     nester.stop()
     assert not nester.is_running
+
+
+def test_the_search_stands_back_for_what_is_seen_before_it_but_not_for_ever(window, qtbot):
+    nester, nests = Nester(window), document_of(LANTERN).plan.nests
+    nester._settle.setInterval(0)
+    nester.stand_back(True)
+    nester.follow(nests)
+    qtbot.wait(50)
+    assert nester.is_running
+    assert not nester._runs
+    nester.stand_back(False)
+    qtbot.waitUntil(lambda: bool(nester._runs))
+    nester.stop()
+    nester._patience.setInterval(20)
+    nester.stand_back(True)
+    nester.follow(nests)
+    qtbot.waitUntil(lambda: bool(nester._runs))
+    nester.stop()
 
 
 def test_the_end_of_one_search_keeps_its_best_and_no_other_ends(window, qtbot):

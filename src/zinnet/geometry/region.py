@@ -117,6 +117,34 @@ def common(region: Region, other: BaseGeometry) -> Region:
     return _overlaid(shapely.intersection, (near, others))
 
 
+def differing(one: Region, other: Region, within: float = 0.0) -> Region:
+    """Return what only one of two regions covers. Parts that both have alike cost nothing.
+
+    Parameters
+    ----------
+    one, other : Region
+        Any unit.
+    within : float, the same unit
+        Parts count as alike whose boxes, areas, outlines and numbers of holes differ by no more than edges do that
+        lie so near one another.
+
+    Returns
+    -------
+    Region
+    """
+    mine, theirs = shapely.get_parts(one), shapely.get_parts(other)
+    i, j = shapely.STRtree(theirs).query(mine)
+    outlines = shapely.length(mine[i])
+    alike = (np.abs(shapely.bounds(mine[i]) - shapely.bounds(theirs[j])) <= within).all(axis=1)
+    alike &= np.abs(shapely.area(mine[i]) - shapely.area(theirs[j])) <= within * outlines / 4
+    alike &= np.abs(outlines - shapely.length(theirs[j])) <= within * outlines / 4
+    alike &= shapely.get_num_interior_rings(mine[i]) == shapely.get_num_interior_rings(theirs[j])
+    alike &= shapely.distance(shapely.centroid(mine[i]), shapely.centroid(theirs[j])) <= within / 4
+    left = shapely.multipolygons(np.delete(mine, i[alike]))
+    right = shapely.multipolygons(np.delete(theirs, j[alike]))
+    return Region([*without(left, right).geoms, *without(right, left).geoms])
+
+
 def _crossing(region: BaseGeometry, other: BaseGeometry) -> tuple[BaseGeometry, list[BaseGeometry], BaseGeometry]:
     """Return the parts of a region whose boxes meet those of another one's parts, the rest, and the latter parts."""
     if shapely.get_num_geometries(region) + shapely.get_num_geometries(other) < FEW_PARTS:
@@ -155,7 +183,8 @@ def settled(region: Region) -> Region:
     """Return the region valid again, where moving it rounded neighbouring points onto or past each other."""
     if region.is_valid:
         return region
-    return common(valid(region), shapely.box(*region.bounds))
+    again = common(valid(region), shapely.box(*region.bounds))
+    return without_specks(again, FINEST * float(np.abs(region.bounds).max()))
 
 
 def valid(region: BaseGeometry) -> Region:

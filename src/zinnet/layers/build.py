@@ -353,7 +353,7 @@ def _lapped(related: Relations, index: int, way: _Way) -> Region:
     lapped = seamless([reached, seen])
     if way.kind is not None:
         lapped = held_below(lapped, union(related.parts[upper].seen for upper in way.laps), way.kind)
-    return _seen_in(lapped, seen)
+    return _seen_in(without_specks(lapped, DUST_MM), seen)
 
 
 # order, and slivers

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from zinnet.geometry.region import Region, as_region, union
+from zinnet.geometry.region import Region, as_region, differing, union
 from zinnet.geometry.transform import Matrix, moved
 from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.model import Plan
@@ -111,7 +111,7 @@ def _differ(old: dict[str, Region], new: dict[str, Region]) -> Region:
         if one is None or other is None:
             found.append(one or other or Region())
         else:
-            found.append(as_region(shapely.symmetric_difference(one, other)))
+            found.append(differing(one, other, 2 * HAIR_MM))
     return Region([part for region in found for part in region.geoms])
 
 

@@ -4,14 +4,12 @@ from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-import shapely
-
 from zinnet.artwork.source import LETTERING, words_of
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_length
 from zinnet.data import read_toml
 from zinnet.films.catalogue import Film, kind_of
-from zinnet.geometry.region import union
+from zinnet.geometry.region import differing, union
 from zinnet.geometry.transform import moved, scale
 from zinnet.job.edits import Edit
 from zinnet.job.model import Job
@@ -85,13 +83,11 @@ def prove(plan: Plan, finding: Finding, mend: Edit) -> Proof:
     except ZinnetError as error:
         return Proof((str(error),), ())
     left = [*_left_over(finding, after)]
-    if mend.local and change_between(plan, after, None) is None:
+    if not left and mend.local and change_between(plan, after, None) is None:
         left.append("nothing that is seen would change")
-    against = [
-        *left,
-        *_graver(plan, after, besides=key_of(finding)),
-        *_of_own_size(plan, after, mend),
-    ]
+    if left and mend.local:
+        return Proof(tuple(left), (), after, leaves_it=True)
+    against = [*left, *_graver(plan, after, besides=key_of(finding)), *_of_own_size(plan, after, mend)]
     changes = [*_changes(plan, after, finding)]
     if finding.least is not None and not against:
         places = "1 place" if finding.count == 1 else f"{finding.count} places"
@@ -204,7 +200,7 @@ def _changed(old: Split, new: Split) -> Iterator[str]:
     small = scale(old.width_mm / new.width_mm, old.height_mm / new.height_mm)
     now = moved(union(layer.region for layer in new.layers), small)
     was = union(layer.region for layer in old.layers)
-    share = shapely.symmetric_difference(was, now).area / was.area
+    share = differing(was, now, SAME_MM).area / was.area
     if share > _limit("most_change_share"):
         yield f"{share:.0%} of the area of what is drawn would change"
 

@@ -8,6 +8,8 @@ from zinnet.plan.nests import FilmNest
 
 SETTLE_MS = 350
 TICK_MS = 120
+MOST_WAIT_MS = 4000
+"""So long the search waits at most for what is seen before it: the mends of the findings that are shown."""
 NO_RESULT = "A nest ended without a result: its process was stopped from outside. The job is as it was; nest again."
 
 
@@ -26,6 +28,8 @@ class Nester(QObject):
         self._seconds = 0.0
         self._elapsed = 0.0
         self._held = False
+        self._patience = QTimer(self, singleShot=True, interval=MOST_WAIT_MS)
+        self._patience.timeout.connect(self._begin)
         self._settle = QTimer(self, singleShot=True, interval=SETTLE_MS)
         self._settle.timeout.connect(self._start)
         self._tick = QTimer(self, interval=TICK_MS)
@@ -44,8 +48,23 @@ class Nester(QObject):
     def hold(self, held: bool) -> None:
         """Begin no nest while something is in the hand: its pieces change with every movement."""
         self._held = held
-        if self._waiting and not held:
+        self._begin()
+
+    def stand_back(self, wanted: bool) -> None:
+        """Begin no nest, for a while at most, as long as something is worked out that is seen before it."""
+        if not wanted:
+            self._patience.stop()
+            self._begin()
+        elif not self._patience.isActive():
+            self._patience.start()
+
+    def _begin(self) -> None:
+        if self._waiting and not self._waits:
             self._settle.start()
+
+    @property
+    def _waits(self) -> bool:
+        return self._held or self._patience.isActive()
 
     def follow(self, nests: tuple[FilmNest, ...]) -> None:
         """Nest what has no nest yet; runs that are no longer asked for are stopped."""
@@ -55,8 +74,7 @@ class Nester(QObject):
         known = {*self._runs, *(nest.key for nest in self._waiting)}
         missing = [nest for nest in nests if nest.layout is None and not nest.waits and nest.key not in known]
         self._waiting = [nest for nest in self._waiting if nest.key in wanted] + missing
-        if self._waiting and not self._held:
-            self._settle.start()
+        self._begin()
         self.progressed.emit()
 
     def stop(self) -> None:
@@ -81,13 +99,15 @@ class Nester(QObject):
             self.progressed.emit()
 
     def _start(self) -> None:
+        if self._waits:
+            return
         self._seconds = max((nest.task.seconds for nest in self._waiting), default=0.0) + 0.5
         self._elapsed = 0.0
         self._tick.start()
         self._feed()
 
     def _feed(self) -> None:
-        while self._waiting and not self._held and len(self._runs) < 2:
+        while self._waiting and not self._waits and len(self._runs) < 2:
             nest = self._waiting.pop(0)
             self._runs[nest.key] = NestRun(nest.task)
 

@@ -11,7 +11,7 @@ from zinnet.job.edits import Edit
 from zinnet.plan.changes import Change, change_between
 from zinnet.plan.findings.model import Finding
 from zinnet.plan.model import Plan
-from zinnet.plan.proof import Proof, prove
+from zinnet.plan.proof import LATER, Proof, prove
 from zinnet.plan.safe import mend_all_safe
 from zinnet.ui.session import Session
 
@@ -70,8 +70,13 @@ class Offers(QObject):
             self.safe_found.emit(None)
         self._plan = plan
         self._findings = tuple(one for one in findings if one.may_have_mends and one.passed is None)
-        self._working = bool(self._open)
+        self._work_on()
         self._timer.start()
+
+    def _work_on(self) -> None:
+        """Know whether there is work; the search for nests comes after it, but where its findings need the nests."""
+        self._working = bool(self._open)
+        self._session.nester.stand_back(self._working and not any(one.station in LATER for one in self._open))
 
     @property
     def _open(self) -> tuple[Finding, ...]:
@@ -98,6 +103,7 @@ class Offers(QObject):
         self._timer.stop()
         self._round += 1
         self._plan, self._working = None, False
+        self._session.nester.stand_back(False)
 
     def _give_way(self) -> None:
         """Leave off proofs while an edit is worked out: a newer plan follows."""
@@ -110,7 +116,7 @@ class Offers(QObject):
         if plan is None:
             return
         if not waiting:
-            self._working = False
+            self._work_on()
         elif self._thread is not None and self._thread.is_alive():
             self._timer.start()
         else:
@@ -140,7 +146,7 @@ class Offers(QObject):
             return
         if safe is not None:
             self.safe_found.emit(safe)
-        self._working = bool(self._open)
+        self._work_on()
         if self._working:
             self._timer.start()
 
