@@ -6,6 +6,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from zinnet.geometry.inside import points_inside
 from zinnet.geometry.region import EMPTY, Region, as_region, union
 
 SNAP = 1e-7
@@ -31,7 +32,7 @@ def faces_of(regions: Sequence[Region]) -> tuple[NDArray[np.object_], NDArray[np
     """
     borders = shapely.union_all([shapely.boundary(region) for region in regions], grid_size=SNAP)
     faces = shapely.get_parts(shapely.polygonize([borders]))
-    inside = shapely.point_on_surface(faces)
+    inside = points_inside(faces)
     covered = np.zeros((len(faces), len(regions)), dtype=bool)
     for index, region in enumerate(regions):
         shapely.prepare(region)

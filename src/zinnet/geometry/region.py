@@ -12,6 +12,7 @@ from shapely.geometry import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from zinnet.base.errors import ArtworkError
+from zinnet.geometry.inside import points_inside
 
 FillRule = Literal["nonzero", "evenodd"]
 Region: TypeAlias = MultiPolygon  # noqa: UP040 - it also makes regions
@@ -245,7 +246,7 @@ def fill(rings: Sequence[NDArray[np.float64]], rule: FillRule) -> Region:
     faces = _faces(closed)
     if len(faces) == 0:
         return EMPTY
-    inside = shapely.get_coordinates(shapely.point_on_surface(faces))
+    inside = shapely.get_coordinates(points_inside(faces))
     turns = winding(inside, closed)
     wanted = turns % 2 != 0 if rule == "evenodd" else turns != 0
     return union(faces[wanted])

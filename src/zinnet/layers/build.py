@@ -16,6 +16,7 @@ from zinnet.films.support import (
     pair_rule,
     support,
 )
+from zinnet.geometry.inside import points_inside
 from zinnet.geometry.parallel import each
 from zinnet.geometry.region import Region, common, seamless, union, without, without_specks
 from zinnet.geometry.thickness import offset
@@ -335,7 +336,7 @@ def _uncovered(painted: Region, covered: tuple[Region, ...]) -> Region:
 def _seen_in(region: Region, seen: Region) -> Region:
     """Return the parts of a region of which something is seen."""
     parts = shapely.get_parts(region)
-    inside = shapely.point_on_surface(shapely.get_parts(seen))
+    inside = points_inside(shapely.get_parts(seen))
     shown = np.unique(shapely.STRtree(parts).query(inside, predicate="intersects")[1])
     return region if len(shown) == len(parts) else Region(parts[shown].tolist())
 

@@ -3,12 +3,12 @@
 from dataclasses import dataclass
 from typing import Literal
 
-import numpy as np
 import shapely
 from shapely.geometry import LineString, MultiLineString, Polygon
 
 from zinnet.base.stages import stage
 from zinnet.data import read_toml
+from zinnet.geometry.inside import points_inside
 from zinnet.geometry.region import Region, as_region, union, without
 from zinnet.geometry.thickness import offset, without_holes
 from zinnet.layers.split import ColourLayer
@@ -89,7 +89,7 @@ def weed_map(layer: ColourLayer, frame: Box) -> WeedMap:
     edge = shapely.box(*frame).exterior
     filled = without_holes(region)
     shapely.prepare(filled)
-    in_part = shapely.intersects(filled, shapely.point_on_surface(np.array(waste, dtype=object))) if waste else []
+    in_part = shapely.intersects(filled, points_inside(waste)) if waste else []
     opened = [part for part, inside in zip(waste, in_part, strict=True) if not inside]
     closed = [part for part, inside in zip(waste, in_part, strict=True) if inside]
     tree = shapely.STRtree(small)
@@ -127,7 +127,8 @@ def _waste(region: Region, frame: Box, lines: tuple[LineString, ...]) -> list[Po
     clear = read_toml("limits")["weeding"]["line_clear_mm"]
     cuts = [_longer(line, clear * 1.5) for line in lines]
     parted = shapely.polygonize([shapely.union_all([shapely.boundary(waste), *cuts])])
-    return [face for face in parted.geoms if shapely.intersects(waste, shapely.point_on_surface(face))]
+    faces = list(parted.geoms)
+    return [face for face, at in zip(faces, points_inside(faces), strict=True) if shapely.intersects(waste, at)]
 
 
 def _longer(line: LineString, by: float) -> LineString:

@@ -11,6 +11,7 @@ import shapely
 from zinnet.artwork.model import Group
 from zinnet.base.stages import stage
 from zinnet.films.catalogue import Film
+from zinnet.geometry.inside import points_inside
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import moved, shift
 from zinnet.layers.build import build_layers
@@ -99,7 +100,7 @@ class Composition(FittedDesign):
 def _share(one: Region, other: Region) -> bool:
     """Tell whether two regions have more than rounding in common; a look at one point of each part often tells."""
     shapely.prepare(other)
-    if shapely.intersects(other, shapely.point_on_surface(np.array(one.geoms, dtype=object))).any():
+    if shapely.intersects(other, points_inside(one.geoms)).any():
         return True
     return bool(shapely.intersection(one, other).area > LEAST_MM2)
 

@@ -13,6 +13,7 @@ from zinnet.base.stages import stage
 from zinnet.blanks.catalogue import BlankKind, blank_kind, size_of
 from zinnet.blanks.model import Blank, BlankSpec, Panel
 from zinnet.films.catalogue import Film
+from zinnet.geometry.inside import points_inside
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import IDENTITY, Matrix, apply, moved
 from zinnet.job.model import Design, FamilyMember, Job
@@ -352,7 +353,7 @@ def _set(split: Split, setting: Setting) -> Split:
     tree = shapely.STRtree(setting.letters)
 
     def which(region: Region) -> list[int]:
-        inside = shapely.point_on_surface(list(region.geoms))
+        inside = points_inside(region.geoms)
         part, letter = tree.query(inside, predicate="intersects")
         found = dict(zip(part.tolist(), letter.tolist(), strict=True))
         nearest = tree.nearest(inside)

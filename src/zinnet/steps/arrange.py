@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from shapely.geometry import Polygon
 
+from zinnet.geometry.inside import points_inside
 from zinnet.geometry.region import Region, hull_box, union
 from zinnet.geometry.transform import Matrix, affine, moved, shift
 from zinnet.geometry.transform import turn as turned
@@ -112,7 +113,7 @@ def _groups(choices: Sequence[Choice]) -> list[Region]:
 def _by_group(choices: Sequence[Choice], groups: Sequence[Region], matrices: Sequence[Matrix]) -> Areas:
     """Return the areas with every chosen part moved with the group that it lies in."""
     inside: Callable[[Polygon], int] = lambda part: next(  # noqa: E731
-        k for k, group in enumerate(groups) if group.intersects(part.representative_point())
+        k for k, group in enumerate(groups) if group.intersects(points_inside([part])[0])
     )
     changed = [
         union(moved(Region([part]), matrices[inside(part)]) for part in choice.chosen.geoms) for choice in choices

@@ -11,6 +11,7 @@ from zinnet.artwork.source import Source, artwork_of, is_sized
 from zinnet.artwork.visible import OPAQUE, visible_patches
 from zinnet.base.errors import ArtworkError
 from zinnet.base.stages import stage
+from zinnet.geometry.inside import points_inside
 from zinnet.geometry.transform import moved, scale, shift
 from zinnet.steps import arrange, colour, shape, small
 from zinnet.steps.areas import Area, Areas, box_of, choose
@@ -84,9 +85,7 @@ def _groups(source: Source, steps: tuple[Step, ...], drawn_mm: float) -> tuple[G
         if isinstance(step, KeepTogether):
             areas = _stepped(source, steps[:number], drawn_mm)
             spots = tuple(
-                (spot.x, spot.y)
-                for choice in choose(areas, step.which)
-                for spot in (part.representative_point() for part in choice.chosen.geoms)
+                (spot.x, spot.y) for choice in choose(areas, step.which) for spot in points_inside(choice.chosen.geoms)
             )
             found.append(Group(spots, step.apart))
     return tuple(found)

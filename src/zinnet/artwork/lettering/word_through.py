@@ -109,7 +109,18 @@ def crossing(spec: WordThroughSpec, width_mm: float, shape: Region | None = None
     inside, outside = _parted(letters, solid, spec.least_mm)
     drawn = union([rest, inside, outside])
     whole = without_holes(_blunt(offset(drawn, spec.outline_mm), spec.least_mm))
-    return Crossing(rest, inside, outside, without(whole, drawn))
+    return _settled([rest, inside, outside], without(whole, drawn), spec.least_mm)
+
+
+def _settled(parts: list[Region], outline: Region, least: float) -> Crossing:
+    """Return the layers with what of the outline is too small to be cut given to the layer that it touches most."""
+    for scrap in _too_small(outline, least).geoms:
+        edge = offset(Region([scrap]), FLATNESS_MM)
+        touched = [common(part, edge).area for part in parts]
+        most = touched.index(max(touched))
+        parts[most] = union([parts[most], without(edge, union(parts[:most] + parts[most + 1 :]))])
+    rest, inside, outside = parts
+    return Crossing(rest, inside, outside, without(outline, union(parts)))
 
 
 def _blunt(region: Region, least: float) -> Region:
@@ -139,7 +150,17 @@ def _rows(spec: WordThroughSpec, solid: Region) -> tuple[Region, tuple[float, fl
     row = _bold_row(spec, (right - left) * spec.reach, tall)
     side = (left + right) / 2 - (right - left) * spec.reach / 2
     placed = [moved(row, shift(side, first + k * (tall + spec.gap_mm))) for k in range(spec.rows)]
-    return _blunt(union(placed), spec.least_mm), (first, first + band)
+    return _sturdy(union(placed), spec.least_mm), (first, first + band)
+
+
+def _sturdy(letters: Region, least: float) -> Region:
+    """Return letters with no notch and no tip narrower than ``least``: what mends one of them may make another."""
+    for _ in range(SETTLING_ROUNDS):
+        letters = _blunt(letters, least)
+        if _thin(letters, least).is_empty:
+            break
+        letters = thickened(letters, least * BOLDER)
+    return letters
 
 
 def _bold_row(spec: WordThroughSpec, wide: float, tall: float) -> Region:
@@ -202,8 +223,11 @@ def _cut_at(letter: Region, solid: Region, least: float) -> tuple[Region, Region
 
 
 def _too_small(region: Region, least: float) -> Region:
-    thin = [thin_parts(region, share * least) for share in FINER]
-    return union([*thin, *small(list(region.geoms), _times("part") * least)])
+    return union([_thin(region, least), *small(list(region.geoms), _times("part") * least)])
+
+
+def _thin(region: Region, least: float) -> Region:
+    return union(thin_parts(region, share * least) for share in FINER)
 
 
 def _times(what: Literal["part", "row"]) -> float:
