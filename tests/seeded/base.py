@@ -4,9 +4,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from tests.helpers import svg
+from zinnet.artwork.source import TextArt
 from zinnet.bench.document import Document
 from zinnet.blanks.catalogue import read_blank_name, typical_measures
 from zinnet.job.edits import (
+    add_source,
     choose_blank,
     choose_film,
     open_artwork,
@@ -69,6 +71,14 @@ def job(blank: str, body: str, *edits, colour: str = DARK, height: float = 64.0)
     document = Document(standard_workshop())
     data = svg(body, f'viewBox="0 0 {UNITS} {height}"')
     for edit in (*blank_edits(blank, colour), open_artwork("drawing.svg", data), *edits):
+        document.apply(edit)
+    return document
+
+
+def written(blank: str, words: TextArt, *edits) -> Document:
+    """Return a job with lettering."""
+    document = Document(standard_workshop())
+    for edit in (*blank_edits(blank), add_source("words", words), *edits):
         document.apply(edit)
     return document
 

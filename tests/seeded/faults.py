@@ -15,18 +15,17 @@ from tests.seeded.base import (
     UNITS,
     Planted,
     Seed,
-    blank_edits,
     films,
     job,
     proposed_mm,
     rings,
+    written,
 )
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
 from zinnet.bench.document import Document
 from zinnet.job.edits import (
     add_design,
-    add_source,
     choose_film,
     choose_platen,
     join_outlines,
@@ -40,7 +39,6 @@ from zinnet.job.edits import (
     set_placement,
     set_pressing,
 )
-from zinnet.workshop.model import standard_workshop
 
 TWO = f'<rect width="60" height="64" fill="{RED}"/><rect x="40" y="10" width="60" height="44" fill="{BLUE}"/>'
 RINGS = rings(RED, BLUE, CREAM, "#e9a53a")
@@ -132,16 +130,8 @@ def _edited(fault: str, body: str, *edits, also: tuple[str, ...] = (), colour: s
 def missing_glyph(blank: str) -> Seed:
     """A letter that the font lacks."""
 
-    def make() -> Document:
-        document = Document(standard_workshop())
-        for edit in (
-            *blank_edits(blank),
-            add_source("w", TextArt(text=TextSpec(text="Moth Ω"))),
-            choose_film("#1a1a1a", "cream"),
-        ):
-            document.apply(edit)
-        return document
-
+    words = TextArt(text=TextSpec(text="Moth Ω"))
+    make = partial(written, blank, words, choose_film("#1a1a1a", "cream"))
     return Seed(f"missing-glyph on {blank}", make, (Planted("missing-glyph"),), ("hard-to-read", "invisible-on-blank"))
 
 
@@ -260,6 +250,14 @@ TOGETHER = (
     (weed_speck, set_blank("x", care_dots=1), "fabric-limit"),
     (gap, override_side("cream", False, "I think so"), "wrong-cut-side"),
     (too_thin, set_placement("x", from_centre_mm=170.0), "outside-usable-area"),
+    (gap, set_blank_colour("#f5ebd6"), "invisible-on-blank"),
+    (too_thin, set_blank("x", care_dots=1), "fabric-limit"),
+    (weed_speck, set_placement("x", from_centre_mm=8.0), "off-centre"),
+    (weed_speck, set_placement("x", turn_deg=2.0), "tilted"),
+    (small_counter, set_blank_colour("#e8c9c9"), "hard-to-read"),
+    (gap, set_pressing("x", pressed_at="2026-11-26T10:00+00:00"), "too-fresh"),
+    (pattern, set_placement("x", from_centre_mm=8.0), "off-centre"),
+    (puff_dots, set_placement("x", turn_deg=2.0), "tilted"),
 )
 
 

@@ -6,6 +6,7 @@ Before and after are looked at as they are cut: the outlines of every layer, by 
 import re
 from dataclasses import dataclass
 
+import cv2
 import numpy as np
 import shapely
 import shapely.affinity
@@ -214,6 +215,33 @@ def _thin(document: Document, limit_of, strokes: bool, spot) -> float:
             sizes = np.bincount(rest.ravel(), minlength=number + 1)[1:]
             total += sizes[sizes >= (limit * dots) ** 2].sum() / dots**2
     return float(total)
+
+
+WHOLE_DOTS = 10
+"""Dots to the mm where a whole design is looked over."""
+GAP_RUN = 2
+"""A gap counts that is too narrow over so many times its width; a notch's tip does not."""
+
+
+def fine_places(document: Document):
+    """Yield what is too fine for its film anywhere in a job's first design: strokes, gaps, and parts and holes."""
+    design = document.plan.garments[0].designs[0]
+    wide, high = design.split.width_mm, design.split.height_mm
+    for row in design.layers:
+        mask = np.pad(_painted_at(row.layer.region, wide, high, WHOLE_DOTS), WHOLE_DOTS)
+        for what, limit, shown in (("strokes", _stroke(row.film), mask), ("gaps", _gap(row.film), ~mask)):
+            rest, number = ndimage.label(shown & ~_rolled(shown, limit * 0.9 * WHOLE_DOTS), structure=EIGHT)
+            sizes = np.bincount(rest.ravel(), minlength=number + 1)[1:]
+            least = GAP_RUN if what == "gaps" else 1
+            many = int((sizes >= least * (limit * WHOLE_DOTS) ** 2).sum())
+            if many:
+                yield f"{many} {what} of {row.film.name} finer than {limit:g} mm"
+
+
+def _rolled(mask: np.ndarray, across: float) -> np.ndarray:
+    """Return where a disc so many dots across reaches within a mask."""
+    core = cv2.distanceTransform(mask.astype(np.uint8), cv2.DIST_L2, cv2.DIST_MASK_PRECISE) >= across / 2
+    return cv2.distanceTransform((~core).astype(np.uint8), cv2.DIST_L2, cv2.DIST_MASK_PRECISE) <= across / 2
 
 
 def _stroke(film) -> float:

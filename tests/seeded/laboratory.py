@@ -68,7 +68,7 @@ def _found(document: Document, planted: Planted) -> Finding | None:
 
 
 def _count_false(seed: Seed, document: Document, expected: set[str], tallies: dict[str, Tally]) -> None:
-    for one in document.plan.findings if "*" not in expected else ():
+    for one in document.plan.findings:
         if one.level not in BY_A_PERSON and one.id not in expected:
             tally = tallies.setdefault(one.id, Tally())
             tally.false += 1

@@ -40,6 +40,7 @@ def test_every_finding_is_planted_and_there_are_enough_jobs():
     assert len(list(clean_jobs())) >= 50
     planted = Counter(one.id for seed in every for one in seed.planted)
     assert set(planted) == set(catalogue())
+    assert min(planted.values()) >= 3
 
 
 def test_on_a_random_walk_no_mend_does_what_it_does_not_say():

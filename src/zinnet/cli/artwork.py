@@ -117,7 +117,35 @@ def through(
         **({} if own else {"shape": shape}),
     )
     file = reading.artwork(Path(shape)).file if own else None
-    _write_design(WordThroughArt(word=spec, file=file), (), width, out)
+    source = WordThroughArt(word=spec, file=file)
+    _write_design(source, (), width, out)
+    _say_what_is_not_held(source, width)
+
+
+def _say_what_is_not_held(source: "Source", width: str) -> None:
+    """Say where a design is too fine for its films with the lap that they get, and how wide it must be."""
+    from zinnet.base.units import write_length
+    from zinnet.bench.document import Document
+    from zinnet.job.model import Design, Job
+    from zinnet.placement.place import PlacementSpec
+    from zinnet.plan.drawn_anew import places_not_held, rows_that_hold, width_that_holds
+    from zinnet.plan.findings.subject import several
+    from zinnet.plan.fitted import fitting_of
+    from zinnet.workshop.opening import open_settings
+
+    drawn = Design(source=source, placement=PlacementSpec(width_mm=reading.positive(width, "--width")))
+    plan = Document(open_settings(), Job(designs=(drawn,))).plan
+    garment = plan.garments[0]
+    (design,) = garment.designs
+    places = places_not_held(design)
+    if not places:
+        return
+    fitting = fitting_of(plan.job, plan.workshop)
+    wide, rows = width_that_holds(fitting, garment, design), rows_that_hold(fitting, garment, design)
+    ways = [] if wide is None else [f"from {write_length(wide, unit=plan.job.unit)} on they hold all of it"]
+    ways += [] if rows is None else [f"at this width they hold {several(rows, 'row', 'rows')}"]
+    out = "; ".join(ways) or "no width and no fewer rows help; take a bolder font"
+    typer.echo(f"The films can't hold {several(places, 'place', 'places')} of it: {out}.", err=True)
 
 
 def name(

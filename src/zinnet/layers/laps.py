@@ -9,11 +9,13 @@ from zinnet.geometry.thickness import narrow_gaps, offset, small, thin_parts
 from zinnet.layers.detail import gap_run_mm
 from zinnet.layers.slivers import plain
 
-ROUNDS = 4
+ROUNDS = 6
 MORE = 1.05
 """Limits are met by so much more, so that a simplified outline still meets them."""
 WIDER = 1.25
 """Gaps are filled up to so many times their limit, so that what is left beside a filled one is no gap again."""
+FINER = (1.0, 0.92), (1.0, 0.8)
+"""Thin strokes, and gaps, are looked for at a finer share as well: a tip is a small thing at a large measure."""
 OVER_MM = 0.05
 """What is filled is filled to a little beyond its edge, so that no seam stays."""
 LEAST_MM2 = 1e-3
@@ -43,9 +45,9 @@ def held_below(lapped: Region, below: Region, kind: FilmKind) -> Region:
         parts = list(flat.geoms)
         counters = [Polygon(hole) for part in parts for hole in part.interiors]
         wanted = [
-            offset(thin_parts(flat, stroke), stroke),
+            *(offset(thin_parts(flat, share * stroke), stroke) for share in FINER[0]),
             offset(Region(small(parts, kind.least_part_mm * MORE)), kind.least_part_mm),
-            offset(narrow_gaps(flat, gap * WIDER), OVER_MM),
+            *(offset(narrow_gaps(flat, share * gap * WIDER), OVER_MM) for share in FINER[1]),
             *(neck for neck, _ in necks(flat, gap, gap_run_mm(kind))),
             offset(Region(small(counters, kind.open_counter_mm * MORE)), OVER_MM),
         ]

@@ -17,7 +17,7 @@ from zinnet.artwork.silhouettes import one_wide, silhouette
 from zinnet.base.errors import ArtworkError
 from zinnet.base.frozen import Frozen
 from zinnet.data import read_toml
-from zinnet.geometry.region import EMPTY, Region, common, union, valid, without
+from zinnet.geometry.region import EMPTY, Region, common, is_dust, union, valid, without
 from zinnet.geometry.thickness import (
     offset,
     small,
@@ -223,7 +223,9 @@ def _cut_at(letter: Region, solid: Region, least: float) -> tuple[Region, Region
 
 
 def _too_small(region: Region, least: float) -> Region:
-    return union([_thin(region, least), *small(list(region.geoms), _times("part") * least)])
+    parts = list(region.geoms)
+    lines = [part for part in parts if is_dust(part, least / 2)]
+    return union([_thin(region, least), *small(parts, _times("part") * least), *lines])
 
 
 def _thin(region: Region, least: float) -> Region:

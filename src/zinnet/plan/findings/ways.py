@@ -2,14 +2,17 @@
 
 import math
 from collections.abc import Callable, Iterator
+from functools import partial
 
 from zinnet.artwork.source import is_sized
 from zinnet.base.units import write_length
 from zinnet.data import read_toml
 from zinnet.films.catalogue import Film, FilmKind, by_nearness, kind_of
-from zinnet.job.edits import Edit, choose_film, set_placement
+from zinnet.job.edits import Edit, choose_film, set_placement, set_recipe
 from zinnet.layers.stack import FilmLayer
-from zinnet.plan.fitted import FittedDesign
+from zinnet.plan.drawn_anew import rows_that_hold, width_that_holds
+from zinnet.plan.findings.subject import several
+from zinnet.plan.fitted import FittedDesign, fitting_of
 from zinnet.plan.model import Facts
 
 FINE = 1 / 50
@@ -40,23 +43,39 @@ def larger(facts: Facts, design: FittedDesign, times: float | None) -> Iterator[
     """Yield the edit that makes a design so many times as large, unless its place asks for a smaller one.
 
     There is none for several that are composed together. What is set in mm, like an outline, is drawn anew at every
-    width: it is not made larger by that.
+    width: for that, it is the least width at which all of it holds, and fewer rows of a word.
     """
-    members = design.made_of
-    if times is None or len(members) > 1 or design.words is not None or _is_sized(facts, design):
+    if len(design.made_of) > 1 or design.words is not None:
         return
-    width = math.ceil(design.word_width_mm * times / STEP_MM) * STEP_MM
+    if is_sized(facts.job.designs[design.index].source):
+        yield from _drawn_anew(facts, design)
+    elif times is not None:
+        width = math.ceil(design.word_width_mm * times / STEP_MM) * STEP_MM
+        if _may_be(design, width):
+            yield _enlarge(facts, design, width)
+
+
+def _may_be(design: FittedDesign, width_mm: float) -> bool:
+    """Tell whether a design's place takes it at a width, or takes it no better as it is."""
     proposal = design.proposal
-    if proposal is not None and proposal.holds(design.word_width_mm) and not proposal.holds(width):
+    return proposal is None or not proposal.holds(design.word_width_mm) or proposal.holds(width_mm)
+
+
+def _enlarge(facts: Facts, design: FittedDesign, width_mm: float) -> Edit:
+    more = width_mm / design.word_width_mm - 1
+    said = f"enlarge by {math.ceil(more * 100)} %, to {write_length(width_mm, unit=facts.job.unit)}"
+    return set_placement(said, design=design.index, size=facts.garments[0].size, width_mm=width_mm, height_mm=None)
+
+
+def _drawn_anew(facts: Facts, design: FittedDesign) -> Iterator[Edit]:
+    fitting, garment = fitting_of(facts.job, facts.workshop), facts.garments[0]
+    width = width_that_holds(fitting, garment, design, may_be=partial(_may_be, design))
+    if width is not None:
+        yield _enlarge(facts, design, width)
         return
-    more = width / design.word_width_mm - 1
-    size = facts.garments[0].size
-    said = f"enlarge by {math.ceil(more * 100)} %, to {write_length(width, unit=facts.job.unit)}"
-    yield set_placement(said, design=design.index, size=size, width_mm=width, height_mm=None)
-
-
-def _is_sized(facts: Facts, design: FittedDesign) -> bool:
-    return is_sized(facts.job.designs[design.index].source)
+    rows = rows_that_hold(fitting, garment, design)
+    if rows is not None:
+        yield set_recipe(f"take {several(rows, 'row', 'rows')}", "word", design.index, rows=rows)
 
 
 def other_films(facts: Facts, row: FilmLayer, holds: Callable[[FilmKind], bool]) -> Iterator[Edit]:
