@@ -1,19 +1,25 @@
 """Findings that were wrong once, and mends that spoiled work: each stays right."""
 
+import json
+
 import pytest
 
-from tests.helpers import document_of, svg
+from tests.helpers import document_of, run_command, svg
 from tests.seeded.judge import judge
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import OutlinedNameArt, TextArt, WordThroughArt
 from zinnet.bench.document import Document
+from zinnet.blanks.catalogue import read_blank_name
 from zinnet.films.catalogue import Film
 from zinnet.job.edits import (
+    add_design,
     add_source,
+    choose_blank,
     choose_film,
     open_artwork,
+    set_blank,
     set_blank_colour,
     set_layers,
     set_nesting,
@@ -22,6 +28,7 @@ from zinnet.job.edits import (
 from zinnet.layers.detail import details
 from zinnet.plan.findings.pattern import seen_contrast, seen_difference
 from zinnet.plan.proof import key_of, prove
+from zinnet.pressing.fabrics import fabrics
 from zinnet.workshop.model import standard_workshop
 
 STACKED = '<rect width="80" height="60" fill="#1a1a1a"/><rect x="20" y="15" width="40" height="30" fill="#dd5f9a"/>'
@@ -151,3 +158,75 @@ def test_a_proposed_width_never_stands_in_a_stop(colours):
         )
         document = document_of(body, attributes='viewBox="0 0 100 250"')
         assert not document.plan.open_stops, [one.text for one in document.plan.open_stops]
+
+
+def pair(gap_mm, wide_mm=(90.0, 50.0)):
+    """Return a moon and a word's block beside it, so far apart, meant as one: the two about the centre line."""
+    document = Document(standard_workshop())
+    block = '<rect width="100" height="60" fill="#f4ead5"/>'
+    document.apply(open_artwork("a.svg", svg(block)))
+    document.apply(add_design("b.svg", svg(block)))
+    whole = sum(wide_mm) + gap_mm
+    lefts = (-whole / 2, whole / 2 - wide_mm[1])
+    place = document.plan.garments[0].designs[0].placement
+    for number, (wide, left) in enumerate(zip(wide_mm, lefts, strict=True)):
+        document.apply(
+            set_placement(
+                "x",
+                design=number,
+                place=place.place.id,
+                width_mm=wide,
+                from_centre_mm=left + wide / 2,
+                from_reference_mm=place.from_reference_mm,
+            )
+        )
+    return document
+
+
+@pytest.mark.parametrize("gap_mm", [8.0, 20.0])
+def test_designs_that_stand_about_the_centre_line_together_are_not_off_centre(gap_mm):
+    document = pair(gap_mm)
+    assert findings(document, "off-centre") == []
+    document.apply(set_placement("x", design=0, from_centre_mm=-70.0))
+    document.apply(set_placement("x", design=1, from_centre_mm=12.0))
+    assert len(findings(document, "off-centre")) >= 1
+
+
+@pytest.mark.parametrize("fabric", sorted(fabrics()))
+@pytest.mark.parametrize("film", ["cream", "gold-glitter", "moss-flock", "moonlight"])
+def test_reading_the_label_that_is_usual_is_never_worse_than_not_reading_it(fabric, film):
+    graves = []
+    for dots in (None, fabrics()[fabric].usual_dots):
+        document = document_of(
+            STACKED,
+            set_blank("x", fabric=fabric, care_dots=dots),
+            choose_film("#1a1a1a", film),
+            set_blank_colour("#eeeeee"),
+        )
+        graves.append([one.level for one in findings(document, "fabric-limit")])
+    unread, read = graves
+    assert read.count("stop") <= unread.count("stop")
+    assert bool(read) <= bool(unread)
+
+
+@pytest.mark.parametrize("blank", ["tee-adult", "tote"])
+def test_artwork_is_inspected_as_it_will_be(blank, tmp_path):
+    bar = '<rect width="40" height="60" fill="#f4ead5"/><rect x="40" y="30" width="60" height="0.4" fill="#f4ead5"/>'
+    path = tmp_path / "bar.svg"
+    path.write_bytes(svg(bar))
+
+    def inspected(*more):
+        return json.loads(run_command("inspect", path, "--blank", blank, "--json", *more).stdout)
+
+    document = Document(standard_workshop())
+    for edit in (choose_blank(read_blank_name(blank)), open_artwork("bar.svg", svg(bar))):
+        document.apply(edit)
+    for width in (None, 60.0, 400.0):
+        said = inspected() if width is None else inspected("--width", f"{width}mm")
+        if width is not None:
+            document.apply(set_placement("x", width_mm=width))
+        (design,) = document.plan.garments[0].designs
+        assert said["width_mm"] == pytest.approx(design.split.width_mm)
+        assert [row["id"] for row in said["findings"]] == [
+            one.id for one in document.plan.findings if one.station in ("artwork", "split")
+        ]

@@ -204,15 +204,24 @@ def _write_design(source: "Source", steps: "tuple[Step, ...]", width: str, out: 
 
 def inspect(
     artwork: Annotated[Path, typer.Argument(help="An SVG, DXF or picture.")],
+    width: Annotated[str | None, typer.Option(help="How wide it will be; else as is proposed.")] = None,
+    blank: Annotated[str | None, typer.Option(help="The blank that it is for, such as tote; a tee if none is.")] = None,
     as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
 ) -> None:
-    """Say what is in artwork: size, colours, counts, and what was mended or left out."""
+    """Say what is in artwork: size, colours, counts, what was mended or left out, and what is wrong with it so wide."""
     from zinnet.bench.document import Document
+    from zinnet.blanks.catalogue import read_blank_name
+    from zinnet.blanks.model import BlankSpec
     from zinnet.job.model import Design, Job
     from zinnet.output.plan_json import details_json, findings_json
+    from zinnet.placement.place import PlacementSpec
     from zinnet.workshop.opening import open_settings
 
-    job = Job(designs=(Design(source=reading.artwork(artwork)),))
+    placement = PlacementSpec(width_mm=reading.positive(width, "--width"))
+    job = Job(
+        blank=BlankSpec() if blank is None else read_blank_name(blank),
+        designs=(Design(source=reading.artwork(artwork), placement=placement),),
+    )
     plan = Document(open_settings(), job).plan
     (design,) = plan.garments[0].designs
     said: dict[str, Any] = {
@@ -226,6 +235,7 @@ def inspect(
         "findings": [row for row in findings_json(plan) if row["station"] in ("artwork", "split")],
     }
     if design.split is not None and design.proposal is not None:
+        from zinnet.base.units import write_length
         from zinnet.layers.split import own_width_mm
 
         own, aspect = own_width_mm(design.artwork), design.split.height_mm / design.split.width_mm
@@ -238,6 +248,8 @@ def inspect(
             "character": look.character,
             "colours": [{"colour": layer.colour, "parts": layer.pieces} for layer in design.split.layers],
             "width_mm": design.split.width_mm,
+            "judged": f"at {write_length(design.split.width_mm, unit=job.unit)}, "
+            f"{'as proposed for' if width is None else 'on'} {plan.blank.name}",
             "details": [details_json(row) for row in design.layers],
         }
     if as_json:

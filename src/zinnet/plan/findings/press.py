@@ -48,6 +48,7 @@ def fabric_limit(facts: Facts) -> Iterator[Finding]:
                 "fabric-limit",
                 f"{piece.film.name} wants {write_temperature(setting.wanted_c, degrees=degrees)} on {blank.fabric}",
                 f"{write_temperature(setting.limit.most_c, degrees=degrees)}: {setting.limit.whose}",
+                level="stop" if _is_too_hot_for_the_cloth(press, setting.wanted_c) else "warn",
                 place=_place(press, piece.region, piece),
                 mend=_cooler(facts, press, piece),
                 subject=film,
@@ -55,6 +56,15 @@ def fabric_limit(facts: Facts) -> Iterator[Finding]:
         elif hottest is None or setting.wanted_c > (hottest.setting.wanted_c or 0.0 if hottest.setting else 0.0):
             hottest = piece
     yield from _unread_label(facts, press, hottest)
+
+
+def _is_too_hot_for_the_cloth(press: GarmentPress, wanted_c: float) -> bool:
+    """Tell whether the fabric itself forbids a heat; a care label is about ironing, and reading it makes nothing worse.
+
+    So a heat above its dots is no graver than one that the usual label would forbid, were it not read.
+    """
+    fabric = fabric_of(press.garment.blank.fabric)
+    return fabric is not None and fabric.most_c is not None and wanted_c > fabric.most_c
 
 
 def _unread_label(facts: Facts, press: GarmentPress, hottest: PressPiece | None) -> Iterator[Finding]:
