@@ -13,11 +13,13 @@ from zinnet.artwork.source import FileArt, TextArt
 from zinnet.artwork.tracing.picture import picture_kind
 from zinnet.artwork.visible import OPAQUE
 from zinnet.data import read_toml
-from zinnet.films.catalogue import contrast
+from zinnet.films.catalogue import contrast, kind_of
 from zinnet.job.edits import (
     Edit,
+    add_step,
     flatten_blends,
     join_outlines,
+    one_step,
     open_outlines_as_lines,
     set_recipe,
     take_in_whole,
@@ -29,6 +31,7 @@ from zinnet.plan.findings.subject import about, called, layer_rows, several
 from zinnet.plan.findings.ways import same_finish
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Facts
+from zinnet.steps.model import Thicken
 
 FLATTENED_TO = 4
 OVER = 1.02
@@ -145,8 +148,17 @@ def open_outline(facts: Facts) -> Iterator[Finding]:
                 "open-outline",
                 f"{before}{several(count, 'outline', 'outlines')} filled but not closed",
                 "closed with a straight line, as it is drawn; look whether that is meant",
-                mend=open_outlines_as_lines(design.index) if is_file else None,
+                mend=_as_lines(design) if is_file else None,
             )
+
+
+def _as_lines(design: FittedDesign) -> Edit:
+    """Return the mend that takes open outlines as lines, as thick as every film of the design holds them."""
+    least = max((kind_of(row.film).least_stroke_mm for row in design.layers if row.film is not None), default=0.0)
+    edits = [open_outlines_as_lines(design.index)]
+    if least:
+        edits.append(add_step(Thicken(least_mm=least), design.index))
+    return one_step(f"use as lines, at least {least:g} mm thick" if least else "use as lines", edits)
 
 
 def outside_page(facts: Facts) -> Iterator[Finding]:

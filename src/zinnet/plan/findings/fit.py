@@ -134,7 +134,7 @@ def _sized(block: Block, name: str, width_mm: float) -> Edit:
 
 
 def size_unusual(facts: Facts) -> Iterator[Finding]:
-    """The width is outside the range for this place."""
+    """The width is outside the range for this place; names that are short in a room of usual width are none."""
     unit = facts.job.unit
     for block in _blocks(facts):
         garment, design, placement, art = block.garment, block.first, block.placement, block.art
@@ -142,6 +142,8 @@ def size_unusual(facts: Facts) -> Iterator[Finding]:
         if proposal is None or proposal.holds(width):
             continue
         if proposal.limit is not None and abs(width - proposal.width_mm) < SAME_MM:
+            continue
+        if design.words is not None and width < design.words.width_mm and proposal.holds(design.words.width_mm):
             continue
         low, high = proposal.low_mm or 0.0, proposal.high_mm or width
         usual = min(max(proposal.usual_mm, low), high)

@@ -1,6 +1,7 @@
 """Findings of what must stay off: keep-outs under artwork or platen, food and lips, a baby's things."""
 
 from collections.abc import Iterator
+from functools import partial
 
 import shapely
 
@@ -17,6 +18,7 @@ from zinnet.plan.model import Facts
 from zinnet.pressing.platen_spot import is_padded, platen_spot
 
 LEAST_MM2 = 0.5
+MOST_PLACES = 2
 
 
 def over_keep_out(facts: Facts) -> Iterator[Finding]:
@@ -35,6 +37,7 @@ def over_keep_out(facts: Facts) -> Iterator[Finding]:
                 "film holds on flat cloth only, and heat ruins plastic, fur and zips (common practice)",
                 place=place_of(garment, design, met[0][1]),
                 mend=_move_off(garment, design, placement, art),
+                more=partial(_other_places, garment, design, placement),
             )
             continue
         yield from _platen_over(facts, garment, design, placement, art)
@@ -70,6 +73,20 @@ def _platen_over(
         "heat stays off zips, buttons, cords, fur and plastic; move the artwork, or use a smaller platen in parts",
         place=place_of(garment, design, nearest.region),
     )
+
+
+def _other_places(garment: Garment, design: FittedDesign, placement: Placement) -> Iterator[Edit]:
+    """Yield the edits that take artwork to a place on a panel that has nothing to keep off, the nearest like it."""
+    free = {
+        name: place
+        for name, place in places_on(garment.blank).items()
+        if place.panel != placement.place.panel
+        and (panel := garment.blank.panel(place.panel)) is not None
+        and not panel.keep_outs
+    }
+    for name, place in list(free.items())[:MOST_PLACES]:
+        edit = choose_place(name, design=design.index, size=garment.size)
+        yield Edit(f"use the {place.name.lower()}", edit.change)
 
 
 def food_or_lips(facts: Facts) -> Iterator[Finding]:
