@@ -57,6 +57,7 @@ ALL = {
     "judgement": judgement.run,
     "offering": offering.run,
     "wander": judgement.wander,
+    "words": judgement.words,
 }
 
 

@@ -5,6 +5,7 @@ from tests.seeded.faults import seeds
 from tests.seeded.laboratory import run as tally_of
 from tests.seeded.more import more_seeds
 from tests.seeded.walk import walk
+from tests.seeded.words import word_through_a_shape
 
 
 def run() -> None:
@@ -30,6 +31,21 @@ def wander() -> None:
     print(f"1,000 steps, {len(wrong)} times wrong")
     for said in wrong:
         print(f"  {said}")
+
+
+def words() -> None:
+    """100 random words through random shapes: what of them is too fine for its film, counted in dots."""
+    refused, grown, wrong = 0, 0, []
+    for seed in range(100):
+        said = word_through_a_shape(seed)
+        refused += said is None
+        grown += said is not None and said.held_from_mm is not None
+        wrong += [] if said is None else [f"{seed}: {one}" for one in said.wrong]
+    print(
+        f"100 words: {refused} without room for letters, {grown} said to hold from a greater width on, {len(wrong)} wrong"
+    )
+    for one in wrong:
+        print(f"  {one}")
 
 
 def _sums(tallies) -> None:

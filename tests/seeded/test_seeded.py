@@ -8,10 +8,11 @@ from tests.helpers import cases, document_of
 from tests.seeded.base import CLOTH, CREAM, PLATE, job
 from tests.seeded.clean import clean_jobs
 from tests.seeded.faults import seeds
-from tests.seeded.judge import judge
+from tests.seeded.judge import fine_places, judge
 from tests.seeded.laboratory import run
 from tests.seeded.more import more_seeds
 from tests.seeded.walk import walk
+from tests.seeded.words import word_through_a_shape
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
 from zinnet.bench.document import Document
@@ -45,6 +46,17 @@ def test_every_finding_is_planted_and_there_are_enough_jobs():
 
 def test_on_a_random_walk_no_mend_does_what_it_does_not_say():
     assert list(walk(seeds(), cases(20, 1000), start=1)) == []
+
+
+@pytest.mark.parametrize("seed", range(1, cases(3, 101)))
+def test_no_word_through_a_shape_has_anything_too_fine_by_dots_at_the_width_that_is_said(seed):
+    word = word_through_a_shape(seed)
+    assert word is None or word.wrong == ()
+
+
+def test_the_judge_finds_what_is_too_fine_in_a_word():
+    document = words("walk", 9.0)
+    assert any("strokes" in said for said in fine_places(document))
 
 
 def after(document, edit):

@@ -2,7 +2,7 @@
 
 import random
 import string
-from collections.abc import Iterator
+from dataclasses import dataclass
 
 from tests.seeded.judge import fine_places
 from zinnet.artwork.lettering.fonts import fonts
@@ -18,6 +18,7 @@ from zinnet.workshop.model import standard_workshop
 
 LETTERS = string.ascii_letters + "&"
 ASKED_MM = 1.5
+FINE = ("too-thin", "gap-will-close", "weed-speck")
 
 
 def word_job(seed: int) -> Document:
@@ -42,20 +43,26 @@ def word_job(seed: int) -> Document:
     return document
 
 
-def too_fine(seed: int) -> Iterator[str]:
-    """Yield what is too fine of a random word; where Zinnet says from which width on nothing is, at that width."""
+@dataclass(frozen=True)
+class Word:
+    """What came of a word: from which width on Zinnet says that it holds, where it does not as asked; what is wrong."""
+
+    held_from_mm: float | None
+    wrong: tuple[str, ...]
+
+
+def word_through_a_shape(seed: int) -> Word | None:
+    """Return what came of a random word, at the width from which it is said to hold; None without room for it."""
     try:
         document = word_job(seed)
     except ZinnetError:
-        return
+        return None
     plan = document.plan
-    design = plan.garments[0].designs[0]
-    found = [one.id for one in plan.findings if one.id in ("too-thin", "gap-will-close", "weed-speck")]
-    if found:
-        width = width_that_holds(fitting_of(plan.job, plan.workshop), plan.garments[0], design)
-        if width is None:
-            yield f"{seed}: {', '.join(found)}, and nothing is said of a width that helps"
-            return
-        yield f"{seed}: said to hold from {width:g} mm on"
-        document.apply(set_placement("x", width_mm=width))
-    yield from (f"{seed}: judged {one}" for one in fine_places(document))
+    found = [one.id for one in plan.findings if one.id in FINE]
+    if not found:
+        return Word(None, tuple(fine_places(document)))
+    width = width_that_holds(fitting_of(plan.job, plan.workshop), plan.garments[0], plan.garments[0].designs[0])
+    if width is None:
+        return Word(None, (f"{', '.join(found)}, and nothing is said of a width that helps",))
+    document.apply(set_placement("x", width_mm=width))
+    return Word(width, tuple(fine_places(document)))
