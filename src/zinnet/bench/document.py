@@ -72,6 +72,8 @@ class Document:
 
     def use_workshop(self, workshop: Workshop) -> None:
         """Derive the plan from another workshop, or from what changed in it."""
+        if workshop.limits != self.workshop.limits:
+            self.stages = StageCache()
         if workshop != self.workshop:
             self.plan = self._derived(self.job, workshop)
             self.workshop = workshop

@@ -31,3 +31,35 @@ def import_all(
 
     count = import_workshop(WorkshopStore(), reading.read(path), path.name, replace=replace)
     typer.echo(f"{count} entries taken over.")
+
+
+@app.command()
+def limits(
+    name: Annotated[str | None, typer.Argument(help="A limit, such as centre.tolerance_mm; all if none is.")] = None,
+    value: Annotated[float | None, typer.Argument(help="Your own value for it.")] = None,
+    usual: Annotated[bool, typer.Option("--usual", help="Take the usual value again.")] = False,
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+) -> None:
+    """List the limits of findings, laps and proposals with their sources, or set your own over one."""
+    from zinnet.base.errors import ZinnetError
+    from zinnet.data.limits import source_of, usual_limits
+    from zinnet.workshop.own_limits import read_limits, set_limit
+
+    if value is not None and usual:
+        raise ZinnetError("Say either a value or --usual.")
+    if name is not None and name not in usual_limits():
+        raise ZinnetError(f"There is no limit “{name}”; “zinnet workshop limits” lists them.")
+    if name is not None and (value is not None or usual):
+        set_limit(name, value)
+    own = dict(read_limits())
+    rows = [
+        {"name": each, "usual": number, "own": own.get(each), "source": source_of(each)}
+        for each, number in usual_limits().items()
+        if name in (None, each)
+    ]
+    if as_json:
+        reading.print_json(rows)
+        return
+    for row in rows:
+        mine = "" if row["own"] is None else f"yours {row['own']:g}"
+        typer.echo(f"{row['name']:<32} {row['usual']:>8g}  {mine:<14} {row['source']}")

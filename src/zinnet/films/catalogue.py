@@ -9,6 +9,7 @@ from pydantic import Field, ValidationError, field_validator
 from zinnet.base.errors import ZinnetError
 from zinnet.base.frozen import Frozen
 from zinnet.data import read_toml
+from zinnet.data.limits import limits
 
 FarWord = Literal["same", "near", "visible", "far"]
 Bond = Literal["heat", "glue", "print"]
@@ -193,9 +194,9 @@ def nearest_film(colour: str, films: tuple[Film, ...]) -> tuple[Film, float] | N
 
 def in_words(delta_e: float) -> FarWord:
     """Return what a colour difference means to the eye."""
-    limits = read_toml("limits")["colour"]
+    numbers = limits()["colour"]
     if delta_e < 1:
         return "same"
-    if delta_e < limits["near_delta_e"]:
+    if delta_e < numbers["near_delta_e"]:
         return "near"
-    return "visible" if delta_e < limits["far_delta_e"] else "far"
+    return "visible" if delta_e < numbers["far_delta_e"] else "far"

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from zinnet.base.words import has_words
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import (
     CutSide,
     Film,
@@ -83,7 +83,7 @@ def assign_films(
 
 def _merged(area: dict[str, float], spec: LayersSpec) -> dict[str, str]:
     """Return for each colour the like one that covers more and stands for it; a colour with a film of its own stays."""
-    most = read_toml("limits")["layers"]["merge_delta_e"] if spec.merge_delta_e is None else spec.merge_delta_e
+    most = limits()["layers"]["merge_delta_e"] if spec.merge_delta_e is None else spec.merge_delta_e
     own = {choice.colour for choice in spec.films}
     becomes: dict[str, str] = {}
     for colour in sorted(area, key=lambda one: (-area[one], one)):
@@ -99,7 +99,7 @@ def _film(colour: str, spec: LayersSpec, stock: tuple[Film, ...], glass: bool) -
     suited = tuple(film for film in stock if (kind_of(film).bond == "glue") is glass)
     for films in (suited, stock):
         nearest = nearest_film(colour, films)
-        if nearest is not None and nearest[1] <= read_toml("limits")["colour"]["far_delta_e"]:
+        if nearest is not None and nearest[1] <= limits()["colour"]["far_delta_e"]:
             return nearest[0], False
     return None, False
 

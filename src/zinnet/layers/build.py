@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 
 from zinnet.base.stages import stage
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, FilmKind, kind_of
 from zinnet.films.support import (
     PairMethod,
@@ -109,7 +109,7 @@ def build_layers(
 
 def usual_most_films() -> int:
     """Return how many films may usually lie on one another."""
-    return int(read_toml("limits")["layers"]["most_films"])
+    return int(limits()["layers"]["most_films"])
 
 
 def proposed_lap_mm(split: Split, films: Sequence[Film | None]) -> float:
@@ -127,10 +127,10 @@ def proposed_lap_mm(split: Split, films: Sequence[Film | None]) -> float:
     float, mm
         Between the least and the most that is usual, in steps that can be set.
     """
-    limits = read_toml("limits")["lap"]
+    numbers = limits()["lap"]
     shrink = max((kind_of(film).shrink_share for film in films if film is not None), default=0.0)
-    misfit = float(limits["low_mm"]) + shrink * max(split.width_mm, split.height_mm) / 2
-    return round(round(min(misfit, float(limits["high_mm"])) / LAP_STEP_MM) * LAP_STEP_MM, 3)
+    misfit = float(numbers["low_mm"]) + shrink * max(split.width_mm, split.height_mm) / 2
+    return round(round(min(misfit, float(numbers["high_mm"])) / LAP_STEP_MM) * LAP_STEP_MM, 3)
 
 
 @stage(most=512)

@@ -9,7 +9,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from zinnet.base.stages import stage
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import FilmKind, kind_of
 from zinnet.geometry.gaps import narrowest_neck, tight_places
 from zinnet.geometry.parallel import each
@@ -82,7 +82,7 @@ def gap_run_mm(kind: FilmKind) -> float:
     """Return over which length rounded sides must be near one another to be a gap for a kind of film."""
     if kind.growth_mm:
         return kind.thickness_um / 1000
-    return float(read_toml("limits")["gap"]["run_times"]) * kind.least_gap_mm
+    return float(limits()["gap"]["run_times"]) * kind.least_gap_mm
 
 
 def _at_size(row: FilmLayer, limit_mm: float, look: Callable[[ColourLayer, float], Region]) -> Region:

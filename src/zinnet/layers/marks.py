@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from shapely.geometry import Point, Polygon
 
 from zinnet.base.stages import stage
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import Matrix, moved
 from zinnet.layers.stack import LayerStack
@@ -40,7 +40,7 @@ def marks_of(stack: LayerStack) -> Marks:
 
 def frame_room_mm() -> float:
     """Return how far a weed frame stands off what it is around."""
-    return float(read_toml("limits")["marks"]["frame_mm"])
+    return float(limits()["marks"]["frame_mm"])
 
 
 def frame_box(box: Box) -> Box:
@@ -56,9 +56,9 @@ def marks_round(box: Box) -> Marks:
     The frame has a deep notch at each end of both centre lines, a shallow one where each edge of the box would meet it.
     Three of its corners hold a round mark: which one is missing tells how the layer lies.
     """
-    limits = read_toml("limits")["marks"]
+    numbers = limits()["marks"]
     outer = frame_box(box)
-    deep, radius = limits["tick_mm"], limits["mark_mm"] / 2
+    deep, radius = numbers["tick_mm"], numbers["mark_mm"] / 2
     across, down = _notches(box[0], box[2], deep), _notches(box[1], box[3], deep)
     left, top, right, bottom = outer
     points: list[tuple[float, float]] = [(left, top)]
@@ -73,7 +73,7 @@ def marks_round(box: Box) -> Marks:
     points.append((left, bottom))
     for at, depth in reversed(down):
         points += [(left, at + depth / 2), (left + depth, at), (left, at - depth / 2)]
-    room = limits["frame_mm"] / 2
+    room = numbers["frame_mm"] / 2
     corners = ((left + room, top + room), (right - room, top + room), (left + room, bottom - room))
     circles = [Point(x, y).buffer(radius, quad_segs=QUARTER_SEGMENTS) for x, y in corners]
     return Marks(Polygon(points), Region(circles))

@@ -7,7 +7,7 @@ import shapely
 from shapely.geometry import LineString, MultiLineString, Polygon
 
 from zinnet.base.stages import stage
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.geometry.inside import points_inside
 from zinnet.geometry.region import Region, as_region, union, without
 from zinnet.geometry.thickness import offset, without_holes
@@ -54,7 +54,7 @@ class WeedMap:
     @property
     def basis(self) -> str:
         """What the time is based on."""
-        rate = read_toml("limits")["weeding"]
+        rate = limits()["weeding"]
         return (
             f"{self.outline_mm / 1000:.1f} m of outline at {rate['seconds_per_metre']:g} s, {len(self.islands)} areas "
             f"at {rate['seconds_per_island']:g} s, {len(self.small_parts)} small parts at "
@@ -81,9 +81,9 @@ def weed_map(layer: ColourLayer, frame: Box) -> WeedMap:
     WeedMap, mm
         The pieces of waste in the order of weeding, with how long each takes.
     """
-    limits = read_toml("limits")["weeding"]
+    numbers = limits()["weeding"]
     region = layer.region
-    small = [part for part in region.geoms if part.area < limits["small_part_mm2"]]
+    small = [part for part in region.geoms if part.area < numbers["small_part_mm2"]]
     lines = weed_lines(region, frame)
     waste = _waste(region, frame, lines)
     edge = shapely.box(*frame).exterior
@@ -107,9 +107,9 @@ def weed_map(layer: ColourLayer, frame: Box) -> WeedMap:
         small_parts=tuple(small),
         lines=lines,
         outline_mm=float(region.length),
-        seconds=region.length / 1000 * limits["seconds_per_metre"]
-        + len(islands) * limits["seconds_per_island"]
-        + len(small) * limits["seconds_per_small_part"],
+        seconds=region.length / 1000 * numbers["seconds_per_metre"]
+        + len(islands) * numbers["seconds_per_island"]
+        + len(small) * numbers["seconds_per_small_part"],
     )
 
 
@@ -124,7 +124,7 @@ def _waste(region: Region, frame: Box, lines: tuple[LineString, ...]) -> list[Po
     waste = without(as_region(shapely.box(*frame)), region)
     if not lines:
         return list(waste.geoms)
-    clear = read_toml("limits")["weeding"]["line_clear_mm"]
+    clear = limits()["weeding"]["line_clear_mm"]
     cuts = [_longer(line, clear * 1.5) for line in lines]
     parted = shapely.polygonize([shapely.union_all([shapely.boundary(waste), *cuts])])
     faces = list(parted.geoms)
@@ -152,18 +152,18 @@ def weed_lines(region: Region, frame: Box) -> tuple[LineString, ...]:
     lines, mm
         None crosses the region.
     """
-    limits = read_toml("limits")["weeding"]
+    numbers = limits()["weeding"]
     left, top, right, bottom = frame
-    blocked = offset(without_holes(region), limits["line_clear_mm"])
+    blocked = offset(without_holes(region), numbers["line_clear_mm"])
     found: list[LineString] = []
     for low, high, across, along in ((left, right, top, bottom), (top, bottom, left, right)):
-        parts = int((high - low) // limits["line_every_mm"])
+        parts = int((high - low) // numbers["line_every_mm"])
         for k in range(1, parts + 1):
             at = low + (high - low) * k / (parts + 1)
             ends = ((at, across), (at, along)) if low == left and high == right else ((across, at), (along, at))
             free = shapely.difference(LineString(ends), blocked)
             lines = free.geoms if isinstance(free, MultiLineString) else [free]
-            found += [line for line in lines if not line.is_empty and line.length >= limits["least_line_mm"]]
+            found += [line for line in lines if not line.is_empty and line.length >= numbers["least_line_mm"]]
     return tuple(found)
 
 

@@ -7,7 +7,7 @@ import numpy as np
 import shapely
 
 from zinnet.base.frozen import Frozen
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region, without
 from zinnet.geometry.transform import moved
 from zinnet.nesting.model import Layout, NestTask, SheetLayout
@@ -150,4 +150,4 @@ def _tolerance() -> float:
 
 
 def _limits() -> dict[str, Any]:
-    return read_toml("limits")["nest"]  # type: ignore[no-any-return]
+    return limits()["nest"]

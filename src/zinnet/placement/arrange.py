@@ -13,7 +13,7 @@ from zinnet.base.frozen import Frozen
 from zinnet.base.stages import stage
 from zinnet.blanks.model import Arc as Circle
 from zinnet.blanks.model import Panel, Point
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import Matrix, moved, shift, turn
 from zinnet.placement.character import are_spaces, baseline_of, letters_of
@@ -100,7 +100,7 @@ class Setting:
 
 def usual_gap_mm(width_mm: float) -> float:
     """Return the gap that is proposed between motifs of a width."""
-    return float(read_toml("limits")["arrangement"]["gap_share"]) * width_mm
+    return float(limits()["arrangement"]["gap_share"]) * width_mm
 
 
 def grid_on(spec: Rows, panel: Panel, width: float, height: float) -> Grid:
@@ -164,7 +164,7 @@ def band_count(spec: Band, panel: Panel, width: float, y_mm: float) -> int:
     room = band_room(panel, y_mm)
     left, _, right, _ = panel.usable.bounds
     joint = room - (right - left) if panel.arc is None else 0.0
-    share = read_toml("limits")["arrangement"]["band_gap_share"]
+    share = limits()["arrangement"]["band_gap_share"]
     least = max(share * width if spec.gap_mm is None else spec.gap_mm, joint)
     return max(1, math.floor((room + 1e-6) / (width + least)))
 

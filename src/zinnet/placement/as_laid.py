@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from zinnet.base.errors import ZinnetError
 from zinnet.base.frozen import Frozen
 from zinnet.base.units import Unit, write_length
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.placement.place import Placement
 
 MOST_READING_MM = 3000.0
@@ -55,9 +55,9 @@ class AsLaid:
     @property
     def is_good(self) -> bool:
         """Whether it lies within tolerance."""
-        limits = read_toml("limits")["as_laid"]
-        tilt = abs(self.turn_deg) <= limits["tilt_deg"] or not self.knows_tilt
-        return self.contradiction is None and self.shift_mm <= limits["shift_mm"] and tilt
+        numbers = limits()["as_laid"]
+        tilt = abs(self.turn_deg) <= numbers["tilt_deg"] or not self.knows_tilt
+        return self.contradiction is None and self.shift_mm <= numbers["shift_mm"] and tilt
 
     def advice(self, sides: tuple[str, str], unit: Unit = "mm") -> str:
         """Say what to do; ``sides`` are the words for the viewer's left and right."""
@@ -140,10 +140,10 @@ def locate(readings: Readings, placement: Placement) -> AsLaid:
     found = least_squares(misfit, start, x_scale=scale, method="trf")
     tilt = math.degrees(found.x[2]) if is_full else 0.0
     residual = float(np.abs(found.fun).max())
-    limits = read_toml("limits")["as_laid"]
+    numbers = limits()["as_laid"]
     contradiction = None
-    if residual > limits["residual_mm"] or abs(tilt) > limits["most_tilt_deg"]:
-        contradiction = _contradiction(readings, placement, found.x, tilt, limits["most_tilt_deg"])
+    if residual > numbers["residual_mm"] or abs(tilt) > numbers["most_tilt_deg"]:
+        contradiction = _contradiction(readings, placement, found.x, tilt, numbers["most_tilt_deg"])
     return AsLaid(float(found.x[0]), float(found.x[1]), tilt, residual, is_full, contradiction)
 
 

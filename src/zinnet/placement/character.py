@@ -8,7 +8,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from zinnet.base.stages import stage
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region
 from zinnet.placement.guides import Character
 
@@ -38,19 +38,20 @@ class Design:
 @stage(most=64)
 def design_of(region: Region) -> Design:
     """Return the look of artwork, of any scale."""
-    limits = read_toml("limits")["character"]
+    numbers = limits()["character"]
     left, top, right, bottom = region.bounds
     width, height = right - left, bottom - top
     parts = [part for part in region.geoms if part.area > 1e-5 * width * height]
-    rows = letter_rows(parts, limits["letter_most_share"] * height, limits["words_least_letters"])
+    rows = letter_rows(parts, numbers["letter_most_share"] * height, numbers["words_least_letters"])
     words = sum(map(_words, rows))
     letters = sum(map(len, rows))
-    wordy = letters and sum(part.area for row in rows for part in row) >= limits["busy_least_words_share"] * region.area
+    in_words = sum(part.area for row in rows for part in row)
+    wordy = letters and in_words >= numbers["busy_least_words_share"] * region.area
     aspect = width / height
     character: Character = "usual"
-    if wordy or len(parts) >= limits["busy_least_parts"]:
+    if wordy or len(parts) >= numbers["busy_least_parts"]:
         character = "busy"
-    elif len(parts) <= limits["compact_most_parts"] and max(aspect, 1 / aspect) <= limits["compact_most_aspect"]:
+    elif len(parts) <= numbers["compact_most_parts"] and max(aspect, 1 / aspect) <= numbers["compact_most_aspect"]:
         character = "compact"
     return Design(region.area / (width * height), len(parts), words, letters, height / width, character)
 
@@ -119,9 +120,9 @@ def _words(row: list[Polygon]) -> int:
 
 def are_spaces(gaps: list[float], tall: float) -> list[bool]:
     """Tell which gaps between letters are spaces between words: wide ones, and much wider than most."""
-    limits = read_toml("limits")["character"]
+    numbers = limits()["character"]
     usual = sorted(gaps)[(len(gaps) - 1) // 2] if gaps else 0.0
-    return [gap > max(limits["space_share"] * tall, limits["space_times"] * usual) for gap in gaps]
+    return [gap > max(numbers["space_share"] * tall, numbers["space_times"] * usual) for gap in gaps]
 
 
 @stage(most=64)

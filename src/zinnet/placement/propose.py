@@ -6,7 +6,7 @@ import shapely
 
 from zinnet.base.units import Unit, write_length
 from zinnet.blanks.model import Blank
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region
 from zinnet.placement.character import Design, design_of
 from zinnet.placement.guides import Place
@@ -117,7 +117,7 @@ def _usual(
         field = field_of(place, blank_panel(spec, blank))
         most = largest_width(spec, blank, habits, unit_art=unit_art, aspect=aspect, field=field)
     if place.box_mm is not None:
-        is_wide = aspect < read_toml("limits")["arrangement"]["wide_aspect"]
+        is_wide = aspect < limits()["arrangement"]["wide_aspect"]
         wide, high_side = place.wide_box_mm if place.wide_box_mm and is_wide else place.box_mm
         most_in_box = min(wide, high_side / aspect)
         most = min(most, most_in_box) if place.fill is not None or place.less_mm is not None else most_in_box

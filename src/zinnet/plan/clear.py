@@ -5,7 +5,7 @@ from statistics import median
 
 import shapely
 
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region, union
 from zinnet.job.edits import Edit
 from zinnet.job.model import Job
@@ -60,14 +60,14 @@ def moved_clear(job: Job, workshop: Workshop, garment: Garment, design: int) -> 
 
 def usual_gap_mm(garment: Garment, panel: str) -> float:
     """Return the gap that designs have on a panel: the one between those that lie apart, else the usual one (mm)."""
-    limits = read_toml("limits")["together"]
+    numbers = limits()["together"]
     arts = [design.art for design in garment.on_panel(panel) if design.art is not None]
     gaps = []
     for index, art in enumerate(arts):
         nearest = min((float(shapely.distance(art, other)) for k, other in enumerate(arts) if k != index), default=0.0)
-        if nearest >= limits["least_gap_mm"]:
+        if nearest >= numbers["least_gap_mm"]:
             gaps.append(nearest)
-    return round(min(median(gaps), limits["most_gap_mm"]), 1) if gaps else float(limits["gap_mm"])
+    return round(min(median(gaps), numbers["most_gap_mm"]), 1) if gaps else float(numbers["gap_mm"])
 
 
 def is_clear(job: Job, workshop: Workshop, designs: set[int], gap_mm: float) -> bool:
@@ -75,7 +75,7 @@ def is_clear(job: Job, workshop: Workshop, designs: set[int], gap_mm: float) -> 
 
     On other sizes, where the gap grows and shrinks with the artwork, by the least one.
     """
-    least = float(read_toml("limits")["together"]["least_gap_mm"])
+    least = float(limits()["together"]["least_gap_mm"])
     for number, garment in enumerate(fit_garments(fitting_of(job, workshop))):
         mine = [one for one in garment.designs if one.index in designs and one.art is not None]
         for one in mine:

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 
+from zinnet.data.limits import use_limits
 from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
 from zinnet.plan.composed import compose_garments, compose_named
@@ -44,6 +45,7 @@ def derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout] | None = 
     >>> [garment.size for garment in derive(Job(), standard_workshop()).garments]
     ['adult-m']
     """
+    use_limits(workshop.limits)
     with workshop.blanks.in_use():
         return _derive(job, workshop, layouts or {}, nests=nests)
 

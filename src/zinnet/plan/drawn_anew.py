@@ -8,7 +8,7 @@ from collections.abc import Callable
 
 from zinnet.artwork.source import WordThroughArt
 from zinnet.base.errors import ArtworkError
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.job.model import Design
 from zinnet.layers.detail import details
 from zinnet.plan.fitted import FittedDesign, Fitting, Garment, at_width, fit_at
@@ -42,7 +42,7 @@ def width_that_holds(
     float or None, mm
         None where no width holds that may be.
     """
-    for times in map(float, read_toml("limits")["mends"]["drawn_times"]):
+    for times in map(float, limits()["mends"]["drawn_times"]):
         width = math.ceil(design.word_width_mm * times / STEP_MM) * STEP_MM
         if not may_be(width):
             return None

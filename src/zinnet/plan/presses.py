@@ -8,7 +8,7 @@ import numpy as np
 from zinnet.base.stages import stage
 from zinnet.base.units import Degrees
 from zinnet.blanks.model import Panel
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import Bond, Film, kind_of
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import moved
@@ -196,7 +196,7 @@ def _work(
         platen=platen if pieces[0].kind.bond != "glue" else None,
         heat_source=source,
         spec=pressing.spec,
-        overlap_mm=float(read_toml("limits")["platen"]["overlap_mm"]),
+        overlap_mm=float(limits()["platen"]["overlap_mm"]),
         is_centred=any(
             design.placement is not None and design.placement.place.centred for design in garment.on_panel(panel.id)
         ),

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from zinnet.artwork.source import LETTERING, words_of
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_length
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, kind_of
 from zinnet.geometry.region import differing, union
 from zinnet.geometry.transform import moved, scale
@@ -206,7 +206,7 @@ def _changed(old: Split, new: Split) -> Iterator[str]:
 
 
 def _limit(name: str) -> float:
-    return float(read_toml("limits")["mends"][name])
+    return float(limits()["mends"][name])
 
 
 def _parts(split: Split) -> Parts:

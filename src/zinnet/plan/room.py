@@ -6,7 +6,7 @@ from dataclasses import replace
 import shapely
 
 from zinnet.artwork.source import Source
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.job.edits import Edit
 from zinnet.job.edits.edit import with_fields
 from zinnet.job.model import Design, Job
@@ -74,8 +74,8 @@ def with_room(job: Job, workshop: Workshop, design: Design, place: str | None = 
 
 def _beside(fitting: Fitting, garment: Garment, block: Block, design: Design) -> Iterator[PlacementSpec]:
     """Yield the places below and above what lies at a place, and beside it where it need not be in the middle."""
-    limits = read_toml("limits")["together"]
-    gap = float(limits["gap_mm"])
+    numbers = limits()["together"]
+    gap = float(numbers["gap_mm"])
     whole, blank = block.placement, garment.blank
     left, top, right, bottom = whole.block
     across, down = (left + right) / 2, (top + bottom) / 2
@@ -85,7 +85,7 @@ def _beside(fitting: Fitting, garment: Garment, block: Block, design: Design) ->
         return
     usual = proposed.word_width_mm
     aspect = proposed.placement.height_mm / proposed.placement.width_mm
-    wide = min(usual, right - left, float(limits["line_share"]) * (bottom - top) / aspect)
+    wide = min(usual, right - left, float(numbers["line_share"]) * (bottom - top) / aspect)
     beside = min(usual, (bottom - top) / aspect)
     found = [
         (wide, across, bottom + gap + wide * aspect / 2),
@@ -97,7 +97,7 @@ def _beside(fitting: Fitting, garment: Garment, block: Block, design: Design) ->
         high = width * aspect
         box = (middle_x - width / 2, middle_y - high / 2, middle_x + width / 2, middle_y + high / 2)
         held = {name: round(mm, 1) for name, mm in held_by(whole.place, whole.panel, box).items()}
-        if width >= limits["least_width_mm"]:
+        if width >= numbers["least_width_mm"]:
             yield bare.model_copy(update={"width_mm": round(width, 1), **held})
 
 
@@ -118,5 +118,5 @@ def _is_clear(garment: Garment) -> bool:
 def _touch(other: FittedDesign, added: FittedDesign) -> bool:
     if other.art is None or added.art is None or other.panel.id != added.panel.id:
         return False
-    least = float(read_toml("limits")["together"]["least_gap_mm"])
+    least = float(limits()["together"]["least_gap_mm"])
     return bool(shapely.dwithin(other.art, added.art, least))

@@ -5,6 +5,7 @@ from pydantic import Field
 from zinnet.base.frozen import Frozen
 from zinnet.blanks.catalogue import BlankKinds, shipped_blank_kinds
 from zinnet.cutting.settings import Blade, CutTest
+from zinnet.data.limits import OwnLimits
 from zinnet.films.catalogue import Film, catalogue_films
 from zinnet.machines.cutters import Machines, shipped_machines
 from zinnet.placement.guides import usual_finger_mm
@@ -29,6 +30,7 @@ class Workshop(Frozen):
     garments: tuple[BlankItem, ...] = ()
     machines: Machines = Field(default_factory=shipped_machines)
     blanks: BlankKinds = Field(default_factory=shipped_blank_kinds)
+    limits: OwnLimits = ()
 
     def film(self, film_id: str) -> Film | None:
         """Return a film by its id, or None where it is not in stock."""

@@ -12,6 +12,7 @@ from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.habits import read_habits
 from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.model import Workshop, standard_workshop
+from zinnet.workshop.own_limits import read_limits
 from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
@@ -21,6 +22,7 @@ SETTINGS: dict[str, Callable[[], Any]] = {
     "films": films_in_stock,
     "machines": read_machines,
     "blanks": read_blank_kinds,
+    "limits": read_limits,
 }
 """What of a workshop the user says in files of the configuration folder."""
 BOOKS = ("stock", "tests", "blades", "recipes", "pressed", "made", "garments")

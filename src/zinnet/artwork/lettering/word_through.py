@@ -16,7 +16,7 @@ from zinnet.artwork.regions import region_artwork
 from zinnet.artwork.silhouettes import one_wide, silhouette
 from zinnet.base.errors import ArtworkError
 from zinnet.base.frozen import Frozen
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.geometry.region import EMPTY, Region, common, is_dust, union, valid, without
 from zinnet.geometry.thickness import (
     offset,
@@ -234,4 +234,4 @@ def _thin(region: Region, least: float) -> Region:
 
 def _times(what: Literal["part", "row"]) -> float:
     """Return how many times as long, or tall, a thing must be as the thinnest thing is wide."""
-    return float(read_toml("limits")["thin"][f"{what}_times"])
+    return float(limits()["thin"][f"{what}_times"])

@@ -1,6 +1,6 @@
 """Edits that mend one place of small detail: each is a step of the design, so that it can be taken out again."""
 
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import kind_of
 from zinnet.job.edits.artwork import add_step
 from zinnet.job.edits.edit import Edit
@@ -27,6 +27,6 @@ def mends_of(row: FilmLayer, detail: Detail, *, width_mm: float, design: int = 0
     else:
         steps = {"enlarge": Enlarge(which=here, least_mm=detail.limit_mm), "drop": Drop(which=here)}
         if row.film is not None:
-            wide = kind_of(row.film).least_stroke_mm * float(read_toml("limits")["thin"]["bridge_times"])
+            wide = kind_of(row.film).least_stroke_mm * float(limits()["thin"]["bridge_times"])
             steps["bridge"] = Bridge(which=here, width_mm=wide)
     return {name: add_step(step, design) for name, step in steps.items()}

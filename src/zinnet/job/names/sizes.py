@@ -9,7 +9,7 @@ from zinnet.artwork.painted import paint_artwork, painted_box
 from zinnet.artwork.source import OutlinedNameArt, Source, TextArt, artwork_of
 from zinnet.base.errors import ArtworkError
 from zinnet.base.stages import stage
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.job.names.model import NameList, Sizing
 from zinnet.job.names.words import all_filled
 from zinnet.steps.model import ALL, Outline, Step
@@ -56,7 +56,7 @@ class FittedWords:
 
 def usual_height_mm(width_mm: float) -> float:
     """Return how high a field is where nobody says so."""
-    return float(read_toml("limits")["names"]["height_share"]) * width_mm
+    return float(limits()["names"]["height_share"]) * width_mm
 
 
 def fit_words(boxes: Mapping[int, WordBox], width_mm: float, height_mm: float, sizing: Sizing) -> FittedWords:

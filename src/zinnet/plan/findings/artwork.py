@@ -12,7 +12,7 @@ from zinnet.artwork.page import beyond_page
 from zinnet.artwork.source import FileArt, TextArt
 from zinnet.artwork.tracing.picture import picture_kind
 from zinnet.artwork.visible import OPAQUE
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import contrast, kind_of
 from zinnet.job.edits import (
     Edit,
@@ -200,11 +200,11 @@ def blend_not_cuttable(facts: Facts) -> Iterator[Finding]:
 
 def hard_to_read(facts: Facts) -> Iterator[Finding]:
     """Too little contrast between a film and the blank, or between films that touch."""
-    limits = read_toml("limits")
-    least, same = limits["contrast"]["least_ratio"], limits["colour"]["same_as_blank_delta_e"]
+    numbers = limits()
+    least, same = numbers["contrast"]["least_ratio"], numbers["colour"]["same_as_blank_delta_e"]
     for blank in dict.fromkeys((facts.blank.colour, *(line.colour for line in facts.job.order.lines))):
         yield from _lost_on(facts, blank, least, same)
-    yield from _films_alike(facts, limits["contrast"]["films_ratio"])
+    yield from _films_alike(facts, numbers["contrast"]["films_ratio"])
 
 
 def _lost_on(facts: Facts, blank: str, least: float, same: float) -> Iterator[Finding]:

@@ -8,7 +8,7 @@ import shapely
 from numpy.typing import NDArray
 
 from zinnet.base.units import write_length
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, kind_of
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
@@ -119,7 +119,7 @@ def _limits(one: Film, other: Film) -> tuple[float, float, float]:
         if first.growth_mm or second.growth_mm
         else 0.0,
         2 * press_numbers().trim.least_mm if heat else 0.0,
-        float(read_toml("limits")["together"]["seen_gap_mm"]),
+        float(limits()["together"]["seen_gap_mm"]),
     )
 
 
@@ -150,7 +150,7 @@ def _growing(one: _Laid, other: _Laid) -> str:
 def group_torn(facts: Facts) -> Iterator[Finding]:
     """What is composed together on the job's own size does not lie so on another one."""
     own, *others = facts.garments
-    least = float(read_toml("limits")["together"]["torn_mm"])
+    least = float(limits()["together"]["torn_mm"])
     for garment in others:
         for members in _composed_together(own):
             apart = [index for index in members if _is_apart(facts, garment, index)]

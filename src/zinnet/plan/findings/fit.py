@@ -9,7 +9,7 @@ import shapely
 
 from zinnet.base.units import Unit, write_length
 from zinnet.blanks.catalogue import blank_kind, measure_kinds
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region, without
 from zinnet.geometry.transform import moved, scale
 from zinnet.job.edits import Edit, place_at, set_placement
@@ -158,7 +158,7 @@ def size_unusual(facts: Facts) -> Iterator[Finding]:
 
 def off_centre(facts: Facts) -> Iterator[Finding]:
     """The artwork's middle is beside the centre line, or beside where the place has it."""
-    tolerance, unit = read_toml("limits")["centre"]["tolerance_mm"], facts.job.unit
+    tolerance, unit = limits()["centre"]["tolerance_mm"], facts.job.unit
     for block in _blocks(facts):
         garment, design, placement, art = block.garment, block.first, block.placement, block.art
         across, off = placement.across, placement.from_centre_mm
@@ -189,7 +189,7 @@ def off_centre(facts: Facts) -> Iterator[Finding]:
 
 def tilted(facts: Facts) -> Iterator[Finding]:
     """The artwork is turned at a place that asks for level."""
-    tolerance = read_toml("limits")["tilt"]["tolerance_deg"]
+    tolerance = limits()["tilt"]["tolerance_deg"]
     for garment, design, placement, art in laid_designs(facts):
         angle = (placement.turn_deg + 180) % 360 - 180
         if not isinstance(placement.arrangement, One | Arc) or abs(angle) <= tolerance:
@@ -205,7 +205,7 @@ def tilted(facts: Facts) -> Iterator[Finding]:
 
 def collar_distance(facts: Facts) -> Iterator[Finding]:
     """The distance from collar, seam or edge is outside the range of the school or the place."""
-    slack, unit = read_toml("limits")["collar"]["tolerance_mm"], facts.job.unit
+    slack, unit = limits()["collar"]["tolerance_mm"], facts.job.unit
     for block in _blocks(facts):
         garment, design, placement, art = block.garment, block.first, block.placement, block.art
         distance, down = placement.from_reference_mm, placement.down
@@ -232,7 +232,7 @@ def _school_name(placement: Placement) -> str:
 
 def stretched(facts: Facts) -> Iterator[Finding]:
     """Width and height are scaled differently."""
-    most = read_toml("limits")["stretch"]["most_share"]
+    most = limits()["stretch"]["most_share"]
     for garment, design, _, art in laid_designs(facts):
         stretch = design.split.stretch if design.split is not None else 1.0
         if abs(stretch - 1) <= most:
@@ -323,13 +323,13 @@ def as_laid_off(facts: Facts) -> Iterator[Finding]:
             answer = locate(laid.readings, design.placement)
             if answer.is_good:
                 continue
-            limits = read_toml("limits")["as_laid"]
+            numbers = limits()["as_laid"]
             yield found(
                 "as-laid-off",
                 f"{named(facts, garment, design)}{answer.advice(sides_of(design.placement), facts.job.unit)}".rstrip(
                     "."
                 ),
-                f"tolerance {write_length(limits['shift_mm'], unit=facts.job.unit)} and {limits['tilt_deg']:g}° "
+                f"tolerance {write_length(numbers['shift_mm'], unit=facts.job.unit)} and {numbers['tilt_deg']:g}° "
                 "(common practice)",
                 place=place_of(garment, design, design.art),
             )

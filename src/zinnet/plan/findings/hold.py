@@ -5,7 +5,7 @@ from dataclasses import replace
 from functools import partial
 
 from zinnet.artwork.source import LETTERING
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import FilmKind, kind_of
 from zinnet.geometry.region import Region
 from zinnet.geometry.thickness import longer_side
@@ -159,7 +159,7 @@ def _larger_or_film(facts: Facts, design: FittedDesign, row: FilmLayer, holds: H
 
 def pattern_too_thin(facts: Facts) -> Iterator[Finding]:
     """Strokes are too thin for a patterned film to show its pattern."""
-    share = float(read_toml("limits")["thin"]["pattern_share"])
+    share = float(limits()["thin"]["pattern_share"])
 
     def shows(row: FilmLayer, kind: FilmKind, times: float) -> bool:
         least = kind.pattern_stroke_mm

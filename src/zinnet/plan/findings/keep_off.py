@@ -6,7 +6,7 @@ from functools import partial
 import shapely
 
 from zinnet.base.units import write_length
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import kind_of
 from zinnet.geometry.region import Region, common
 from zinnet.job.edits import Edit, choose_place, place_at
@@ -117,7 +117,7 @@ def _other_side(garment: Garment, design: FittedDesign, placement: Placement, ar
 
 def not_for_baby(facts: Facts) -> Iterator[Finding]:
     """Small parts or scented film on an infant's size."""
-    small = read_toml("limits")["baby"]["small_part_mm"]
+    small = limits()["baby"]["small_part_mm"]
     for garment, design, _, art in laid_designs(facts):
         if garment.blank.size_class != "infant":
             continue

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import (
     Film,
     kind_of,
@@ -226,7 +227,7 @@ def _range(film: Film) -> str:
 
 def invisible_on_blank(facts: Facts) -> Iterator[Finding]:
     """A layer that lies on the blank itself has the blank's own colour."""
-    least = read_toml("limits")["colour"]["same_as_blank_delta_e"]
+    least = limits()["colour"]["same_as_blank_delta_e"]
     for name, design, row in layer_rows(facts):
         if row.film is None or design.stack is None:
             continue

@@ -10,7 +10,7 @@ from zinnet.artwork.lettering.fonts import font_family, fonts_that_have
 from zinnet.artwork.source import OutlinedNameArt, TextArt
 from zinnet.base.stages import stage
 from zinnet.base.units import write_length
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region
 from zinnet.job.edits import Edit, add_sizes, set_recipe
 from zinnet.plan.findings.model import Finding, found
@@ -77,7 +77,7 @@ def name_without_size(facts: Facts) -> Iterator[Finding]:
 
 def name_too_long(facts: Facts) -> Iterator[Finding]:
     """A name gets far smaller letters than the others, or makes all of them small."""
-    least = float(read_toml("limits")["names"]["least_share"])
+    least = float(limits()["names"]["least_share"])
     for index in range(len(facts.job.designs)):
         largest = {
             row: em

@@ -4,7 +4,8 @@ from functools import cache
 
 from zinnet.artwork.svg.reader import read_svg
 from zinnet.base.errors import ZinnetError
-from zinnet.data import path_of, read_bytes, read_toml
+from zinnet.data import path_of, read_bytes
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, colour_difference, contrast
 from zinnet.layers.split import split_artwork
 
@@ -40,7 +41,7 @@ def seen_difference(film: Film, against: str) -> float:
 
 def _at_half(rows: list[tuple[float, float]]) -> float:
     """Return the largest value that at least half of the area reaches."""
-    reached, wanted = 0.0, float(read_toml("limits")["mends"]["seen_share"])
+    reached, wanted = 0.0, float(limits()["mends"]["seen_share"])
     for value, share in sorted(rows, reverse=True):
         reached += share
         if reached >= wanted:

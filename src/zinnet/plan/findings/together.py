@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from zinnet.artwork.source import LETTERING
 from zinnet.base.stages import stage
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film
 from zinnet.films.support import Support, support
 from zinnet.geometry.region import Region, common, union, without
@@ -169,7 +169,7 @@ def _unreadable(facts: Facts, lower: "_Laid", upper: "_Laid") -> tuple[str, str]
     """Return what can't be seen or read where films may lie on one another, and why; None where all can."""
     shared = _shared(lower.covers, upper.covers).area
     hidden, within = shared / lower.covers.area, shared / upper.covers.area
-    most = float(read_toml("limits")["together"]["covered_share"])
+    most = float(limits()["together"]["covered_share"])
     if hidden > most:
         return f"nothing is seen of {quoted(lower.design)}", "what lies under film is not seen"
     if isinstance(facts.job.designs[lower.design.index].source, LETTERING):

@@ -6,7 +6,7 @@ from functools import partial
 
 from zinnet.artwork.source import is_sized
 from zinnet.base.units import write_length
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, FilmKind, by_nearness, kind_of
 from zinnet.job.edits import Edit, choose_film, set_placement, set_recipe
 from zinnet.layers.stack import FilmLayer
@@ -30,7 +30,7 @@ def least_times(holds_at: Callable[[float], bool]) -> float | None:
     holds_at : function of a factor
         Whether the film holds everything at that size.
     """
-    low, high = 1.0, float(read_toml("limits")["mends"]["most_times"])
+    low, high = 1.0, float(limits()["mends"]["most_times"])
     if not holds_at(high):
         return None
     while high - low > FINE:

@@ -4,7 +4,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QSpinBox
 
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import kind_of
 from zinnet.job.edits import join_outlines, set_layers
 from zinnet.layers.build import usual_most_films
@@ -103,7 +103,7 @@ class LayersSheet(PropertySheet):
         for spin in (self.most, self.merge):
             spin.blockSignals(True)
         self.most.setValue(spec.most_films or usual_most_films())
-        usual = float(read_toml("limits")["layers"]["merge_delta_e"])
+        usual = float(limits()["layers"]["merge_delta_e"])
         self.merge.setValue(usual if spec.merge_delta_e is None else spec.merge_delta_e)
         for spin in (self.most, self.merge):
             spin.blockSignals(False)

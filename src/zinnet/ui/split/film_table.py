@@ -4,7 +4,7 @@ from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QColor, QPixmap
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import (
     Film,
     by_nearness,
@@ -137,15 +137,15 @@ def _contrasts(blank: str, stack: LayerStack, row: FilmLayer) -> str:
     """Return the contrast of a film to the blank and to the films that it meets."""
     if row.film is None:
         return "Choose one of the nearest below."
-    limits = read_toml("limits")["contrast"]
-    said = [f"contrast to the blank {_ratio(contrast(row.film.colour, blank), limits['least_ratio'])}"]
+    numbers = limits()["contrast"]
+    said = [f"contrast to the blank {_ratio(contrast(row.film.colour, blank), numbers['least_ratio'])}"]
     for pair in stack.pairs:
         if row not in (pair.lower, pair.upper):
             continue
         other = pair.upper if row is pair.lower else pair.lower
         if other.film is not None:
             ratio = contrast(row.film.colour, other.film.colour)
-            said.append(f"to {other.film.name} {_ratio(ratio, limits['films_ratio'])}")
+            said.append(f"to {other.film.name} {_ratio(ratio, numbers['films_ratio'])}")
     kind = kind_of(row.film)
     return f"{', '.join(said)}.\n{kind.name[0].upper()}{kind.name[1:]}, {kind.finish}, {kind.thickness_um:.0f} µm."
 
