@@ -41,9 +41,7 @@ def words() -> None:
         refused += said is None
         grown += said is not None and said.held_from_mm is not None
         wrong += [] if said is None else [f"{seed}: {one}" for one in said.wrong]
-    print(
-        f"100 words: {refused} without room for letters, {grown} said to hold at a greater width, {len(wrong)} wrong"
-    )
+    print(f"100 words: {refused} without room for letters, {grown} said to hold at a greater width, {len(wrong)} wrong")
     for one in wrong:
         print(f"  {one}")
 

@@ -7,6 +7,7 @@ from zinnet.bench.document import Document
 from zinnet.demo import DEMOS, SHIPPED, demo_document, demo_shelf
 from zinnet.demo.shelf import demo_store
 from zinnet.demo.walk import LANTERN_MAKERS, STEWARDS, WALK_JOBS
+from zinnet.desktop.guide import chapter
 from zinnet.nesting.verify import faults
 from zinnet.output.cut_files import write_cut_files
 from zinnet.output.plan_json import fit_json, plan_json
@@ -21,6 +22,33 @@ def test_a_demo_opens_without_a_stop(name):
     assert [finding.id for finding in plan.open_stops] == []
     assert first_of(plan).placement is not None
     assert fit_json(plan)["placement"]["width_mm"] > 0
+
+
+FAULTS = {
+    "stewards": "too-thin",
+    "band": "blank-not-measured",
+    "children": "no-test-cut",
+    "caps": "no-spare",
+    "names": "blank-not-measured",
+    "blanket": "fabric-limit",
+    "jars": "no-test-cut",
+}
+
+
+@pytest.mark.parametrize("name", WALK_JOBS)
+def test_a_job_of_the_walk_is_clean_but_for_one_fault_that_the_guide_tells_of(name):
+    plan = demo_document(name=name).plan
+    found = [one for one in plan.findings if one.level in ("stop", "warn")]
+    assert {one.id for one in found} == {FAULTS[name]}
+    (row,) = [line for line in chapter("demo").splitlines() if line.startswith(f"| {WALK_JOBS[name][0]} |")]
+    assert f"*{found[0].title}*" in row
+
+
+@pytest.mark.parametrize("name", sorted(set(DEMOS) - set(WALK_JOBS)))
+def test_no_other_demo_has_more_than_one_kind_of_fault_in_what_is_drawn_and_pressed(name):
+    plan = demo_document(name=name).plan
+    found = {one.id for one in plan.findings if one.level in ("stop", "warn")}
+    assert len(found - {"blank-not-measured", "no-test-cut"}) <= 1
 
 
 def test_between_them_they_show_the_arrangements_and_a_family():

@@ -11,7 +11,7 @@ from zinnet.artwork.tracing.trace import TraceSpec
 from zinnet.bench.document import Document
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
-from zinnet.demo.shelf import badges_job, demo_stock
+from zinnet.demo.shelf import badges_job, demo_stock, demo_tests
 from zinnet.demo.walk import WALK_JOBS
 from zinnet.job.model import Design, FamilyMember, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
@@ -22,6 +22,7 @@ from zinnet.workshop.model import Workshop, standard_workshop
 SHIPPED = ("tees", "shelf", *WALK_JOBS)
 """The demos whose nests ship with Zinnet."""
 ARTWORK = "moth-and-lantern.svg"
+AMBER = (FilmChoice(colour="#f1c453", film="amber"),)
 MEASURED = {"chest": 530.0, "length": 730.0, "neck_width": 180.0, "neck_drop": 100.0, "sleeve": 210.0}
 
 
@@ -34,6 +35,7 @@ def demo_job() -> Job:
             size="adult-m",
             measured=_measured(**MEASURED),
             colour="#3f5f57",
+            care_dots=3,
         ),
         designs=(Design.of(ARTWORK, read_bytes("demo", ARTWORK)),),
         layers=LayersSpec(method="lap", films=(FilmChoice(colour="#8fd6b4", film="mint"),)),
@@ -44,6 +46,7 @@ def demo_job() -> Job:
 def demo_document(workshop: Workshop | None = None, name: str = "tees") -> Document:
     """Return one of the demos, opened, with the nests that ship with it."""
     workshop = workshop or standard_workshop()
+    workshop = workshop.model_copy(update={"tests": (*demo_tests(workshop), *workshop.tests)})
     if name in FROM_SHELF:
         workshop = demo_shelf(workshop)
     document = Document(workshop, DEMOS[name][1]())
@@ -79,6 +82,8 @@ def hoodies_job() -> Job:
             kind="hoodie",
             size="adult-m",
             measured=_measured(chest=571.0, length=702.0, pocket_width=356.0, pocket_height=198.0),
+            fabric="cotton",
+            care_dots=3,
         ),
         copies=5,
     )
@@ -91,7 +96,8 @@ def tracing_job() -> Job:
     """Return a child's tee whose lantern is traced from a photo of a painting."""
     name = "lantern-photo.jpg"
     source = PictureArt(file=ArtworkFile.of(name, read_bytes("demo", name)), trace=TraceSpec(colours=4))
-    return _made("Children's tees, a painted lantern", source, "tee", "youth-m", colour="#d8c7a3")
+    title = "Children's tees, a painted lantern"
+    return _made(title, source, "tee", "youth-m", colour="#d8c7a3")
 
 
 def text_job() -> Job:
@@ -105,22 +111,32 @@ def text_job() -> Job:
 
 
 def word_job() -> Job:
-    """Return the band's hoodies with a word that crosses the moon."""
+    """Return the band's hoodies with a word that crosses the moon; its outline is too dark for them."""
     word = WordThroughSpec(word="LANTERN", shape="disc", rows=3, reach=1.3, cover=0.62)
-    return _made(
-        "Band hoodies, the word and the moon", WordThroughArt(word=word), "hoodie", "adult-m", colour="#3b4252"
-    )
+    title = "Band hoodies, the word and the moon"
+    return _made(title, WordThroughArt(word=word), "hoodie", "adult-m", colour="#3b4252", fabric="cotton", films=AMBER)
 
 
 def name_job() -> Job:
     """Return a drummer's tee with an outlined name."""
-    rings = OutlineRing(width_mm=2.5, colour="#23304a"), OutlineRing(width_mm=2.0, colour="#f6f1e7")
+    rings = OutlineRing(width_mm=3.5, colour="#23304a"), OutlineRing(width_mm=2.5, colour="#f6f1e7")
     name = OutlinedNameSpec(name="Drummer", outlines=rings, bend_deg=35, second="WRENFIELD")
-    return _made("Drummers' tees", OutlinedNameArt(name=name), "tee", "adult-m", colour="#8a2f3c")
+    title = "Drummers' tees"
+    return _made(title, OutlinedNameArt(name=name), "tee", "adult-m", colour="#8a2f3c", films=AMBER)
 
 
-def _made(title: str, source: Source, kind: str, size: str, *, colour: str) -> Job:
-    return Job(title=title, blank=BlankSpec(kind=kind, size=size, colour=colour), designs=(Design(source=source),))
+def _made(
+    title: str,
+    source: Source,
+    kind: str,
+    size: str,
+    *,
+    colour: str,
+    fabric: str | None = None,
+    films: tuple[FilmChoice, ...] = (),
+) -> Job:
+    blank = BlankSpec(kind=kind, size=size, colour=colour, fabric=fabric, care_dots=3)
+    return Job(title=title, blank=blank, designs=(Design(source=source),), layers=LayersSpec(films=films))
 
 
 def _measured(**measures: float) -> tuple[Measure, ...]:

@@ -4,7 +4,9 @@ from pathlib import Path
 
 import shapely
 
+from zinnet.bench.test_cuts import Trial, advise
 from zinnet.blanks.model import BlankSpec
+from zinnet.cutting.settings import CutTest
 from zinnet.data import read_bytes
 from zinnet.demo.log import demo_history
 from zinnet.geometry.region import Region, as_region
@@ -13,7 +15,9 @@ from zinnet.layers.spec import FilmChoice, LayersSpec
 from zinnet.nesting.model import NestSpec
 from zinnet.placement.place import PlacementSpec
 from zinnet.workshop.blank_stock import BlankItem, BlankStock
+from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.madebook import MadeBook
+from zinnet.workshop.model import Workshop, standard_workshop
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
@@ -24,7 +28,7 @@ def badges_job() -> Job:
     """Return the children's badges: small moths, cut from what is left of other jobs."""
     return Job(
         title="Children's moth badges, from scraps",
-        blank=BlankSpec(kind="tee", size="youth-m", colour="#2f4858"),
+        blank=BlankSpec(kind="tee", size="youth-m", colour="#2f4858", care_dots=3),
         designs=(Design.of(MOTH, read_bytes("demo", MOTH), PlacementSpec(place="left-chest", width_mm=62.0)),),
         layers=LayersSpec(films=(FilmChoice(colour="#4f6b35", film="cream"),)),
         nesting=NestSpec(from_shelf=True, test_cut=True),
@@ -87,6 +91,20 @@ def demo_stock() -> tuple[StockItem, ...]:
     )
 
 
+MACHINE = "table"
+TRIED = ("cream", "amber", "mint", "lemon", "brick", "navy", "moss-flock", "white", "scarlet")
+"""The films that the demo's workshop has made a good test cut of; glitter and adhesive films it has not."""
+
+
+def demo_tests(workshop: Workshop | None = None) -> tuple[CutTest, ...]:
+    """Return the good test cuts of the demo's workshop, with what is usual for each film on its machine."""
+    made, machine = workshop or standard_workshop(), MACHINE
+    return tuple(
+        CutTest(machine=machine, film=film, settings=advise(made, Trial(film, machine)).shown, outcome="clean")
+        for film in TRIED
+    )
+
+
 def demo_garments() -> tuple[BlankItem, ...]:
     """Return the garments on the demo's shelf: some of the sizes are there, others have to be bought."""
     forest = {"adult-s": 3, "adult-m": 4, "adult-l": 2, "adult-xl": 1}
@@ -106,6 +124,8 @@ def demo_store(folder: Path) -> WorkshopStore:
         Stock(store).add(demo_stock(), said="for the demo")
         for made in demo_history():
             MadeBook(store).record(made)
+        for test in demo_tests():
+            CutBook(store).record(test)
         for item in demo_garments():
             BlankStock(store).put(item)
     return store

@@ -20,6 +20,7 @@ PICTURES: dict[str, tuple[str, ...]] = {
     "press": ("press", "press-positions", "press-timeline", "press-bench"),
     "log": ("log",),
     "photo": (),
+    "demo": (),
     "keys": (),
     "words": (),
 }
