@@ -1,5 +1,6 @@
 """How large artwork should be at a place: a proposal with its reason, the usual range, and what fits where."""
 
+import math
 from dataclasses import dataclass
 
 import shapely
@@ -64,7 +65,8 @@ def propose_width(
     """Return the width to propose for artwork, whose silhouette at any scale is ``art``, and its ``look``.
 
     ``platen_mm`` and ``mat_mm`` are the widest that fit the platen and the mat. The proposal keeps within the usable
-    area and within the mat: what is proposed can be cut. A platen that is smaller only means several presses.
+    area and within the mat: what is proposed can be cut. Words keep within what is seen. A platen that is smaller only
+    means several presses.
     """
     left, top, right, bottom = art.bounds
     aspect = (bottom - top) / (right - left)
@@ -76,7 +78,12 @@ def propose_width(
     usual, low, high = _usual(place, bare, blank, habits, look, unit_art, aspect, usable)
     width, limit = usual, None
     whole_steps = place.widths_of(blank.size_class) is not None
-    for most, said in ((usable, "no more fits the usable area"), (mat_mm, "no more fits the mat")):
+    seen = blank_panel(bare, blank).visible_mm if look.letters else None
+    for most, said in (
+        (usable, "no more fits the usable area"),
+        (math.inf if seen is None else seen, "no more of a word is seen from the front"),
+        (mat_mm, "no more fits the mat"),
+    ):
         if most < LEAST_MM:
             limit = "nothing fits there"
         elif most < width - 0.05:

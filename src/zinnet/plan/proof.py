@@ -28,6 +28,7 @@ OF_NESTS = ("carrier-overlap",)
 WITHOUT_NEST = ("larger-than-mat", "loose-pieces")
 """Findings of a later station that are there before anything is nested."""
 SAME_MM = 0.05
+SAME_DEG = 0.05
 type Key = tuple[str, str]
 type Parts = tuple[int, int]
 
@@ -258,6 +259,8 @@ def _changes(before: Plan, after: Plan, finding: Finding) -> Iterator[str]:
             if abs(one - other) > SAME_MM:
                 length = f"{write_length(one, unit=unit)} to {write_length(other, unit=unit)}"
                 yield f"design {old.index + 1}, {said}: {length}"
+        if abs(old.placement.turn_deg - new.placement.turn_deg) > SAME_DEG:
+            yield f"design {old.index + 1}, turned: {old.placement.turn_deg:.1f}° to {new.placement.turn_deg:.1f}°"
     films = Counter[tuple[str, str]]()
     old_films = _films(before)
     for key, film in _films(after).items():
