@@ -42,8 +42,8 @@ def hurry(run):
 
 def test_the_steps_are_listed_and_looked_at(press, qtbot):
     page = press.pages["steps"]
-    assert page.list.count() == len(press.control.steps) == 16
-    page.list.setCurrentRow(7)
+    assert page.list.count() == len(press.control.steps) == 15
+    page.list.setCurrentRow(6)
     assert page.title.text() == "Tack layer 1, Cream"
     assert "160 °C, 3 s, firm pressure" in page.lines.text()
     qtbot.keyClick(page.list, Qt.Key.Key_Down)
@@ -154,7 +154,7 @@ def test_the_bench_is_driven_by_the_space_bar_to_the_end_and_written_down(bench,
 def test_nothing_is_heated_past_an_open_stop(bench, press, qtbot):
     run, said = press.control.run, []
     press.session.said.connect(said.append)
-    press.session.apply(set_blank("x", care_dots=1))
+    press.session.apply(set_blank("x", fabric="acrylic"))
     while run.card.step.kind != "heat up":
         key(qtbot, bench, Qt.Key.Key_Space)
     key(qtbot, bench, Qt.Key.Key_Space)

@@ -9,11 +9,13 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import cast
 
+import platformdirs
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
 from zinnet.bench.document import Document
 from zinnet.demo import demo_document
+from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import set_pressing
 from zinnet.ui.application import make_application
 from zinnet.ui.bench import Bench
@@ -54,10 +56,11 @@ def _own_folders(private: Path) -> Iterator[None]:
 
 @contextmanager
 def _shown_window() -> Iterator[MainWindow]:
-    """Show a window whose copies and settings are its own, and close its session at the end."""
+    """Show a window whose copies, settings and books are its own, the demo's, and close its session at the end."""
     make_application()
     use_theme(NIGHT)
     with TemporaryDirectory() as private, _own_folders(Path(private)):
+        demo_store(platformdirs.user_data_path("zinnet"))
         session = Session(Path(private))
         window = MainWindow(session, QSettings(f"{private}/settings.ini", QSettings.Format.IniFormat))
         window.resize(*SIZE)
