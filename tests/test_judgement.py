@@ -108,8 +108,7 @@ def test_a_mat_is_offered_only_where_it_is_another_one_on_which_every_piece_fits
             assert not findings(after, "larger-than-mat")
 
 
-@pytest.mark.parametrize("shape", ["disc", "moon", "square", "heart"])
-@pytest.mark.parametrize("method", ["auto", "lap"])
+@pytest.mark.parametrize(("shape", "method"), [("disc", "auto"), ("heart", "lap")])
 def test_a_word_through_a_shape_has_nothing_that_its_films_can_not_hold(shape, method):
     source = WordThroughArt(
         word=WordThroughSpec(shape=shape, rows=3, least_mm=1.0, shape_colour="#e9a53a", outside_colour="#e9a53a")

@@ -128,7 +128,7 @@ def _assert_right_side(plan, load, outlines):
             assert shapely.buffer(apart, -0.05).area < 1e-6
 
 
-@pytest.mark.parametrize("seed", range(cases(2, 5)))
+@pytest.mark.parametrize("seed", range(cases(1, 5)))
 def test_all_formats_hold_the_same_outlines_the_right_way_round_in_order_and_closed(seed, tmp_path):
     assert read_back(random_job(seed), tmp_path) < 0.05
 

@@ -114,7 +114,7 @@ def random_task(seed):
 def test_random_nests_keep_gap_and_margin():
     """A narrow search on each: a wide one on many is a benchmark."""
     engine_led = 0
-    for seed in range(cases(20, 40)):
+    for seed in range(cases(12, 40)):
         task = replace(random_task(seed), steps=1)
         found = [shelf_nest(task)]
 

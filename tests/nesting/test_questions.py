@@ -39,7 +39,7 @@ def test_the_worked_example_of_a_roll():
     assert how_many(rectangles((7.2 * INCH, 5 * INCH), film)) == 26
 
 
-@pytest.mark.parametrize("seed", range(cases(10, 25)))
+@pytest.mark.parametrize("seed", range(cases(7, 25)))
 def test_counts_and_largest_sizes_of_rectangles_equal_brute_force(seed):
     rng = np.random.default_rng(seed)
     size, film = rng.uniform(20, 60, 2), rng.uniform(150, 400, 2)

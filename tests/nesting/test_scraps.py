@@ -64,7 +64,7 @@ def taken_from_roll(task, layout):
 
 def test_scraps_never_cost_roll_and_pieces_stay_on_sound_film():
     on_scraps = 0
-    for seed in range(cases(2, 4)):
+    for seed in range(cases(1, 4)):
         rng = np.random.default_rng(seed)
         pieces = random_pieces(rng)
         scraps = tuple(random_scrap(rng, number) for number in range(2))
@@ -84,7 +84,7 @@ def test_scraps_never_cost_roll_and_pieces_stay_on_sound_film():
                 assert region.distance(sound.boundary) >= MARGIN - 0.0011
             left = left_of(sheet, regions, reach_mm=one.used_length_mm)
             assert left.around_mm2 + sum(region.area for region in regions) == pytest.approx(left.taken_mm2, rel=1e-3)
-    assert on_scraps > 20, "scraps should take a good part of the pieces"
+    assert on_scraps > cases(8, 20), "scraps should take a good part of the pieces"
 
 
 def test_the_judge_finds_a_piece_over_a_hole_a_spot_or_an_edge():
@@ -106,7 +106,7 @@ def test_the_judge_finds_a_piece_over_a_hole_a_spot_or_an_edge():
 
 def test_no_piece_is_turned_against_the_nap():
     # A few random jobs; the turn is what the judge looks at in every other nest too.
-    for seed in range(cases(8, 24)):
+    for seed in range(cases(6, 24)):
         rng = np.random.default_rng(100 + seed)
         pieces = tuple(
             Piece(piece.name, piece.region, piece.copies, turns)
