@@ -24,7 +24,7 @@ from zinnet.layers.detail import slivers
 from zinnet.layers.spec import PairChoice
 from zinnet.layers.stack import FilmLayer, LayerStack, Pair
 from zinnet.plan.findings.model import Finding, Place, found
-from zinnet.plan.findings.pattern import seen_difference
+from zinnet.plan.findings.pattern import seen_contrast, seen_difference
 from zinnet.plan.findings.subject import about, called, layer_rows, several
 from zinnet.plan.findings.ways import same_finish
 from zinnet.plan.fitted import FittedDesign
@@ -227,17 +227,22 @@ def _range(film: Film) -> str:
 
 def invisible_on_blank(facts: Facts) -> Iterator[Finding]:
     """A layer that lies on the blank itself has the blank's own colour."""
-    least = limits()["colour"]["same_as_blank_delta_e"]
+    least, blank = float(limits()["colour"]["same_as_blank_delta_e"]), facts.blank.colour
+
+    def is_seen(film: Film) -> bool:
+        readable = seen_contrast(film, blank) >= float(limits()["contrast"]["least_ratio"])
+        return readable and seen_difference(film, blank) >= 2 * least
+
     for name, design, row in layer_rows(facts):
         if row.film is None or design.stack is None:
             continue
-        difference = seen_difference(row.film, facts.blank.colour)
+        difference = seen_difference(row.film, blank)
         if difference >= least:
             continue
         below = [other.layer.region for other in design.stack.layers if other.layer.order < row.layer.order]
         if without(row.layer.region, union(below)).area < LEAST_BARE_MM2:
             continue
-        ways = same_finish(facts, row, lambda film: seen_difference(film, facts.blank.colour) >= 2 * least)
+        ways = same_finish(facts, row, is_seen)
         yield found(
             "invisible-on-blank",
             f"{name}, {row.film.name}: {difference:.1f} from the blank's colour",
