@@ -39,20 +39,34 @@ def held_below(lapped: Region, below: Region, kind: FilmKind) -> Region:
         It covers ``lapped``, and reaches nowhere else but below others. What is seen stays as thin as it is drawn.
     """
     stroke, gap = kind.least_stroke_mm * MORE, kind.open_gap_mm * MORE
-    region = lapped
+    reach = 2 * max(stroke, gap * WIDER, gap_run_mm(kind))
+    region, changed = lapped, None
     for _ in range(ROUNDS):
         flat = plain(region, min(stroke, gap))
         parts = list(flat.geoms)
         counters = [Polygon(hole) for part in parts for hole in part.interiors]
         wanted = [
-            *(offset(thin_parts(flat, share * stroke), stroke) for share in FINER[0]),
+            _too_fine(flat, changed, kind, reach),
             offset(Region(small(parts, kind.least_part_mm * MORE)), kind.least_part_mm),
-            *(offset(narrow_gaps(flat, share * gap * WIDER), OVER_MM) for share in FINER[1]),
-            *(neck for neck, _ in necks(flat, gap, gap_run_mm(kind))),
             offset(Region(small(counters, kind.open_counter_mm * MORE)), OVER_MM),
         ]
         more = without(common(seamless(wanted), below), region)
         if more.area < LEAST_MM2:
             break
-        region = seamless([region, more])
+        region, changed = seamless([region, more]), more
     return region
+
+
+def _too_fine(region: Region, changed: Region | None, kind: FilmKind, reach: float) -> Region:
+    """Return what makes thin strokes thick enough and fills gaps; only near what was changed, where that is known."""
+    if changed is not None:
+        near = offset(changed, reach)
+        return common(_too_fine(common(region, offset(near, reach)), None, kind, reach), near)
+    stroke, gap = kind.least_stroke_mm * MORE, kind.open_gap_mm * MORE
+    return seamless(
+        [
+            *(offset(thin_parts(region, share * stroke), stroke) for share in FINER[0]),
+            *(offset(narrow_gaps(region, share * gap * WIDER), OVER_MM) for share in FINER[1]),
+            *(neck for neck, _ in necks(region, gap, gap_run_mm(kind))),
+        ]
+    )

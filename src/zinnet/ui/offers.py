@@ -15,6 +15,8 @@ from zinnet.plan.proof import LATER, Proof, prove
 from zinnet.plan.safe import mend_all_safe
 from zinnet.ui.session import Session
 
+PASSES = ("cheap", "local", "dear")
+"""Mends in the order of what their proof costs: drawings that stay, outlines that change, and what is tried first."""
 REST_MS = 150
 """Proofs begin when so long nothing was changed."""
 
@@ -167,32 +169,45 @@ class _Work:
 
     def run(self) -> None:
         """Prove mend after mend, the cheap ones of all findings first, until somebody wants another plan's."""
-        held: dict[int, tuple[Offer, ...]] = {}
+        held: dict[int, dict[int, Offer]] = {id(finding): {} for finding in self._findings}
         try:
-            for finding in self._findings:
-                held[id(finding)] = self._holding(finding, finding.at_once)
-                if held[id(finding)] or finding.more is None:
-                    self._offers.tell(self._number, finding, held[id(finding)])
-            for finding in self._findings:
-                if finding.more is not None:
-                    held[id(finding)] += self._holding(finding, finding.mends[len(finding.at_once) :])
-                    self._offers.tell(self._number, finding, held[id(finding)])
-            safe = [one for offers in held.values() for one in offers if one.mend.local]
+            for dearness in PASSES:
+                for finding in self._findings:
+                    mine, fresh = held[id(finding)], self._holding(finding, dearness)
+                    mine |= fresh
+                    if fresh or dearness == _last_pass(finding):
+                        self._offers.tell(self._number, finding, tuple(mine[number] for number in sorted(mine)))
+            safe = [one for offers in held.values() for one in offers.values() if one.mend.local]
             with self._cache.in_use():
                 self._offers.tell_end(self._number, mend_all_safe(self._plan) if len(safe) > 1 else None)
         except (LeftOff, RuntimeError):
             return
 
-    def _holding(self, finding: Finding, mends: Sequence[Edit]) -> tuple[Offer, ...]:
+    def _holding(self, finding: Finding, dearness: str) -> dict[int, Offer]:
+        """Return the mends of a finding that hold, of those that cost so much to prove, by their numbers."""
         size = finding.place.size if finding.place is not None else None
-        offers: list[Offer] = []
+        found: dict[int, Offer] = {}
         in_vain = False
-        for mend in mends:
-            if mend.local and in_vain:
-                continue
-            with self._cache.in_use():
+        with self._cache.in_use():
+            for number, mend in _mends(finding, dearness):
+                if mend.local and in_vain:
+                    continue
                 proof = prove(self._plan, finding, mend)
                 in_vain = in_vain or (mend.local and proof.leaves_it)
                 if proof.holds and proof.after is not None:
-                    offers.append(Offer(mend, proof, change_between(self._plan, proof.after, size)))
-        return tuple(offers)
+                    found[number] = Offer(mend, proof, change_between(self._plan, proof.after, size))
+        return found
+
+
+def _mends(finding: Finding, dearness: str) -> list[tuple[int, Edit]]:
+    """Return the mends of a finding that cost so much to prove, with their numbers."""
+    if dearness == "dear":
+        known = len(finding.at_once)
+        return [] if finding.more is None else [*enumerate(finding.mends)][known:]
+    return [(number, mend) for number, mend in enumerate(finding.at_once) if mend.local == (dearness == "local")]
+
+
+def _last_pass(finding: Finding) -> str:
+    if finding.more is not None:
+        return "dear"
+    return "local" if any(mend.local for mend in finding.at_once) else "cheap"

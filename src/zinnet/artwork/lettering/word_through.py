@@ -147,7 +147,7 @@ def _rows(spec: WordThroughSpec, solid: Region) -> tuple[Region, tuple[float, fl
             "a smaller gap, or cover more of the shape."
         )
     first = (top + bottom - band) / 2
-    row = _bold_row(spec, (right - left) * spec.reach, tall)
+    row = _sturdy(_bold_row(spec, (right - left) * spec.reach, tall), spec.least_mm)
     side = (left + right) / 2 - (right - left) * spec.reach / 2
     placed = [moved(row, shift(side, first + k * (tall + spec.gap_mm))) for k in range(spec.rows)]
     return _sturdy(union(placed), spec.least_mm), (first, first + band)
