@@ -187,6 +187,7 @@ class FindingCard(QFrame):
                 button.clicked.connect(lambda _=False, number=number: self._mend(number))
                 button.pointed.connect(self._point)
                 self._column.insertWidget(number, button, 0, Qt.AlignmentFlag.AlignLeft)
+                button.show()
         for button, offer in zip(self.mends, offers, strict=True):
             button.setEnabled(True)
             button.setAccessibleDescription("; ".join(offer.proof.changes))
@@ -275,6 +276,7 @@ class FindingsPanel(QWidget):
         self.offers.look_at(self.session.plan, findings)
         for card in self.cards:
             card.show_offers(self.offers.of(card.finding))
+        self._make_room()
 
     def _hold_back(self) -> None:
         """Offer nothing while an edit is worked out: what was proven, was proven for the job before it."""
@@ -286,6 +288,14 @@ class FindingsPanel(QWidget):
             offers = self.offers.of(card.finding)
             if card.finding.id == finding.id and offers is not None:
                 card.show_offers(offers)
+        self._make_room()
+
+    def _make_room(self) -> None:
+        """Give every card its height at once, before anything of it is drawn in too little room."""
+        for card in self.cards:
+            card.updateGeometry()
+        self._list.resize(self._list.width(), max(self._list.height(), self._column.heightForWidth(self._list.width())))
+        self._column.activate()
 
     def _show_safe(self, edit: Edit | None) -> None:
         self._safe = edit
