@@ -65,6 +65,8 @@ def _shown_window() -> Iterator[MainWindow]:
         window = MainWindow(session, QSettings(f"{private}/settings.ini", QSettings.Format.IniFormat))
         window.resize(*SIZE)
         window.show()
+        session.read_settings()
+        _wait(lambda: not session.background.is_busy)
         try:
             yield window
         finally:
