@@ -142,7 +142,7 @@ def _say_what_is_not_held(source: "Source", width: str) -> None:
         return
     fitting = fitting_of(plan.job, plan.workshop)
     wide, rows = width_that_holds(fitting, garment, design), rows_that_hold(fitting, garment, design)
-    ways = [] if wide is None else [f"from {write_length(wide, unit=plan.job.unit)} on they hold all of it"]
+    ways = [] if wide is None else [f"at {write_length(wide, unit=plan.job.unit)} they hold all of it"]
     ways += [] if rows is None else [f"at this width they hold {several(rows, 'row', 'rows')}"]
     out = "; ".join(ways) or "no width and no fewer rows help; take a bolder font"
     typer.echo(f"The films can't hold {several(places, 'place', 'places')} of it: {out}.", err=True)

@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from zinnet.artwork.source import LETTERING, words_of
+from zinnet.artwork.source import LETTERING, is_sized, words_of
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_length
 from zinnet.data.limits import limits
@@ -149,7 +149,10 @@ def _graver(before: Plan, after: Plan, *, besides: Key) -> Iterator[str]:
 
 
 def _lost(before: Plan, after: Plan, name: str) -> Iterator[str]:
-    """Yield what of words and drawings is lost: their parts and counters are counted, on the job's own size."""
+    """Yield what of words and drawings is lost: their parts and counters are counted, on the job's own size.
+
+    What is drawn anew at a larger width may open what was closed before.
+    """
     for old, new in zip(before.garments[0].designs, after.garments[0].designs, strict=False):
         if old.split is None or new.split is None or old.split is new.split:
             continue
@@ -159,13 +162,15 @@ def _lost(before: Plan, after: Plan, name: str) -> Iterator[str]:
                 yield f"the words would be “{words_of(set_so)}”"
             continue
         is_lettering = isinstance(source, LETTERING)
+        drawn_larger = is_sized(source) and new.split.width_mm > old.split.width_mm + SAME_MM
         (parts, counters), (now, open_now) = _parts(old.split), _parts(new.split)
         for fewer, one, many, words in (
             (parts - now, "part", "parts", ("drop", "bridge")),
             (counters - open_now, "counter", "counters", ("fill",)),
         ):
             said = any(f"{word} {abs(fewer)} " in f"{name} " for word in words)
-            if fewer and (is_lettering or not said):
+            opens_up = drawn_larger and fewer < 0
+            if fewer and not opens_up and (is_lettering or not said):
                 what = "letters" if is_lettering else "the drawing"
                 count = f"{abs(fewer)} {one if abs(fewer) == 1 else many}"
                 yield f"{what} would have {count} {'less' if fewer > 0 else 'more'}"
