@@ -70,7 +70,7 @@ def run() -> None:
             gaps_until(lambda: not nester.is_running)
         print(
             f"{SHAPES} shapes: {mends} mends of {len(window.findings.cards)} findings offered after {took:.2f} s "
-            f"beside the search for a nest; gaps of the event loop, longest {max(gaps):.0f} ms, {_over(gaps)} over "
+            f"ahead of the search for a nest; gaps of the event loop, longest {max(gaps):.0f} ms, {_over(gaps)} over "
             f"50 ms; after a like edit without proofs, for as long, {max(bare):.0f} ms and {_over(bare)}"
         )
     session.document.saved = session.job
