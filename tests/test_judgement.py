@@ -118,6 +118,21 @@ def test_a_word_through_a_shape_has_nothing_that_its_films_can_not_hold(shape, m
     assert [(detail.kind, row.film.name) for row in one.layers for detail in details(row)] == []
 
 
+def test_a_speck_of_a_drawing_may_be_bridged_and_the_dot_of_an_i_never():
+    ring = '<path fill="#f4ead5" fill-rule="evenodd" d="M0 0H100V60H0Z M40 30a10 10 0 1 0 20 0a10 10 0 1 0 -20 0Z"/>'
+    document = document_of(
+        f'{ring}<circle cx="50" cy="30" r="0.5" fill="#f4ead5"/>', set_placement("x", width_mm=100.0)
+    )
+    (speck,) = findings(document, "weed-speck")
+    (bridged,) = [mend for mend in held(document, speck) if mend.name.startswith("bridge 1 part")]
+    parts = len(document.plan.garments[0].designs[0].split.layers[0].region.geoms)
+    document.apply(bridged)
+    assert len(document.plan.garments[0].designs[0].split.layers[0].region.geoms) == parts - 1
+    letters = of_source(TextArt(text=TextSpec(text="iii")), set_placement("x", width_mm=10.0))
+    for speck in findings(letters, "weed-speck"):
+        assert not [mend for mend in held(letters, speck) if mend.name.startswith("bridge")]
+
+
 def test_plain_letters_have_no_closing_gaps_in_their_notches():
     for words in ("VANILLA", "MAKE WAY", "yellow"):
         assert not findings(

@@ -107,7 +107,7 @@ def lost(before: Document, after: Document, name: str):
     given = _said(name, "give")
     if -_specks(before) <= dropped < 0:
         dropped = 0
-    if abs(dropped - _said(name, "drop")) > given or abs(filled - _said(name, "fill")) > given:
+    if abs(dropped - _said(name, "drop") - _said(name, "bridge")) > given or abs(filled - _said(name, "fill")) > given:
         yield f"{dropped} parts and {filled} counters are lost"
     for key, one in old.items():
         other = new.get(key)

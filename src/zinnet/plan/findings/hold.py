@@ -4,9 +4,12 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 from functools import partial
 
+from shapely.geometry import Polygon
+
 from zinnet.artwork.source import LETTERING
 from zinnet.data.limits import limits
 from zinnet.films.catalogue import FilmKind, kind_of
+from zinnet.geometry.inside import points_inside
 from zinnet.geometry.region import Region
 from zinnet.geometry.thickness import longer_side
 from zinnet.job.edits import Edit, add_step, one_step
@@ -17,10 +20,12 @@ from zinnet.plan.findings.subject import about, layer_rows, several
 from zinnet.plan.findings.ways import larger, least_times, other_films
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Facts
-from zinnet.steps.model import Enlarge, RemoveSpecks, Step, Thicken, Which, WidenGaps
+from zinnet.steps.model import Bridge, Enlarge, RemoveSpecks, Step, Thicken, Which, WidenGaps
 
 type Holds = Callable[[FilmLayer, FilmKind, float], bool]
 
+MOST_BRIDGED = 100
+"""So many small parts are bridged at once at most: beyond, it is a texture."""
 OVER = 1.02
 """What is enlarged is made so much larger than it must be."""
 
@@ -88,11 +93,24 @@ def _speck_ways(
         )
 
     yield from larger(facts, design, least_times(partial(holds, kind)))
+    yield from _bridged(design, row, small_parts(row, kind.least_part_mm))
     doing = [f"drop {several(parts, 'part', 'parts')}"] if parts else []
     doing += [f"fill {several(counters, 'counter', 'counters')}"] if counters else []
     specks = RemoveSpecks(which=which, part_mm=kind.least_part_mm, counter_mm=kind.open_counter_mm)
     yield _step(design, place, specks, " and ".join(doing))
     yield from other_films(facts, row, holds)
+
+
+def _bridged(design: FittedDesign, row: FilmLayer, parts: list[Polygon]) -> Iterator[Edit]:
+    """Yield the mend that joins small parts to what is next to them."""
+    member, there = design.of_member(Region(parts))
+    if not 0 < len(parts) <= MOST_BRIDGED or member.split is None or row.film is None:
+        return
+    wide = member.split.width_mm
+    which = Which(points=tuple((spot.x / wide, spot.y / wide) for spot in points_inside(there.geoms)))
+    width = kind_of(row.film).least_stroke_mm * float(limits()["thin"]["bridge_times"])
+    name = f"bridge {several(len(parts), 'part', 'parts')} to the next"
+    yield add_step(Bridge(which=which, width_mm=width), member.index, name)
 
 
 def _detail(row: FilmLayer, region: Region, what: str) -> str:
