@@ -166,6 +166,8 @@ class _Work:
     ) -> None:
         self._offers, self._plan, self._number, self._findings = offers, plan, number, findings
         self._cache = AsideCache(stages, lambda: offers.goes_on(number))
+        self._in_vain: set[int] = set()
+        """The findings that a change of outlines leaves as they are: a like one is not tried."""
 
     def run(self) -> None:
         """Prove mend after mend, the cheap ones of all findings first, until somebody wants another plan's."""
@@ -187,13 +189,13 @@ class _Work:
         """Return the mends of a finding that hold, of those that cost so much to prove, by their numbers."""
         size = finding.place.size if finding.place is not None else None
         found: dict[int, Offer] = {}
-        in_vain = False
         with self._cache.in_use():
             for number, mend in _mends(finding, dearness):
-                if mend.local and in_vain:
+                if mend.local and id(finding) in self._in_vain:
                     continue
                 proof = prove(self._plan, finding, mend)
-                in_vain = in_vain or (mend.local and proof.leaves_it)
+                if mend.local and proof.leaves_it:
+                    self._in_vain.add(id(finding))
                 if proof.holds and proof.after is not None:
                     found[number] = Offer(mend, proof, change_between(self._plan, proof.after, size))
         return found
