@@ -282,6 +282,7 @@ class FindingsPanel(QWidget):
         """Offer nothing while an edit is worked out: what was proven, was proven for the job before it."""
         for card in self.cards:
             card.show_offers(None if self.session.is_working else self.offers.of(card.finding))
+        self._make_room()
 
     def _show_offers(self, finding: Finding) -> None:
         for card in self.cards:
@@ -292,8 +293,11 @@ class FindingsPanel(QWidget):
 
     def _make_room(self) -> None:
         """Give every card its height at once, before anything of it is drawn in too little room."""
+        if not self.isVisible():
+            return
+        wide = self._list.width() - self._column.contentsMargins().right()
         for card in self.cards:
-            card.updateGeometry()
+            card.setMinimumHeight(card.heightForWidth(wide))
         self._list.resize(self._list.width(), max(self._list.height(), self._column.heightForWidth(self._list.width())))
         self._column.activate()
 
