@@ -298,6 +298,7 @@ class FindingsPanel(QWidget):
         wide = self._list.width() - self._column.contentsMargins().right()
         for card in self.cards:
             card.setMinimumHeight(card.heightForWidth(wide))
+        self._column.invalidate()
         self._list.resize(self._list.width(), max(self._list.height(), self._column.heightForWidth(self._list.width())))
         self._column.activate()
 
