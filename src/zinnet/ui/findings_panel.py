@@ -232,6 +232,11 @@ class FindingsPanel(QWidget):
         self._column = QVBoxLayout(self._list)
         self._column.setContentsMargins(0, 0, 4, 0)
         self._column.setSpacing(8)
+        self._nothing = Label()
+        self._nothing.setProperty("quiet", True)
+        self._nothing.setWordWrap(True)
+        self._column.addWidget(self._nothing)
+        self._column.addStretch(1)
         area = QScrollArea()
         area.setAccessibleName(tr("Findings"))
         area.setWidgetResizable(True)
@@ -353,22 +358,17 @@ class FindingsPanel(QWidget):
             card = cards.pop(0) if cards else self._card(finding)
             card.finding = finding
             self.cards.append(card)
-        while self._column.count():
-            item = self._column.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None and widget not in self.cards:
-                widget.hide()
-                widget.deleteLater()
-        for card in self.cards:
-            self._column.addWidget(card)
-        if not self.cards:
-            nothing = Label(
-                "Nothing to mend." if self.session.has_artwork else "Findings appear here once there is artwork."
-            )
-            nothing.setProperty("quiet", True)
-            nothing.setWordWrap(True)
-            self._column.addWidget(nothing)
-        self._column.addStretch(1)
+        for cards in kept.values():
+            for card in cards:
+                self._column.removeWidget(card)
+                card.hide()
+                card.deleteLater()
+        for place, card in enumerate(self.cards):
+            self._column.insertWidget(place, card)
+        self._nothing.setText(
+            "Nothing to mend." if self.session.has_artwork else "Findings appear here once there is artwork."
+        )
+        self._nothing.setVisible(not self.cards)
 
 
 def _said(finding: Finding) -> object:
