@@ -43,9 +43,9 @@ def test_press_as_json_holds_recipes_steps_positions_and_findings(job):
         step["heat"]["heat_f"] == pytest.approx(step["heat"]["heat_c"] * 9 / 5 + 32, abs=2e-3) for step in presses
     )
     assert all(step["heat"]["fewest"] and step["heat"]["positions"] for step in presses)
-    assert {"bare-film", "fabric-limit"} <= {finding["id"] for finding in data["findings"]}
+    assert {"bare-film", "heat-untested"} <= {finding["id"] for finding in data["findings"]}
     (films, *_) = [film for film in garment["films"] if film["film"] == "scarlet"]
-    assert len(films["recipes"]) == 4
+    assert len(films["recipes"]) == 3
     assert films["heat_c"][0] < films["heat_c"][1]
     assert all(row["source"] for row in films["recipes"])
     assert [layer["on"] for layer in garment["panels"][0]["layers"]] == [[], ["0:#d62828"]]

@@ -148,7 +148,6 @@ def test_an_edited_job_comes_back_from_its_json(rich, edit):
         set_measure("tail", 30.0),
         keep_off(SPOT.model_copy(update={"panel": "roof"})),
         choose_place("moon"),
-        choose_platen("oven"),
         choose_blank(read_blank_name("tee").model_copy(update={"kind": "kimono"})),
         choose_blank(read_blank_name("cap").model_copy(update={"size": "adult-m"})),
     ],

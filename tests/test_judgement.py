@@ -12,6 +12,7 @@ from zinnet.artwork.lettering.word_through import WordThroughSpec
 from zinnet.artwork.source import OutlinedNameArt, TextArt, WordThroughArt
 from zinnet.bench.document import Document
 from zinnet.blanks.catalogue import read_blank_name
+from zinnet.blanks.fabrics import fabrics
 from zinnet.films.catalogue import Film
 from zinnet.job.edits import (
     add_design,
@@ -28,7 +29,6 @@ from zinnet.job.edits import (
 from zinnet.layers.detail import details
 from zinnet.plan.findings.pattern import seen_contrast, seen_difference
 from zinnet.plan.proof import key_of, prove
-from zinnet.pressing.fabrics import fabrics
 from zinnet.workshop.model import standard_workshop
 
 STACKED = '<rect width="80" height="60" fill="#1a1a1a"/><rect x="20" y="15" width="40" height="30" fill="#dd5f9a"/>'

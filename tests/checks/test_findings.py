@@ -242,9 +242,12 @@ LONG = tuple(choose_recipe(film, school="low and long") for film in ("scarlet", 
 
 
 SHOWN |= {
-    "fabric-limit": lambda: document_of(BOX, set_blank("x", care_dots=2)),
+    "fabric-limit": lambda: document_of(BOX, set_blank("x", fabric="nylon")),
+    "heat-untested": lambda: document_of(BOX, set_blank("x", care_dots=2)),
+    "film-not-for-blank": lambda: document_of(BOX, on("round-pan"), choose_film("#f4ead5", "cream")),
+    "plate-does-not-reach": lambda: document_of(BOX, on("cap"), choose_platen("flat-15x15")),
     "no-recipe": lambda: document_of(BOX, on("blanket")),
-    "platen-smaller": lambda: document_of(BOX, choose_platen("hand-5x5")),
+    "platen-smaller": lambda: document_of(BOX, choose_platen("plate-5x5")),
     "bare-film": lambda: document_of(RED_AND_BLUE, set_pressing("x", cover="none")),
     "carrier-overlap": lambda: document_of(
         HALVES, set_layers("x", method="cut-away"), set_pressing("x", together=True)
@@ -471,6 +474,13 @@ def test_the_width_that_is_mended_to_fits():
     [
         (lambda: document_of(BOX, set_blank("x", care_dots=3)), "fabric-limit"),
         (lambda: document_of(BOX), "fabric-limit"),
+        (lambda: document_of(BOX, set_blank("x", care_dots=2)), "fabric-limit"),
+        (lambda: document_of(BOX, set_blank("x", care_dots=3)), "heat-untested"),
+        (lambda: document_of(BOX), "heat-untested"),
+        (lambda: document_of(BOX, on("round-pan")), "film-not-for-blank"),
+        (lambda: document_of(BOX, on("blanket")), "film-not-for-blank"),
+        (lambda: document_of(BOX, on("cap")), "plate-does-not-reach"),
+        (lambda: document_of(BOX, on("glass-plate")), "plate-does-not-reach"),
         (lambda: document_of(BOX), "no-recipe"),
         (lambda: document_of(BOX, choose_film("#f4ead5", "white-adhesive")), "no-recipe"),
         (lambda: document_of(BOX), "platen-smaller"),

@@ -33,7 +33,7 @@ FILMS = (
     "white-puff", "white-adhesive",
 )  # fmt: skip
 BLANKS = ("tee-adult", "hoodie-adult", "tote", "cap", "sash", "blanket", "glass-plate", "zip-hoodie-adult", "stocking")
-PLATENS = ("flat-15x15", "flat-12x10", "hand-5x5", "cap-6x3", "iron-8x4")
+PLATENS = ("flat-15x15", "flat-12x10", "plate-5x5", "cap-6x3", "iron-8x4")
 
 
 def random_job(seed: int) -> Document:
@@ -103,7 +103,7 @@ def wrongs(document: Document) -> list[str]:
                     if missing and not said & {"press-order", "heat-clash", "film-cannot-carry"}:
                         found.append(f"{step.title}: {key} before {missing}")
                 heated |= set(step.pieces)
-            limits = [limit.most_c for limit in press.limits]
+            limits = [limit.most_c for limit in press.limits if not limit.soft]
             for key in here:
                 setting = pieces[key].setting
                 limits += [setting.recipe.most_c] if setting is not None and setting.recipe.most_c else []
@@ -112,9 +112,10 @@ def wrongs(document: Document) -> list[str]:
             if step.heat.heat_c is not None and limits and step.heat.heat_c > min(limits) + 1e-6:
                 found.append(f"{step.title}: {step.heat.heat_c} over {min(limits)}")
             wanted = [pieces[key].setting for key in here if pieces[key].setting is not None]
-            over = any(one.limit is not None for one in wanted if one is not None)
-            if over and "fabric-limit" not in said:
+            if any(one.limit is not None for one in wanted if one is not None) and "fabric-limit" not in said:
                 found.append(f"{step.title}: held to a limit that no finding says")
+            if any(one.tried is not None for one in wanted if one is not None) and "heat-untested" not in said:
+                found.append(f"{step.title}: above a care label, and no finding says so")
         for key, piece in pieces.items():
             if piece.kind.bond == "heat" and key not in heated:
                 found.append(f"{key} is never pressed")

@@ -74,8 +74,9 @@ def test_the_widest_under_a_platen_just_fits_upright_or_lying(aspect, name):
     height = width * aspect
 
     def fits(across, down):
-        upright = across <= one.width_mm + 1e-6 and down <= one.height_mm + 1e-6
-        lying = down <= one.width_mm + 1e-6 and across <= one.height_mm + 1e-6
+        inner_width, inner_height = one.width_mm - 2 * one.margin_mm, one.height_mm - 2 * one.margin_mm
+        upright = across <= inner_width + 1e-6 and down <= inner_height + 1e-6
+        lying = down <= inner_width + 1e-6 and across <= inner_height + 1e-6
         return upright or lying
 
     assert fits(width, height)
@@ -85,5 +86,5 @@ def test_the_widest_under_a_platen_just_fits_upright_or_lying(aspect, name):
 def test_every_blank_names_a_platen_that_there_is():
     for kind in blank_kinds().values():
         assert kind.platen is None or kind.platen in platens()
-    with pytest.raises(ZinnetError, match="There is no platen"):
+    with pytest.raises(ZinnetError, match="There is no press"):
         platen("oven")

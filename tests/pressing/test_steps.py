@@ -41,7 +41,7 @@ def test_no_step_of_a_random_job_goes_wrong_unless_a_finding_says_so(first):
 def test_one_layer_on_a_tee():
     document = document_of(BOX, set_blank("x", care_dots=3))
     assert kinds(document) == [
-        "heat up", "lint", "preheat", "crease", "lay", "look", "press", "wait", "peel", "care",
+        "heat up", "lint", "ready", "preheat", "crease", "lay", "look", "press", "wait", "peel", "care",
     ]  # fmt: skip
     (press,) = [step for step in steps_of(document) if step.kind == "press"]
     assert press.heat.kind == "full"
@@ -95,7 +95,7 @@ def test_glitter_is_pressed_from_the_back_and_cools_flat():
 
 
 def test_only_the_small_hand_press_is_moved():
-    moved = document_of(BOX, choose_blank(read_blank_name("tote")), choose_platen("hand-5x5"))
+    moved = document_of(BOX, choose_blank(read_blank_name("canvas")))
     assert any(MOVED in step.lines for step in steps_of(moved))
     still = document_of(BOX)
     assert all(MOVED not in step.lines for step in steps_of(still))
@@ -103,7 +103,7 @@ def test_only_the_small_hand_press_is_moved():
 
 
 def test_positions_of_every_press_cover_its_film():
-    document = document_of(HALVES, choose_platen("hand-5x5"), set_placement("x", width_mm=220.0))
+    document = document_of(HALVES, choose_platen("plate-5x5"), set_placement("x", width_mm=220.0))
     press = document.plan.presses[0]
     for step in press.presses:
         film = press.works[0].region_of(step.pieces) if step.pieces else press.works[0].film
@@ -117,7 +117,7 @@ def test_adhesive_film_is_never_heated_and_its_front_colour_goes_first_on_glass(
     films = (choose_film("#d62828", "white-adhesive"), choose_film("#1f57c3", "white-adhesive"))
     document = document_of(RED_AND_BLUE, plate, *films)
     assert not [step for step in steps_of(document) if step.heat is not None]
-    assert kinds(document) == ["clean", "tape", "lay", "burnish", "care"]
+    assert kinds(document) == ["gate", "clean", "tape", "lay", "burnish", "ready", "care"]
     two = document_of(RED_AND_BLUE, choose_film("#d62828", "white-adhesive"))
     assert kinds(two).index("burnish") > max(k for k, kind in enumerate(kinds(two)) if kind == "press")
     dry = " ".join(line for step in steps_of(document) for line in step.lines)
@@ -141,8 +141,8 @@ def test_a_print_is_fixed_face_down_under_butcher_paper():
     document.apply(choose_blank(read_blank_name("inset-board")))
     document.apply(open_artwork("a.svg", svg(BOX)))
     document.apply(choose_film("#f4ead5", "ink"))
-    assert kinds(document) == ["heat up", "lint", "fix", "press", "cool", "care"]
-    press = steps_of(document)[3]
+    assert kinds(document) == ["gate", "heat up", "lint", "fix", "press", "cool", "care"]
+    press = steps_of(document)[4]
     assert press.cover == "butcher paper"
     assert round(press.heat.heat_c, 1) == 204.4
     assert press.heat.seconds == 60
@@ -165,7 +165,10 @@ def test_each_side_of_a_garment_is_done_by_itself_and_the_other_is_covered():
 
 def test_nobody_is_told_to_wash_new_fleece_with_softener():
     document = document_of(BOX, set_blank("x", fabric="fleece"))
-    assert "without softener" in " ".join(steps_of(document)[kinds(document).index("lint")].lines)
+    first = steps_of(document)[0]
+    assert first.gate
+    assert first.hours > 0
+    assert "without softener" in " ".join(first.lines)
 
 
 def test_cautions_stand_where_they_matter_once():

@@ -210,8 +210,17 @@ PLANTERS = (
         "outside-usable-area", PLATE, set_placement("x", from_centre_mm=170.0), also=("off-centre", "wraps-round-body")
     ),
     _edited("size-unusual", PLATE, set_placement("x", width_mm=60.0), on=TEES),
-    _edited("fabric-limit", PLATE, set_blank("x", care_dots=1)),
-    _edited("platen-smaller", PLATE, choose_platen("hand-5x5"), also=("no-recipe", "too-much-heat")),
+    _edited("heat-untested", PLATE, set_blank("x", care_dots=1)),
+    _edited("fabric-limit", PLATE, set_blank("x", fabric="nylon"), also=("no-recipe", "heat-untested")),
+    _edited(
+        "film-not-for-blank",
+        PLATE,
+        choose_film(CREAM, "cream"),
+        on=("round-pan", "wood-sign", "glass-plate"),
+        also=("no-recipe",),
+    ),
+    _edited("plate-does-not-reach", PLATE, choose_platen("band-8x4"), also=("no-recipe", "platen-smaller")),
+    _edited("platen-smaller", PLATE, choose_platen("plate-5x5"), also=("no-recipe", "too-much-heat")),
     _edited("bare-film", TWO, set_layers("x", method="stack"), set_pressing("x", cover="none")),
     _edited("too-fresh", PLATE, set_pressing("x", pressed_at="2026-11-26T10:00+00:00")),
     _second(
@@ -247,11 +256,11 @@ PLANTERS = (
 TOGETHER = (
     (too_thin, set_placement("x", from_centre_mm=8.0), "off-centre"),
     (gap, set_placement("x", turn_deg=2.0), "tilted"),
-    (weed_speck, set_blank("x", care_dots=1), "fabric-limit"),
+    (weed_speck, set_blank("x", care_dots=1), "heat-untested"),
     (gap, override_side("cream", False, "I think so"), "wrong-cut-side"),
     (too_thin, set_placement("x", from_centre_mm=170.0), "outside-usable-area"),
     (gap, set_blank_colour("#f5ebd6"), "invisible-on-blank"),
-    (too_thin, set_blank("x", care_dots=1), "fabric-limit"),
+    (too_thin, set_blank("x", care_dots=1), "heat-untested"),
     (weed_speck, set_placement("x", from_centre_mm=8.0), "off-centre"),
     (weed_speck, set_placement("x", turn_deg=2.0), "tilted"),
     (small_counter, set_blank_colour("#e8c9c9"), "hard-to-read"),

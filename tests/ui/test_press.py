@@ -116,9 +116,9 @@ def test_the_sheet_changes_school_covers_platen_and_hands(press, window):
         sheet.together.setCurrentIndex(index)
         sheet.together.activated.emit(index)
         assert window.session.job.pressing.together is value
-    sheet.platen.setCurrentIndex(sheet.platen.findData("hand-5x5"))
+    sheet.platen.setCurrentIndex(sheet.platen.findData("plate-5x5"))
     sheet.platen.activated.emit(sheet.platen.currentIndex())
-    assert window.session.job.platen == "hand-5x5"
+    assert window.session.job.platen == "plate-5x5"
     assert any(finding.id == "platen-smaller" for finding in window.session.plan.findings)
 
 

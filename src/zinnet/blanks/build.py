@@ -9,8 +9,11 @@ from zinnet.base.errors import BlankError
 from zinnet.base.stages import stage
 from zinnet.blanks import bags, flat, hard, hats, tops
 from zinnet.blanks.catalogue import BlankKind, blank_kind, measures_of, size_of, sizes
+from zinnet.blanks.fabrics import fabric_of
 from zinnet.blanks.model import Blank, BlankSpec, KeepOut, Panel
 from zinnet.blanks.outline import Sketch, room_around
+from zinnet.blanks.procedures import procedure_of
+from zinnet.films.catalogue import Bond
 from zinnet.geometry.region import Region, as_region, union, without
 
 DRAWN: dict[str, Callable[..., list[Sketch]]] = {
@@ -56,6 +59,9 @@ def _built(spec: BlankSpec, row: BlankKind) -> Blank:
     for drawn in spec.keep_outs:
         if drawn.panel not in ids:
             raise BlankError(f"{row.name} has no panel “{drawn.panel}” to keep off; it has: {', '.join(sorted(ids))}.")
+    procedure = procedure_of(row.procedure, sizes()[size].class_)
+    fabric = fabric_of(spec.fabric or row.fabric)
+    holds = procedure.holds if fabric is None else fabric.holds
     name = row.name if size == "one" else f"{row.name}, {sizes()[size].name}"
     return Blank(
         spec=spec,
@@ -63,16 +69,17 @@ def _built(spec: BlankSpec, row: BlankKind) -> Blank:
         size=size,
         size_class=sizes()[size].class_,
         name=name,
+        procedure=procedure,
         fabric=spec.fabric or row.fabric,
         care_dots=spec.care_dots or None,
         colour=spec.colour or row.colour,
         measures=measures,
         measured=frozenset(measure.name for measure in spec.measured),
-        panels=tuple(_panel(sketch, row, spec) for sketch in sketches),
+        panels=tuple(_panel(sketch, row, spec, holds) for sketch in sketches),
     )
 
 
-def _panel(sketch: Sketch, row: BlankKind, spec: BlankSpec) -> Panel:
+def _panel(sketch: Sketch, row: BlankKind, spec: BlankSpec, holds: tuple[Bond, ...]) -> Panel:
     region = as_region(sketch.region)
     keep_outs = (*sketch.keep_outs, *_drawn_by_user(sketch.id, spec))
     left, top, right, _ = region.bounds
@@ -80,6 +87,7 @@ def _panel(sketch: Sketch, row: BlankKind, spec: BlankSpec) -> Panel:
         id=sketch.id,
         name=sketch.name,
         seen=sketch.seen,
+        holds=holds,
         region=region,
         usable=_usable(region, sketch, keep_outs, row.clearance),
         cloth=tuple(sketch.cloth),

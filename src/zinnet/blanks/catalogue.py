@@ -14,6 +14,7 @@ from zinnet.base.errors import BlankError
 from zinnet.base.frozen import Frozen
 from zinnet.base.own_toml import read_own_toml
 from zinnet.blanks.model import BlankSpec
+from zinnet.blanks.procedures import procedures
 from zinnet.data import read_toml
 
 
@@ -58,6 +59,7 @@ class BlankKind(Frozen):
     fabric: str
     colour: str
     place: str
+    procedure: str = "plain"
     platen: str | None = None
     sizes: tuple[str, ...] = ("one",)
     source: str
@@ -180,6 +182,8 @@ def _refuse_unsound(name: str, kind: BlankKind, file: Path | None) -> None:
     where = f"The blank “{name}” in {file}" if file else f"The blank “{name}”"
     if kind.form not in forms():
         raise BlankError(f"{where} has the unknown form “{kind.form}”; known are: {', '.join(forms())}.")
+    if kind.procedure not in procedures():
+        raise BlankError(f"{where} has the unknown procedure “{kind.procedure}”; known are: {', '.join(procedures())}.")
     for size in kind.sizes:
         if size not in sizes():
             raise BlankError(f"{where} has the unknown size “{size}”; known are: {', '.join(sizes())}.")

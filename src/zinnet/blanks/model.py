@@ -11,6 +11,8 @@ from pydantic import Field
 from shapely.geometry import LineString
 
 from zinnet.base.frozen import Frozen
+from zinnet.blanks.procedures import Procedure
+from zinnet.films.catalogue import Bond
 from zinnet.geometry.region import Region
 
 Point = tuple[float, float]
@@ -103,12 +105,14 @@ class Panel:
 
     ``region`` is where artwork may lie at all, ``usable`` what is left beside seams, edges and keep-outs.
     ``references`` are named points from which distances are measured; ``marks`` are two points, left and right,
-    that can be found on the real thing, for readings with a ruler.
+    that can be found on the real thing, for readings with a ruler. ``holds`` says by what bond films hold on it, the
+    usual one first.
     """
 
     id: str
     name: str
     seen: Literal["front", "through-glass"]
+    holds: tuple[Bond, ...]
     region: Region
     usable: Region
     cloth: tuple[Cloth, ...]
@@ -180,6 +184,7 @@ class Blank:
     size: str | None
     size_class: str
     name: str
+    procedure: Procedure
     fabric: str
     care_dots: int | None
     colour: str

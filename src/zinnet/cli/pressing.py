@@ -107,7 +107,7 @@ def recipe(
     forget: Annotated[bool, typer.Option("--forget", help="Forget what was typed in for this film.")] = False,
 ) -> None:
     """Type in a film maker's sheet or a recipe of one's own, or show what is known of a film."""
-    from zinnet.pressing.fabrics import fabric_of
+    from zinnet.blanks.fabrics import fabric_of
     from zinnet.pressing.recipes import ORIGINS_SAID, KeptRecipe, habits
     from zinnet.pressing.typed_recipe import typed_recipe
     from zinnet.workshop.opening import open_workshop
@@ -154,6 +154,7 @@ def _document(job: Path, fields: dict[str, Any], platen: str | None, dots: int |
     if given:
         document.apply(set_pressing("how it is pressed", **given))
     if platen is not None:
+        document.workshop.presses.platen(platen)
         document.apply(choose_platen(platen))
     if dots is not None:
         document.apply(set_blank("dots of the care label", care_dots=dots))

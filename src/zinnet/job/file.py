@@ -62,6 +62,13 @@ def _same(data: dict[str, Any]) -> dict[str, Any]:
     return data | {"schema_version": data["schema_version"] + 1}
 
 
+def _plates(data: dict[str, Any]) -> dict[str, Any]:
+    """Say which plate a job is pressed with in the words of today: what was a small press of 5 in is held by hand."""
+    if data.get("platen") == "hand-5x5":
+        data["platen"] = "plate-5x5"
+    return data
+
+
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _designs_and_sizes,
     2: _sources,
@@ -75,6 +82,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     10: _same,
     11: _same,
     12: _same,
+    13: _plates,
 }
 """How ``job.json`` of each older schema becomes the next one."""
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from zinnet.base.words import has_words
 from zinnet.data.limits import limits
 from zinnet.films.catalogue import (
+    Bond,
     CutSide,
     Film,
     colour_difference,
@@ -38,11 +39,11 @@ def assign_films(
     stock: tuple[Film, ...],
     *,
     share: bool = True,
-    glass: bool = False,
+    holds: tuple[Bond, ...] = ("heat",),
 ) -> tuple[Assigned, ...]:
     """Return the colours by film: the user's choice, else the nearest in stock that is not far off.
 
-    Below glass film that is stuck on is looked at first, elsewhere film that is pressed.
+    Film that does not hold there is never taken by itself.
 
     Like colours are one, and colours that come to the same film are one layer, unless ``share`` is off.
 
@@ -56,8 +57,8 @@ def assign_films(
         Those to choose from.
     share : bool
         Whether colours that come to one film become one layer.
-    glass : bool
-        Whether the blank is glass, so that adhesive film is looked at first.
+    holds : bonds
+        By which films hold on the blank, the usual one first.
 
     Returns
     -------
@@ -65,12 +66,12 @@ def assign_films(
         Those of the lowest layers first.
     """
     if not share:
-        return tuple(Assigned((one.colour,), one.colour, *_film(one.colour, spec, stock, glass)) for one in layers)
+        return tuple(Assigned((one.colour,), one.colour, *_film(one.colour, spec, stock, holds)) for one in layers)
     area = {layer.colour: layer.area_mm2 for layer in layers}
     becomes = _merged(area, spec)
     found: dict[str, tuple[list[str], Film | None, bool]] = {}
     for layer in layers:
-        film, chosen = _film(becomes[layer.colour], spec, stock, glass)
+        film, chosen = _film(becomes[layer.colour], spec, stock, holds)
         key = film.id if film is not None else becomes[layer.colour]
         found.setdefault(key, ([], film, False))
         colours, _, before = found[key]
@@ -92,13 +93,12 @@ def _merged(area: dict[str, float], spec: LayersSpec) -> dict[str, str]:
     return becomes
 
 
-def _film(colour: str, spec: LayersSpec, stock: tuple[Film, ...], glass: bool) -> tuple[Film | None, bool]:
+def _film(colour: str, spec: LayersSpec, stock: tuple[Film, ...], holds: tuple[Bond, ...]) -> tuple[Film | None, bool]:
     for choice in spec.films:
         if choice.colour == colour:
             return next((film for film in stock if film.id == choice.film), None), True
-    suited = tuple(film for film in stock if (kind_of(film).bond == "glue") is glass)
-    for films in (suited, stock):
-        nearest = nearest_film(colour, films)
+    for bond in holds:
+        nearest = nearest_film(colour, tuple(film for film in stock if kind_of(film).bond == bond))
         if nearest is not None and nearest[1] <= limits()["colour"]["far_delta_e"]:
             return nearest[0], False
     return None, False

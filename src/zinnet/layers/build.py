@@ -8,7 +8,7 @@ import shapely
 
 from zinnet.base.stages import stage
 from zinnet.data.limits import limits
-from zinnet.films.catalogue import Film, FilmKind, kind_of
+from zinnet.films.catalogue import Bond, Film, FilmKind, kind_of
 from zinnet.films.support import (
     PairMethod,
     PairRule,
@@ -36,7 +36,13 @@ LAP_STEP_MM = 0.05
 
 @stage(most=256)
 def build_layers(
-    split: Split, spec: LayersSpec, stock: tuple[Film, ...], *, seen: str, share: bool = True
+    split: Split,
+    spec: LayersSpec,
+    stock: tuple[Film, ...],
+    *,
+    seen: str,
+    holds: tuple[Bond, ...] = ("heat",),
+    share: bool = True,
 ) -> LayerStack:
     """Return the layers of split artwork with their films.
 
@@ -52,6 +58,8 @@ def build_layers(
         Those to choose from.
     seen : 'front' or 'through-glass'
         From which side the films are looked at.
+    holds : bonds
+        By which films hold there, the usual one first.
     share : bool
         Whether colours that come to one film become one layer.
 
@@ -61,7 +69,7 @@ def build_layers(
         Every layer as worn, lowest first.
     """
     glass = seen == "through-glass"
-    assigned = assign_films(split.layers, spec, stock, share=share, glass=glass)
+    assigned = assign_films(split.layers, spec, stock, share=share, holds=holds)
     source = split.larger or split
     related = relations(source, tuple(one.colours for one in assigned))
     films = [assigned[index] for index in related.sequence]

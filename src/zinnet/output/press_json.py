@@ -29,6 +29,8 @@ def _garment_json(press: GarmentPress) -> dict[str, Any]:
     return {
         "size": press.garment.size,
         "blank": press.garment.blank.name,
+        "object": press.object.procedure.id,
+        "noun": press.object.procedure.noun,
         "fabric": press.garment.blank.fabric,
         "copies": press.garment.copies,
         "saved_s": _number(press.saved_s),
@@ -89,6 +91,7 @@ def _panel_json(press: GarmentPress, work: PanelWork) -> dict[str, Any]:
     spots = press.heat_on(work.panel.id)
     return {
         "panel": work.panel.id,
+        "press": None if work.platen is None else work.platen.name,
         "platen_mm": None if work.platen is None else [work.platen.width_mm, work.platen.height_mm],
         "heat_source": work.heat_source,
         "layers": [_piece_json(piece, most_heat(spots, piece.region)) for piece in work.pieces],
@@ -106,6 +109,11 @@ def _piece_json(piece: PressPiece, seconds: float) -> dict[str, Any]:
         "heat_c": None if setting is None else _number(setting.heat_c),
         "wanted_c": None if setting is None else _number(setting.wanted_c),
         "limit_c": None if setting is None or setting.limit is None else _number(setting.limit.most_c),
+        "tried_c": None if setting is None or setting.tried is None else _number(setting.tried.most_c),
+        "full_s": None if setting is None else _number(setting.full_s),
+        "back_s": None if setting is None else _number(setting.back_s),
+        "peel": None if setting is None else setting.peel,
+        "source": None if setting is None else setting.recipe.source,
         "seconds_at_heat": seconds,
         "most_heat_s": piece.kind.most_heat_s,
     }
@@ -130,6 +138,8 @@ def _step_json(number: int, step: PressStep) -> dict[str, Any]:
         "lifts": step.lifts,
         "caution": step.caution,
         "once": step.once,
+        "gate": step.gate,
+        "hours": step.hours,
     }
 
 

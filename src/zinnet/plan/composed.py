@@ -282,7 +282,7 @@ def _composition(
     )
     lowest = members[0]
     assert lowest.placement is not None
-    stack = build_layers(split, spec, films, seen=lowest.panel.seen)
+    stack = build_layers(split, spec, films, seen=lowest.panel.seen, holds=lowest.panel.holds)
     matrix = shift(left, top)
     placement = replace(
         lowest.placement,

@@ -10,6 +10,7 @@ from zinnet.artwork.model import Artwork, Group
 from zinnet.artwork.source import Source, own_name, words_of
 from zinnet.base.errors import ArtworkError, ZinnetError
 from zinnet.base.stages import stage
+from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import BlankKind, blank_kind, size_of
 from zinnet.blanks.model import Blank, BlankSpec, Panel
 from zinnet.films.catalogue import Film
@@ -31,7 +32,7 @@ from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
 from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.layers.weeding import WeedMap, weed_map
-from zinnet.machines.platens import Platen, platen
+from zinnet.machines.platens import Platen, Presses
 from zinnet.nesting.mat_sheets import sheet_on
 from zinnet.nesting.sheet import Sheet
 from zinnet.placement.arrange import DEFAULTS, Arc, Setting, arc_under, set_on_arc
@@ -39,6 +40,7 @@ from zinnet.placement.character import Design as Look
 from zinnet.placement.place import Habits, Placement, PlacementSpec, blank_panel, down_range, place_artwork, place_on
 from zinnet.placement.propose import Proposal
 from zinnet.plan.proposals import look_of_split, proposal_of
+from zinnet.pressing.reach import is_heated, reaching
 from zinnet.steps.run import finished
 from zinnet.workshop.model import Workshop
 
@@ -192,16 +194,22 @@ def fitting_of(job: Job, workshop: Workshop) -> Fitting:
         layers=job.layers,
         copies=job.copies,
         bed=sheet_on(workshop.machines.mat(job.nesting.mat)),
-        platen=platen_of(job),
+        platen=platen_of(job, workshop.presses),
         films=workshop.films,
         habits=workshop.habits,
     )
 
 
-def platen_of(job: Job) -> Platen | None:
-    """Return the platen of the job: the user's, else the one that is usual for the blank."""
-    name = job.platen or blank_kind(job.blank.kind).platen
-    return None if name is None else platen(name)
+def platen_of(job: Job, presses: Presses) -> Platen | None:
+    """Return what the job is pressed with: what the user chose, else the first that gets to it; None without heat."""
+    blank = build_blank(job.blank)
+    if not is_heated(blank):
+        return None
+    known = dict(presses.platens)
+    if job.platen in known:
+        return known[job.platen]
+    found = reaching(presses, blank, blank_kind(job.blank.kind).platen)
+    return found[0][1] if found else None
 
 
 def fit_design(
@@ -291,7 +299,7 @@ def fit_at(
         split = _set(split, setting)
     laid = _laid(spec, blank, habits, split, setting)
     panel = blank_panel(spec, blank)
-    stack = build_layers(split, fitting.layers, fitting.films, seen=panel.seen)
+    stack = build_layers(split, fitting.layers, fitting.films, seen=panel.seen, holds=panel.holds)
     return FittedDesign(
         index=index,
         spec=spec,

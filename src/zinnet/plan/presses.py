@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from zinnet.base.stages import stage
-from zinnet.base.units import Degrees
+from zinnet.base.units import Degrees, Unit, write_length
+from zinnet.blanks.fabrics import fabric_of
 from zinnet.blanks.model import Panel
 from zinnet.data.limits import limits
 from zinnet.films.catalogue import Bond, Film, kind_of
@@ -14,18 +15,20 @@ from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import moved
 from zinnet.job.model import Job
 from zinnet.layers.stack import FilmLayer
-from zinnet.machines.platens import Platen
+from zinnet.machines.platens import HeatSource, Platen
 from zinnet.plan.composed import sources_said
 from zinnet.plan.fitted import FittedDesign, Garment, platen_of
 from zinnet.pressing.applied_recipe import PressSetting, setting_of
-from zinnet.pressing.fabrics import Limit, fabric_of, heat_limits
-from zinnet.pressing.garment_steps import garment_steps
+from zinnet.pressing.heat_limits import Limit, heat_limits
 from zinnet.pressing.heat_map import HeatPress, HeatSpot, heat_map
 from zinnet.pressing.heat_values import press_numbers
+from zinnet.pressing.hem_test import HemTest
 from zinnet.pressing.known_recipes import Offer, offers
 from zinnet.pressing.misfit import Meeting, Misfit, misfits_of
+from zinnet.pressing.object_steps import ObjectWork, object_steps
 from zinnet.pressing.pieces import PanelWork, PressPiece
-from zinnet.pressing.recipes import HeatSource, KeptRecipe, Pressed
+from zinnet.pressing.reach import is_heated
+from zinnet.pressing.recipes import KeptRecipe, Pressed
 from zinnet.pressing.spec import PressSpec
 from zinnet.pressing.steps import PressStep
 from zinnet.workshop.model import Workshop
@@ -40,6 +43,7 @@ class GarmentPress:
     """How one size of the job is pressed."""
 
     garment: Garment
+    object: ObjectWork
     works: tuple[PanelWork, ...]
     steps: tuple[PressStep, ...]
     offers: dict[str, tuple[Offer, ...]]
@@ -87,9 +91,7 @@ class GarmentPress:
 def one_by_one_s(press: GarmentPress) -> float:
     """Return how long a garment takes with every film pressed by itself, in s."""
     alone = [replace(work, spec=work.spec.model_copy(update={"together": False})) for work in press.works]
-    return sum(step.seconds for step in garment_steps(alone, label_read=True, degrees="C")) + sum(
-        step.seconds for step in press.steps if step.kind == "label"
-    )
+    return sum(step.seconds for step in object_steps(alone, press.object, "C"))
 
 
 @stage(most=64)
@@ -113,8 +115,10 @@ class Pressing:
     platen: Platen | None
     degrees: Degrees
     lifted: frozenset[str]
+    unit: Unit
     recipes: tuple[KeptRecipe, ...]
     pressed: tuple[Pressed, ...]
+    hem_tests: tuple[HemTest, ...] = ()
 
 
 def pressing_of(job: Job, workshop: Workshop) -> Pressing:
@@ -122,7 +126,14 @@ def pressing_of(job: Job, workshop: Workshop) -> Pressing:
     films = {choice.id for choice in workshop.films}
     lifted = {film for film in films if any(one.passes(FABRIC_LIMIT, film) for one in job.overrides)}
     return Pressing(
-        job.pressing, platen_of(job), degrees_of(job), frozenset(lifted), workshop.recipes, workshop.pressed
+        job.pressing,
+        platen_of(job, workshop.presses),
+        degrees_of(job),
+        frozenset(lifted),
+        job.unit,
+        workshop.recipes,
+        workshop.pressed,
+        workshop.hem_tests,
     )
 
 
@@ -151,6 +162,7 @@ def _press_of(pressing: Pressing, garment: Garment) -> GarmentPress:
             ]
             for place, row in enumerate(rows):
                 assert row.film is not None
+                word = pressing.spec.film(row.film.id)
                 options = offers(
                     row.film,
                     fabric,
@@ -159,6 +171,8 @@ def _press_of(pressing: Pressing, garment: Garment) -> GarmentPress:
                     is_last=place == len(rows) - 1,
                     kept=pressing.recipes,
                     log=pressing.pressed,
+                    tests=pressing.hem_tests,
+                    school=word.school if word is not None else None,
                 )
                 found.setdefault(row.film.id, options)
                 setting = _setting(pressing, row.film, options, limits)
@@ -166,18 +180,35 @@ def _press_of(pressing: Pressing, garment: Garment) -> GarmentPress:
             meetings.setdefault(panel.id, []).extend(_meetings(design))
         for bond in BONDS:
             mine = tuple(piece for piece in pieces if piece.kind.bond == bond)
-            if mine:
-                works.append(_work(pressing, panel, mine, blank.fabric, source, platen, works, garment))
-    steps = garment_steps(works, label_read=bool(blank.care_dots), degrees=pressing.degrees)
+            if mine and (bond == "glue" or is_heated(blank)):
+                works.append(_work(pressing, panel, mine, source, platen, works, garment))
+    if len({work.panel.id for work in works}) > 1:
+        works = [replace(work, among_others=True) for work in works]
+    about = _object_of(pressing, garment)
+    steps = object_steps(works, about, pressing.degrees)
     by_panel = {panel: tuple(rows) for panel, rows in meetings.items()}
-    return GarmentPress(garment, tuple(works), steps, found, limits, by_panel)
+    return GarmentPress(garment, about, tuple(works), steps, found, limits, by_panel)
+
+
+def _object_of(pressing: Pressing, garment: Garment) -> ObjectWork:
+    """Return what is worked on, with the measures that its procedure asks for in words."""
+    blank = garment.blank
+    said = {"strip": "", "inset": ""}
+    if {"around", "overlap"} <= blank.measures.keys():
+        around, overlap = (write_length(blank.measures[name], unit=pressing.unit) for name in ("around", "overlap"))
+        whole = write_length(blank.measures["around"] + blank.measures["overlap"], unit=pressing.unit)
+        said["strip"] = f"Cut it {whole} long: {around} round and {overlap} of overlap."
+    if "inset_width" in blank.measures:
+        wide = write_length(blank.measures["inset_width"], unit=pressing.unit, with_unit=False)
+        said["inset"] = f"{wide} x {write_length(blank.measures['inset_height'], unit=pressing.unit)}"
+    repeats = any(design.placement is not None and len(design.placement.matrices) > 1 for design in garment.designs)
+    return ObjectWork(blank.procedure, fabric_of(blank.fabric), bool(blank.care_dots), repeats, said)
 
 
 def _work(
     pressing: Pressing,
     panel: Panel,
     pieces: tuple[PressPiece, ...],
-    fabric: str,
     source: HeatSource,
     platen: Platen | None,
     before: Sequence[PanelWork],
@@ -192,10 +223,11 @@ def _work(
     return PanelWork(
         panel=panel,
         pieces=pieces,
-        fabric=fabric_of(fabric),
+        fabric=fabric_of(garment.blank.fabric),
         platen=platen if pieces[0].kind.bond != "glue" else None,
         heat_source=source,
         spec=pressing.spec,
+        procedure=garment.blank.procedure,
         overlap_mm=float(limits()["platen"]["overlap_mm"]),
         is_centred=any(
             design.placement is not None and design.placement.place.centred for design in garment.on_panel(panel.id)
@@ -216,7 +248,14 @@ def _setting(
         chosen = next((offer for offer in options if offer.recipe.school == word.school), chosen)
     if chosen is None:
         return None
-    return setting_of(chosen, limits, cold_plate=pressing.spec.cold_plate, lifted=film.id in pressing.lifted)
+    span = kind_of(film).heat_c
+    return setting_of(
+        chosen,
+        limits,
+        low_c=None if span is None else span[0],
+        cold_plate=pressing.spec.cold_plate,
+        lifted=film.id in pressing.lifted,
+    )
 
 
 def piece_key(design: FittedDesign, row: FilmLayer) -> str:

@@ -14,13 +14,14 @@ def glue_steps(work: PanelWork) -> Iterator[PressStep]:
     """Yield the steps of adhesive film: it is never heated. Through glass the front colour is laid first."""
     hands, panel = press_numbers().hands, work.panel.id
     glass = work.panel.seen == "through-glass"
-    side = "back of the glass" if glass else "surface"
+    noun = work.procedure.noun
+    side = f"back of the {noun}" if glass else noun
     yield PressStep(
         "clean",
         f"Clean the {side}",
         (
-            "Wipe it with alcohol and a cloth that leaves no lint.",
-            "Let it dry; do not touch it again.",
+            "Wipe it with alcohol and a cloth that leaves no lint; let it dry; do not touch it again.",
+            *(work.procedure.centre if work.is_centred else work.procedure.aside),
             "Adhesive film is PVC: it is never heated.",
         ),
         panel,
@@ -79,8 +80,8 @@ def print_steps(work: PanelWork, degrees: Degrees) -> Iterator[PressStep]:
     numbers, panel = press_numbers(), work.panel.id
     yield PressStep(
         "lint",
-        "Clean the surface",
-        ("Roll the lint off; every speck becomes a dot.",),
+        f"Clean the {work.procedure.noun}",
+        ("Take dust and lint off; every speck becomes a dot.", *work.procedure.hold, *work.procedure.clear),
         panel,
         numbers.hands.lint_s,
         "hands",
@@ -90,7 +91,11 @@ def print_steps(work: PanelWork, degrees: Degrees) -> Iterator[PressStep]:
         yield PressStep(
             "fix",
             f"Fix {piece.name}",
-            ("Face down, where it belongs, with heat tape: it must not move.", "Butcher paper over it and under it."),
+            (
+                *(work.procedure.centre if work.is_centred else work.procedure.aside),
+                "Ink down, with heat-proof tape: it must not move.",
+                "Butcher paper over it and under it, for what blows out.",
+            ),
             panel,
             numbers.hands.fix_s,
             "hands",

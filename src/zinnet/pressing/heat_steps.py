@@ -6,7 +6,8 @@ from typing import Any
 
 from zinnet.base.units import Degrees, write_temperature
 from zinnet.geometry.region import Region
-from zinnet.pressing.applied_recipe import PressKind
+from zinnet.machines.platens import HeatSetting
+from zinnet.pressing.applied_recipe import PressKind, PressSetting
 from zinnet.pressing.at_once import groups_of, trim_mm, why_later
 from zinnet.pressing.heat_values import middle, press_numbers
 from zinnet.pressing.pieces import PanelWork, PressPiece, one_carrier_over
@@ -50,36 +51,37 @@ class PanelSteps:
     # before the first layer
 
     def _prepare(self) -> Iterator[PressStep]:
-        hands, panel = self.numbers.hands, self.work.panel
-        if self.work.heat_source == "press" or self.work.fabric is None or self.work.fabric.cloth:
-            said = ["Roll lint, dust and threads off the panel."]
-            if self.work.fabric is not None and self.work.fabric.wash_first:
-                said.append(f"{self.work.fabric.wash_first[0].upper()}{self.work.fabric.wash_first[1:]}.")
-            yield self._step("lint", f"Lint-roll the {panel.name.lower()}", said, hands.lint_s, "hands")
+        hands, procedure = self.numbers.hands, self.work.procedure
+        if self.work.is_cloth:
+            said = ["Roll lint, dust and threads off."]
+            yield self._step("lint", f"Lint-roll the {self._side}", said, hands.lint_s, "hands")
+        ready = [*procedure.hold, *procedure.clear]
+        if ready:
+            yield self._step("ready", f"Lay the {self._side} ready", ready, hands.load_s, "hands")
         yield self._heat_step(
             "preheat",
             groups_of(self.work.pieces, together=self.work.spec.together)[0],
             ["Drives out moisture and wrinkles, before anything is laid."],
-            title="Preheat the bare cloth",
+            title=f"Preheat the bare {'cloth' if self.work.is_cloth else procedure.noun}",
         )
-        if self.work.is_centred:
-            yield self._step(
-                "crease",
-                "Find the centre",
-                [
-                    "Fold the garment edge to edge and press a light crease.",
-                    "Fold the carrier art to art, and crease its top and bottom edge.",
-                ],
-                hands.crease_s,
-                "hands",
-            )
+        centred = self.work.is_centred
+        said = list(procedure.centre if centred else procedure.aside)
+        yield self._step("crease", "Find the centre" if centred else "Find the place", said, hands.crease_s, "hands")
+
+    @property
+    def _side(self) -> str:
+        """What lies on the press: the object, and which side of it where others are worked on too."""
+        noun = self.work.procedure.noun
+        return f"{noun}, {self.work.panel.name.lower()}" if self.work.among_others else noun
 
     # a layer
 
     def _lay(self, group: Sequence[PressPiece], *, first: bool) -> Iterator[PressStep]:
         hands = self.numbers.hands
         names = _listed(group)
-        said = ["Match the creases; measure left and right, at the top and at the bottom."]
+        creased = self.work.is_centred and any("crease" in line for line in self.work.procedure.centre)
+        matched = "Match the creases; measure" if creased else "Where it belongs: measure"
+        said = [f"{matched} left and right, at the top and at the bottom."]
         if any(piece.on for piece in group):
             said = ["Lay it on the film below, edge to edge: look through the carrier, straight from above."]
         elif not first:
@@ -93,8 +95,8 @@ class PanelSteps:
                 "look",
                 "Step back and look",
                 [
-                    "The same distance to the left and to the right edge? Level?",
-                    "Collars differ: the eye has the last word.",
+                    "The same distance to the left and to the right? Level?" if self.work.is_centred else "Level?",
+                    f"{'Collars differ: the' if self.work.procedure.collar else 'The'} eye has the last word.",
                 ],
                 hands.look_s,
                 "hands",
@@ -209,7 +211,7 @@ class PanelSteps:
 
     def _after(self, pieces: Sequence[PressPiece]) -> Iterator[PressStep]:
         back = [piece.setting.back_s for piece in pieces if piece.setting is not None and piece.setting.back_s]
-        if back and self.work.heat_source in ("press", "hand"):
+        if back and self.work.procedure.turned:
             said = ["Turn it over; parchment lies under the film, so that nothing sticks."]
             if self.work.elsewhere:
                 said.append("Film on this side would be bare: lay the cover sheet over it.")
@@ -293,7 +295,7 @@ class PanelSteps:
             keep_outs=() if kind == "back" else self.work.panel.keep_outs,
             overlap_mm=self.work.overlap_mm,
             lying=tuple(lying),
-            turns=self.work.heat_source in ("press", "hand", "iron"),
+            turns=self.work.heat_source in ("press", "plate", "hand", "iron"),
         )
 
     def _heat(self, kind: PressKind, group: Sequence[PressPiece], spread: Spread) -> Heat:
@@ -320,10 +322,18 @@ class PanelSteps:
             seconds=seconds,
             pressure=setting.pressure if setting is not None else None,
             spread=spread,
-            moving=self.work.heat_source == "hand" or (setting is not None and setting.recipe.moving),
+            moving=(self.work.platen is not None and self.work.platen.kind.moving)
+            or (setting is not None and setting.recipe.moving),
             back=kind == "back",
-            setting="middle" if setting is not None and setting.recipe.setting else None,
+            setting=self._setting_of(setting, heat_c),
         )
+
+    def _setting_of(self, setting: PressSetting | None, heat_c: float | None) -> HeatSetting | None:
+        """Return the setting to choose where the source of heat has no thermostat, or is not known."""
+        platen = self.work.platen
+        if platen is not None:
+            return None if heat_c is None else platen.setting_for(heat_c)
+        return setting.recipe.setting if setting is not None else None
 
     def _heat_line(self, heat: Heat) -> str:
         time = "as long as the sheet in the roll says" if heat.seconds is None else f"{heat.seconds:.0f} s"
@@ -332,7 +342,7 @@ class PanelSteps:
 
     def _degrees(self, heat: Heat) -> str:
         if heat.setting is not None:
-            return "Middle setting"
+            return f"{heat.setting.capitalize()} setting"
         return "The heat on its sheet" if heat.heat_c is None else write_temperature(heat.heat_c, degrees=self.degrees)
 
 

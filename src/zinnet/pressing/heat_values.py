@@ -58,13 +58,6 @@ class Times(Frozen):
     source: str
 
 
-class Settings(Frozen):
-    """What a source of heat that has only settings has at them, in degC."""
-
-    middle_c: Range
-    source: str
-
-
 class Trim(Frozen):
     """How far from the film its carrier is trimmed, and how close it can be, in mm."""
 
@@ -131,6 +124,21 @@ class Cure(Frozen):
     source: str
 
 
+class Hem(Frozen):
+    """The bars of a hem test: shares of the recipe's time, and the shortest time in s."""
+
+    time_shares: tuple[float, ...]
+    least_s: float
+    source: str
+
+
+class Wash(Frozen):
+    """How long washing and drying take the day before, in hours."""
+
+    hours: float
+    source: str
+
+
 class Plate(Frozen):
     """The stand-in press: its heater, plate, sensor and the garment under it."""
 
@@ -155,13 +163,14 @@ class PressNumbers(Frozen):
     cooling: Cooling
     waits: Waits
     times: Times
-    settings: Settings
     trim: Trim
     together: Together
     shrink: Shrink
     hands: Hands
     change: Change
     cure: Cure
+    wash: Wash
+    hem: Hem
     plate: Plate
 
 

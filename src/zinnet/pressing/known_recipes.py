@@ -3,19 +3,20 @@
 from collections.abc import Collection, Sequence
 
 from zinnet.base.frozen import Frozen
+from zinnet.blanks.fabrics import Fabric, fabrics
 from zinnet.data import read_toml
 from zinnet.films.catalogue import Film, film_kinds, kind_of
-from zinnet.pressing.fabrics import Fabric, fabrics
+from zinnet.machines.platens import HeatSource
 from zinnet.pressing.heat_values import Range
+from zinnet.pressing.hem_test import HemTest, recipe_of, tested
 from zinnet.pressing.recipes import (
     ORIGINS_SAID,
-    SOURCES_SAID,
     Habit,
-    HeatSource,
     KeptRecipe,
     Pressed,
     Recipe,
     habits,
+    source_said,
 )
 
 
@@ -43,8 +44,10 @@ def offers(
     is_last: bool = True,
     kept: Sequence[KeptRecipe] = (),
     log: Sequence[Pressed] = (),
+    tests: Sequence[HemTest] = (),
+    school: str | None = None,
 ) -> tuple[Offer, ...]:
-    """Return the recipes for a film, the one to propose first: mine, its maker's, then by habit.
+    """Return the recipes for a film, the one to propose first: mine, a hem test's, its maker's, then by habit.
 
     ``beside`` holds the kinds of film in the same job. Where no habit is about just this, the nearest are returned,
     each with why. Empty for film that is not pressed, and where no recipe is near enough to be tried.
@@ -65,6 +68,10 @@ def offers(
         The user's own.
     log : presses
         What held and what did not.
+    tests : hem tests
+        What of a kind of film held on a cloth.
+    school : str or None
+        A habit that the user chose: it is among them, whatever it is about.
 
     Returns
     -------
@@ -82,7 +89,16 @@ def offers(
     ]
     own.sort(key=lambda one: (one.recipe.origin != "mine", one.fabric is None, one.heat_source is None))
     found = [Offer(recipe=one.recipe) for one in own]
+    test = tested(tests, fabric, film.kind, heat_source)
+    known = recipe_of(test) if test is not None else None
+    if known is not None:
+        found.insert(sum(one.recipe.origin == "mine" for one in own), Offer(recipe=known))
     found += _by_habit(film, fabric, heat_source, beside, is_last)
+    if school is not None and all(one.recipe.school != school for one in found):
+        chosen = [one for one in habits() if one.recipe.school == school and film.kind in one.films]
+        found += [
+            Offer(recipe=one.recipe, nearest=_why(one, film, fabric, heat_source, beside, is_last)) for one in chosen
+        ]
     return tuple(_tried(offer, film, fabric, heat_source, log) for offer in found)
 
 
@@ -95,7 +111,7 @@ def _tried(offer: Offer, film: Film, fabric: Fabric | None, heat_source: HeatSou
 def _by_habit(
     film: Film, fabric: Fabric | None, heat_source: HeatSource, beside: Collection[str], is_last: bool
 ) -> list[Offer]:
-    """Return the habits that are least far from what is wanted, the usual one of them first."""
+    """Return the habits that are least far from what is wanted: one about just this job first, then the usual one."""
     if fabric is not None and fabric.most_c is None:
         return []
     ranked = []
@@ -104,13 +120,13 @@ def _by_habit(
         if far is not None:
             known_with = bool(habit.beside) and not set(habit.beside) <= set(beside)
             misses = known_with or (habit.recipe.last and not is_last)
-            ranked.append((far, misses, not habit.usual, place, habit))
+            ranked.append((far, misses, not habit.beside, not habit.usual, place, habit))
     if not ranked:
         return []
     nearest = min(row[0] for row in ranked)
     return [
         Offer(recipe=habit.recipe, nearest=_why(habit, film, fabric, heat_source, beside, is_last))
-        for far, *_, habit in sorted(ranked, key=lambda row: row[:4])
+        for far, *_, habit in sorted(ranked, key=lambda row: row[:5])
         if far == nearest
     ]
 
@@ -125,9 +141,9 @@ def _far(habit: Habit, film: Film, fabric: Fabric | None, heat_source: HeatSourc
     cloths = near if fabric is not None and not fabric.cloth else [*near, *any_cloth]
     kind = next((kinds.index(one) for one in kinds if one in habit.films), None)
     cloth = min((cloths.index(one) for one in habit.fabrics if one in cloths), default=None)
-    if kind is None or cloth is None or habit.with_ not in sources:
+    if kind is None or cloth is None or not set(habit.with_) & set(sources):
         return None
-    return kind, sources.index(habit.with_), cloth
+    return kind, min(sources.index(one) for one in habit.with_ if one in sources), cloth
 
 
 def _like_own(film: Film) -> list[str]:
@@ -159,8 +175,8 @@ def _why(
         said.append(f"for {habit.films[0]} film")
     if fabric is None or fabric.name not in habit.fabrics:
         said.append(f"on {habit.fabrics[0]}")
-    if heat_source != habit.with_:
-        said.append(f"with a {SOURCES_SAID[habit.with_]}")
+    if heat_source not in habit.with_:
+        said.append(f"with a {source_said(habit.with_[0])}")
     if habit.beside and not set(habit.beside) <= set(beside):
         said.append(f"beside {habit.beside[0]} in the same job")
     if habit.recipe.last and not is_last:

@@ -10,14 +10,14 @@ from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 
 from zinnet.base.stages import stage
+from zinnet.blanks.fabrics import Fabric
 from zinnet.blanks.model import Panel
-from zinnet.films.catalogue import Film, FilmKind, kind_of
+from zinnet.blanks.procedures import Procedure
+from zinnet.films.catalogue import Bond, Film, FilmKind, kind_of
 from zinnet.geometry.region import EMPTY, Region, common, hull_box, union, without
-from zinnet.machines.platens import Platen
+from zinnet.machines.platens import HeatSource, Platen, heat_kinds
 from zinnet.pressing.applied_recipe import PressSetting
-from zinnet.pressing.fabrics import Fabric
 from zinnet.pressing.heat_values import press_numbers
-from zinnet.pressing.recipes import HeatSource
 from zinnet.pressing.spec import PressSpec
 
 TOUCH_MM2 = 0.5
@@ -94,9 +94,32 @@ class PanelWork:
     heat_source: HeatSource
     spec: PressSpec
     overlap_mm: float
+    procedure: Procedure
     is_centred: bool = True
+    among_others: bool = False
+    """Whether other panels of the object are worked on too."""
     elsewhere: tuple[str, ...] = ()
     """The names of pieces that lie on other panels already."""
+
+    @property
+    def bond(self) -> Bond:
+        """How what lies there holds; all of it holds alike."""
+        return self.pieces[0].kind.bond
+
+    @property
+    def is_hot(self) -> bool:
+        """Whether it is pressed with heat."""
+        return self.bond != "glue"
+
+    @property
+    def is_cloth(self) -> bool:
+        """Whether it lies on cloth; what is not known is taken for cloth."""
+        return self.fabric is None or self.fabric.cloth
+
+    @property
+    def source_said(self) -> str:
+        """What it is pressed with, in a word or two."""
+        return "press" if self.heat_source == "press" else heat_kinds()[self.heat_source].name
 
     @cached_property
     def film(self) -> Region:

@@ -9,21 +9,14 @@ from pydantic import Field, model_validator
 from zinnet.base.frozen import Frozen
 from zinnet.base.units import Degrees, read_temperature, write_temperature
 from zinnet.data import read_toml
+from zinnet.machines.platens import HeatSource, heat_kinds
 from zinnet.pressing.heat_values import Range
 
 Peel = Literal["hot", "warm", "cool", "cold"]
 Pressure = Literal["light", "medium", "firm"]
-HeatSource = Literal["press", "hand", "cap", "iron", "round"]
 Origin = Literal["typical", "maker", "mine"]
 PEELS: tuple[Peel, ...] = ("hot", "warm", "cool", "cold")
 PRESSURES: tuple[Pressure, ...] = ("light", "medium", "firm")
-SOURCES_SAID: dict[HeatSource, str] = {
-    "press": "clamshell or swing press",
-    "hand": "small hand press",
-    "cap": "cap press",
-    "iron": "household iron",
-    "round": "round press",
-}
 ORIGINS_SAID: dict[Origin, str] = {"typical": "typical", "maker": "maker's sheet", "mine": "mine"}
 MOST_S = 600.0
 HABIT = "common practice, no source"
@@ -105,12 +98,17 @@ def _span_said(span: Range) -> str:
     return f"{low:g} s" if low == high else f"{low:g}-{high:g} s"
 
 
+def source_said(source: HeatSource) -> str:
+    """Return what a source of heat is called."""
+    return heat_kinds()[source].name
+
+
 class Habit(Frozen):
     """A row of the catalogue: which films, fabrics and source of heat it is about, and the recipe."""
 
     films: tuple[str, ...]
     fabrics: tuple[str, ...]
-    with_: HeatSource
+    with_: tuple[HeatSource, ...]
     beside: tuple[str, ...] = ()
     usual: bool = False
     recipe: Recipe
@@ -154,7 +152,7 @@ def _habit(row: dict[str, Any]) -> Habit:
     return Habit(
         films=row["films"],
         fabrics=row["fabrics"],
-        with_=row["with"],
+        with_=(row["with"],) if isinstance(row["with"], str) else tuple(row["with"]),
         beside=row.get("beside", ()),
         usual=row.get("usual", False),
         recipe=Recipe.model_validate(said),

@@ -4,14 +4,15 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
+from zinnet.machines.platens import HeatSetting
 from zinnet.pressing.applied_recipe import PressKind
 from zinnet.pressing.platen_positions import Coverage
 from zinnet.pressing.press_area import Spread
 from zinnet.pressing.recipes import Peel, Pressure
 
 StepKind = Literal[
-    "label", "heat up", "lint", "clean", "preheat", "crease", "fix", "tape", "lay", "look", "cover", "press", "wait",
-    "peel", "burnish", "turn over", "cool", "care",
+    "gate", "ready", "label", "heat up", "lint", "clean", "preheat", "crease", "fix", "tape", "lay", "look", "cover",
+    "press", "wait", "peel", "burnish", "turn over", "cool", "care",
 ]  # fmt: skip
 Place = Literal["hands", "press", "cooling", "none"]
 """What a step occupies: hands, the press, a place to cool, or nothing that others wait for."""
@@ -31,7 +32,7 @@ class Heat:
     spread: Spread
     moving: bool = False
     back: bool = False
-    setting: str | None = None
+    setting: HeatSetting | None = None
 
     @property
     def coverage(self) -> Coverage:
@@ -49,7 +50,7 @@ class PressStep:
     """One step. ``pieces`` are those that it is about, by key.
 
     In a press ``carried`` lie under their own carrier, ``bare`` without one, and ``cover`` is what lies over those;
-    None where nothing does. ``base_s`` is how long the step takes for one garment where nothing is heated.
+    None where nothing does. ``base_s`` is how long the step takes for one object where nothing is heated.
     """
 
     kind: StepKind
@@ -70,11 +71,15 @@ class PressStep:
     lifts: str | None = None
     caution: str | None = None
     once: bool = False
-    """Whether it is done once for the whole job, not for every garment."""
+    """Whether it is done once for the whole job, not for every object."""
+    gate: bool = False
+    """Whether it can't be taken back: it is asked for, and confirmed."""
+    hours: float = 0.0
+    """How long it takes the day before, in hours; 0 where it is done on the day."""
 
     @property
     def seconds(self) -> float:
-        """How long it takes for one garment, in s; waits are in it."""
+        """How long it takes for one object, in s; waits are in it."""
         return self.base_s if self.heat is None else self.heat.total_s
 
     @cached_property

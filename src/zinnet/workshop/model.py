@@ -8,8 +8,10 @@ from zinnet.cutting.settings import Blade, CutTest
 from zinnet.data.limits import OwnLimits
 from zinnet.films.catalogue import Film, catalogue_films
 from zinnet.machines.cutters import Machines, shipped_machines
+from zinnet.machines.platens import Presses, shipped_presses
 from zinnet.placement.guides import usual_finger_mm
 from zinnet.placement.place import Habits
+from zinnet.pressing.hem_test import HemTest
 from zinnet.pressing.recipes import KeptRecipe, Pressed
 from zinnet.workshop.blank_stock import BlankItem
 from zinnet.workshop.made import Made
@@ -26,10 +28,12 @@ class Workshop(Frozen):
     blades: tuple[Blade, ...] = ()
     recipes: tuple[KeptRecipe, ...] = ()
     pressed: tuple[Pressed, ...] = ()
+    hem_tests: tuple[HemTest, ...] = ()
     made: tuple[Made, ...] = ()
     garments: tuple[BlankItem, ...] = ()
     machines: Machines = Field(default_factory=shipped_machines)
     blanks: BlankKinds = Field(default_factory=shipped_blank_kinds)
+    presses: Presses = Field(default_factory=shipped_presses)
     limits: OwnLimits = ()
 
     def film(self, film_id: str) -> Film | None:

@@ -7,6 +7,7 @@ from zinnet.base.errors import ZinnetError
 from zinnet.blanks.catalogue import read_blank_kinds
 from zinnet.films.own import films_in_stock
 from zinnet.machines.cutters import read_machines
+from zinnet.machines.platens import read_presses
 from zinnet.workshop.blank_stock import BlankStock
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.habits import read_habits
@@ -22,10 +23,11 @@ SETTINGS: dict[str, Callable[[], Any]] = {
     "films": films_in_stock,
     "machines": read_machines,
     "blanks": read_blank_kinds,
+    "presses": read_presses,
     "limits": read_limits,
 }
 """What of a workshop the user says in files of the configuration folder."""
-BOOKS = ("stock", "tests", "blades", "recipes", "pressed", "made", "garments")
+BOOKS = ("stock", "tests", "blades", "recipes", "pressed", "hem_tests", "made", "garments")
 """What of a workshop is held in its file."""
 
 
@@ -45,6 +47,7 @@ def books_of(store: WorkshopStore) -> dict[str, Any]:
         "blades": cuts.blades(),
         "recipes": presses.recipes(),
         "pressed": presses.results(),
+        "hem_tests": presses.hem_tests(),
         "made": tuple(MadeBook(store).entries()),
         "garments": BlankStock(store).items(),
     }

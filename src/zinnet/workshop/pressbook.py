@@ -4,6 +4,7 @@ import datetime
 
 from pydantic import ValidationError
 
+from zinnet.pressing.hem_test import HemTest
 from zinnet.pressing.recipes import KeptRecipe, Pressed
 from zinnet.workshop.store import WorkshopStore
 
@@ -21,6 +22,23 @@ class PressBook:
     def results(self) -> tuple[Pressed, ...]:
         """Return what was pressed, the earliest first."""
         return _read(Pressed, self._rows("SELECT pressed FROM pressed ORDER BY id"))
+
+    def hem_tests(self) -> tuple[HemTest, ...]:
+        """Return all hem tests, the earliest first."""
+        return _read(HemTest, self._rows("SELECT test FROM hem_tests ORDER BY id"))
+
+    def keep_test(self, test: HemTest) -> HemTest:
+        """Keep a hem test with the date and return it; the one before of the same cloth, film and source goes."""
+        dated = test.model_copy(update={"at": test.at or _now()})
+        row = {"fabric": dated.fabric, "kind": dated.kind, "source": dated.heat_source, "test": dated.model_dump_json()}
+        with self._store.change() as connection:
+            connection.execute(
+                "DELETE FROM hem_tests WHERE fabric = :fabric AND kind = :kind AND heat_source = :source", row
+            )
+            connection.execute(
+                "INSERT INTO hem_tests (fabric, kind, heat_source, test) VALUES (:fabric, :kind, :source, :test)", row
+            )
+        return dated
 
     def _rows(self, query: str) -> list[str]:
         with self._store.open() as connection:
@@ -53,7 +71,7 @@ class PressBook:
 
     def record(self, pressed: Pressed) -> Pressed:
         """Write down with the date what became of a film, and return it."""
-        dated = pressed.model_copy(update={"at": datetime.datetime.now(datetime.UTC).isoformat(timespec="seconds")})
+        dated = pressed.model_copy(update={"at": _now()})
         with self._store.change() as connection:
             connection.execute(
                 "INSERT INTO pressed (at, film, pressed) VALUES (:at, :film, :pressed)",
@@ -62,7 +80,11 @@ class PressBook:
         return dated
 
 
-def _read[T: (KeptRecipe, Pressed)](model: type[T], rows: list[str]) -> tuple[T, ...]:
+def _now() -> str:
+    return datetime.datetime.now(datetime.UTC).isoformat(timespec="seconds")
+
+
+def _read[T: (KeptRecipe, Pressed, HemTest)](model: type[T], rows: list[str]) -> tuple[T, ...]:
     """Return rows as values; those that can't be read any more are left out."""
     found: list[T] = []
     for row in rows:

@@ -9,6 +9,7 @@ from pydantic import ValidationError
 from zinnet.base.errors import WorkshopError
 from zinnet.blanks.model import BlankSpec
 from zinnet.cutting.settings import Blade, CutTest
+from zinnet.pressing.hem_test import HemTest
 from zinnet.pressing.recipes import KeptRecipe, Pressed
 from zinnet.workshop.blank_stock import BlankItem
 from zinnet.workshop.cutbook import LogEntry
@@ -52,6 +53,7 @@ ROWS: tuple[tuple[str, str, Callable[..., object]], ...] = (
     ("log", "SELECT id, at, job, what, said FROM log", _log),
     ("recipes", "SELECT id, recipe FROM recipes", KeptRecipe.model_validate_json),
     ("pressed", "SELECT id, pressed FROM pressed", Pressed.model_validate_json),
+    ("hem_tests", "SELECT id, test FROM hem_tests", HemTest.model_validate_json),
     ("made", "SELECT number, made FROM made", Made.model_validate_json),
     ("made", "SELECT number, job, photo FROM made", _bytes),
     ("garments", "SELECT number, item FROM garments", BlankItem.model_validate_json),

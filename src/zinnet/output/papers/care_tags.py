@@ -3,7 +3,7 @@
 from zinnet.output.papers.labels import USUAL_SHEET, Label, labels_pdf
 from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress
-from zinnet.pressing.garment_steps import care_lines
+from zinnet.pressing.object_steps import care_lines
 
 
 def care_tags_pdf(facts: Facts, sheet: str = USUAL_SHEET, *, skip: int = 0) -> bytes:
@@ -28,4 +28,4 @@ def care_tags(facts: Facts) -> list[Label]:
 def _care_lines(press: GarmentPress) -> tuple[str, ...]:
     """Return what is on the garment and how to care for it."""
     films = dict.fromkeys(piece.film.name for work in press.works for piece in work.pieces)
-    return (f"Film: {', '.join(films)}", *care_lines(press.works)) if films else ()
+    return (f"Film: {', '.join(films)}", *care_lines(press.works, press.object.procedure)) if films else ()

@@ -15,7 +15,7 @@ from zinnet.plan.loading import LoadedMat
 from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress
 from zinnet.plan.trims import Trim
-from zinnet.pressing.garment_steps import HOT
+from zinnet.pressing.object_steps import HOT
 from zinnet.shop.costing import Costing
 from zinnet.workshop.price_list import PriceList
 

@@ -57,7 +57,7 @@ def _platen_over(
     facts: Facts, garment: Garment, design: FittedDesign, placement: Placement, art: Region
 ) -> Iterator[Finding]:
     """The artwork is clear, but no position of the platen is that covers it."""
-    press = platen_of(facts.job)
+    press = platen_of(facts.job, facts.workshop.presses)
     hard = [keep_out for keep_out in design.panel.keep_outs if not is_padded(keep_out)]
     left, top, right, bottom = art.bounds
     if press is None or not hard or right - left > press.width_mm or bottom - top > press.height_mm:

@@ -12,10 +12,12 @@ from zinnet.plan.findings import (
     cut,
     film,
     fit,
+    heat,
     hold,
     layers,
     mats,
     names,
+    objects,
     press,
     together,
 )
@@ -39,12 +41,12 @@ UNREAD = ("title",)
 """What of a job no finding is about: an edit of it finds nothing anew."""
 OF_GARMENTS = frozenset(
     check
-    for part in (fit, use, together, beside, artwork, hold, names, layers)
+    for part in (fit, use, together, beside, artwork, hold, names, layers, objects)
     for check in part.CHECKS
     if check is not fit.blank_not_measured
 )
 """Checks that look at nothing that comes after the compositions: another nest finds nothing of theirs anew."""
-OF_PRESSES = frozenset(press.CHECKS) - {press.carriers_of_parts}
+OF_PRESSES = frozenset((*heat.CHECKS, *press.CHECKS)) - {press.carriers_of_parts}
 CHECKS = (
     *fit.CHECKS,
     *use.CHECKS,
@@ -57,6 +59,8 @@ CHECKS = (
     *mats.CHECKS,
     *film.CHECKS,
     *cut.CHECKS,
+    *objects.CHECKS,
+    *heat.CHECKS,
     *press.CHECKS,
 )
 

@@ -9,7 +9,7 @@ from zinnet.base.units import Degrees, write_temperature
 from zinnet.films.catalogue import Film
 from zinnet.job.edits import choose_recipe
 from zinnet.plan.presses import GarmentPress, degrees_of
-from zinnet.pressing.fabrics import Limit
+from zinnet.pressing.heat_limits import Limit
 from zinnet.pressing.known_recipes import Offer, heat_span, seconds_span
 from zinnet.pressing.recipes import KeptRecipe
 from zinnet.pressing.typed_recipe import typed_recipe

@@ -7,7 +7,6 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QSpinBox
 
 from zinnet.base.units import write_length
 from zinnet.job.edits import choose_platen, set_pressing
-from zinnet.machines.platens import platens
 from zinnet.plan.fitted import platen_of
 from zinnet.plan.presses import degrees_of
 from zinnet.ui.plain import plain
@@ -39,8 +38,6 @@ class PressSheet(PropertySheet):
         self.cover = self._choice("Cover", "What lies over bare film", "cover", COVERS)
         self.method = self._choice("Adhesive", "How adhesive film is laid", "method", METHODS)
         self.platen = self.make_combo("Platen", "What it is pressed with", self._choose_platen)
-        for name, one in platens().items():
-            self.platen.addItem(one.name, name)
         self.together = self._choice("At once", "Which films go down in one press", "together", AT_ONCE)
         self.cold_plate = self._box("Cooled under a plate or stone", "cold_plate")
         self.presses = self._number("presses", "How many presses", 20)
@@ -104,9 +101,13 @@ class PressSheet(PropertySheet):
         ):
             combo.setCurrentIndex(combo.findData(value))
         self.together.setCurrentIndex([value for value, _ in AT_ONCE].index(spec.together))
-        platen = platen_of(session.job)
-        name = next((key for key, one in platens().items() if one == platen), None)
-        self.platen.setCurrentIndex(self.platen.findData(name))
+        presses = session.workshop.presses
+        platen = platen_of(session.job, presses)
+        self.platen.clear()
+        for name, one in presses.platens:
+            self.platen.addItem(one.name, name)
+        self.platen.setCurrentIndex(self.platen.findData(presses.name_of(platen)))
+        self.form.setRowVisible(self.platen, platen is not None)
         self.cold_plate.setChecked(spec.cold_plate)
         for number, count in ((self.presses, spec.presses), (self.people, spec.people), (self.cooling, spec.cooling)):
             number.blockSignals(True)

@@ -1,0 +1,89 @@
+"""Findings of the object: which films hold on it, and which source of heat gets to it."""
+
+from collections.abc import Iterator
+
+from zinnet.blanks.catalogue import blank_kind
+from zinnet.films.catalogue import Bond, Film, by_nearness, kind_of
+from zinnet.job.edits import Edit, choose_film, choose_platen
+from zinnet.layers.stack import FilmLayer
+from zinnet.plan.findings.model import Finding, found
+from zinnet.plan.findings.subject import about, layer_rows
+from zinnet.plan.fitted import FittedDesign, platen_of
+from zinnet.plan.model import Facts
+from zinnet.pressing.reach import is_heated, reaching, why_not
+
+SAID: dict[Bond, str] = {
+    "heat": "film that is pressed on with heat",
+    "glue": "adhesive film, which is stuck on",
+    "print": "a print, which goes into the surface",
+}
+
+
+def film_not_for_blank(facts: Facts) -> Iterator[Finding]:
+    """A film does not hold on the object, or would need heat that it can't bear."""
+    said = set()
+    for name, design, row in layer_rows(facts):
+        film = row.film
+        if film is None or kind_of(film).bond in design.panel.holds or film.id in said:
+            continue
+        said.add(film.id)
+        blank = facts.blank
+        hot = kind_of(film).bond != "glue" and not is_heated(blank)
+        why = f"{blank.fabric} is never heated" if hot else f"{blank.fabric} takes {SAID[design.panel.holds[0]]}"
+        yield found(
+            "film-not-for-blank",
+            f"{name}: {film.name} is {kind_of(film).name} film, on {blank.fabric}",
+            f"{why} (common practice)",
+            mend=_one_that_holds(facts, design, row),
+            subject=film.id,
+            about=about(name, design, row),
+        )
+
+
+def _one_that_holds(facts: Facts, design: FittedDesign, row: FilmLayer) -> Edit | None:
+    """Return the edit that takes the film of a kind that holds there which is nearest in colour."""
+    for bond in design.panel.holds:
+        suited: tuple[Film, ...] = tuple(film for film in facts.workshop.films if kind_of(film).bond == bond)
+        for film, off in by_nearness(row.layer.colour, suited)[:1]:
+            edit = choose_film(row.colours[0], film.id, *row.colours[1:])
+            return Edit(f"use {film.name}, {off:.0f} away", edit.change)
+    return None
+
+
+def plate_does_not_reach(facts: Facts) -> Iterator[Finding]:
+    """No source of heat of the workshop gets to the object, or the one that was chosen does not."""
+    blank, presses = facts.blank, facts.workshop.presses
+    rows = list(layer_rows(facts))
+    if not is_heated(blank) or not any(row.film is not None and kind_of(row.film).bond != "glue" for *_, row in rows):
+        return
+    platen = platen_of(facts.job, presses)
+    named = facts.job.platen
+    usual = blank_kind(facts.job.blank.kind).platen
+    found_ones = reaching(presses, blank, usual)
+    reach = (
+        f"{blank.name.lower()}: {', '.join(one.name for _, one in found_ones[:3]) or 'none of those that are known'}"
+    )
+    mend = None
+    if found_ones:
+        edit = choose_platen(found_ones[0][0])
+        mend = Edit(f"press with the {found_ones[0][1].name}", edit.change)
+    if named is not None and named not in dict(presses.platens):
+        measured = f"the job names the press “{named}”, which is not in this workshop"
+    elif platen is None:
+        measured = f"none of {len(presses.platens)} presses gets to it"
+    elif named is not None and (why := why_not(platen, blank)) is not None:
+        measured = f"the {platen.name} {why}"
+    elif presses.own and not platen.own and named is None:
+        measured = _none_of_mine(facts)
+    else:
+        return
+    yield found("plate-does-not-reach", measured, f"what gets to the {reach}", mend=mend)
+
+
+def _none_of_mine(facts: Facts) -> str:
+    """Return why none of the user's own presses gets to the object."""
+    said = [f"the {one.name} {why_not(one, facts.blank)}" for _, one in facts.workshop.presses.own]
+    return "none of yours: " + "; ".join(said[:3])
+
+
+CHECKS = (film_not_for_blank, plate_does_not_reach)
