@@ -30,7 +30,7 @@ FAULTS = {
     "children": "no-test-cut",
     "caps": "no-spare",
     "names": "blank-not-measured",
-    "blanket": "fabric-limit",
+    "blanket": "heat-untested",
     "jars": "no-test-cut",
 }
 

@@ -18,6 +18,7 @@ from zinnet.job.edits import (
     set_pressing,
 )
 from zinnet.pressing.heat_steps import MOVED, NOT_SLID
+from zinnet.pressing.heat_values import press_numbers
 
 BOX = '<rect width="80" height="60" fill="#f4ead5"/>'
 HALVES = '<rect width="50" height="80" fill="#d62828"/><rect x="50" width="50" height="80" fill="#1f57c3"/>'
@@ -108,7 +109,8 @@ def test_positions_of_every_press_cover_its_film():
     for step in press.presses:
         film = press.works[0].region_of(step.pieces) if step.pieces else press.works[0].film
         assert step.heat.coverage.pressed.buffer(1e-3).covers(film)
-        assert step.seconds == step.heat.seconds * len(step.heat.coverage.positions)
+        count = len(step.heat.coverage.positions)
+        assert step.seconds == step.heat.seconds * count + press_numbers().hands.move_s * (count - 1)
         assert "positions" in " ".join(step.lines)
 
 

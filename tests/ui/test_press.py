@@ -42,8 +42,8 @@ def hurry(run):
 
 def test_the_steps_are_listed_and_looked_at(press, qtbot):
     page = press.pages["steps"]
-    assert page.list.count() == len(press.control.steps) == 15
-    page.list.setCurrentRow(6)
+    assert page.list.count() == len(press.control.steps) == 16
+    page.list.setCurrentRow(7)
     assert page.title.text() == "Tack layer 1, Cream"
     assert "160 °C, 3 s, firm pressure" in page.lines.text()
     qtbot.keyClick(page.list, Qt.Key.Key_Down)
@@ -94,7 +94,7 @@ def test_the_timeline_is_planned_beside_the_window(press, qtbot):
     press.show_page("timeline")
     page = press.pages["timeline"]
     qtbot.waitUntil(lambda: not press.control.is_planning and press.control.schedule is not None, timeout=40_000)
-    assert page.total.text() == "16 min 16 s"
+    assert page.total.text() == "17 min 28 s"
     assert "proven" in page.note.text()
     assert "A second person saves" in page.help.text()
 
@@ -125,7 +125,7 @@ def test_the_sheet_changes_school_covers_platen_and_hands(press, window):
 def test_a_finding_of_pressing_leads_to_its_station(press, window):
     window.session.apply(set_blank("x", care_dots=2))
     window.go_to("fit")
-    finding = next(one for one in window.session.plan.findings if one.id == "fabric-limit")
+    finding = next(one for one in window.session.plan.findings if one.id == "heat-untested")
     window.session.show_finding(finding)
     assert window.station == "press"
 

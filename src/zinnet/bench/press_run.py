@@ -107,10 +107,11 @@ class PressRun:
     def go_on(self) -> bool:
         """Do what the space bar asks for: start the card's timer, or end it when it rang, and go on.
 
-        Returns whether anything was done: a card that waits for a timer stays.
+        Returns whether anything was done: a card that waits for a timer stays, and so does one that can't be taken
+        back, until it is confirmed.
         """
         card = self.card
-        if card is None or self.awaited(card) is not None:
+        if card is None or self.awaited(card) is not None or card.step.gate:
             return False
         timer = self.timer(card)
         if card.step.kind in ("press", "preheat") and card.seconds:
@@ -123,6 +124,14 @@ class PressRun:
         self._finish(card)
         return True
 
+    def confirm(self) -> bool:
+        """Confirm what can't be taken back, and go on; return whether such a card was due."""
+        card = self.card
+        if card is None or not card.step.gate or self.awaited(card) is not None:
+            return False
+        self._finish(card)
+        return True
+
     def take_order(self, to_come: Sequence[Card]) -> None:
         """Take another order of the cards to come; one that is not about the same cards is left."""
         if sorted(card.id for card in to_come) == sorted(card.id for card in self.cards[self.at :]):
@@ -130,8 +139,11 @@ class PressRun:
             self._write()
 
     def end_early(self) -> None:
-        """End the card that is due whatever its timer says: the press was opened, or it is cool enough."""
-        if self.card is not None:
+        """End the card that is due whatever its timer says: the press was opened, or it is cool enough.
+
+        What can't be taken back is not passed like this.
+        """
+        if self.card is not None and not self.card.step.gate:
             self._finish(self.card)
 
     def _finish(self, card: Card) -> None:

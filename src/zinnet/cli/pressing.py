@@ -9,7 +9,10 @@ from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
 
 if TYPE_CHECKING:
+    from zinnet.base.units import Unit
     from zinnet.bench.document import Document
+    from zinnet.plan.presses import GarmentPress
+    from zinnet.pressing.steps import PressStep
 
 JobFile = Annotated[Path, typer.Argument(help="The job file.")]
 Json = Annotated[bool, typer.Option("--json", help="As JSON.")]
@@ -42,12 +45,24 @@ def press(
         if one.saved_s >= 1:
             typer.echo(f"Pressing films at once saves {write_seconds(one.saved_s)} on each.")
         for number, step in enumerate(one.steps, start=1):
-            typer.echo(f"{number:3}  {step.title}")
+            typer.echo(f"{number:3}  {step.headline}")
             for line in (*step.lines, *(said for said in (step.wrong, step.lifts, step.caution) if said)):
                 typer.echo(f"     {line}")
+            for line in _positions_of(one, step, document.job.unit):
+                typer.echo(f"       {line}")
     for finding in plan.findings:
         if finding.station == "press":
             typer.echo(f"{finding.level}: {finding.title}: {finding.measured} ({finding.limit})")
+
+
+def _positions_of(press: "GarmentPress", step: "PressStep", unit: "Unit") -> list[str]:
+    """Return where the platen goes, where that is to more than one place."""
+    from zinnet.pressing.position_words import rows_said
+
+    panel = next((work.panel for work in press.works if work.panel.id == step.panel), None)
+    if panel is None or step.heat is None or len(step.heat.coverage.positions) < 2:
+        return []
+    return rows_said(step.heat.coverage.positions, panel, unit)
 
 
 def schedule(

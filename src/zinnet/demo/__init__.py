@@ -11,7 +11,7 @@ from zinnet.artwork.tracing.trace import TraceSpec
 from zinnet.bench.document import Document
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.data import read_bytes
-from zinnet.demo.shelf import badges_job, demo_stock, demo_tests
+from zinnet.demo.shelf import badges_job, demo_hem_tests, demo_stock, demo_tests
 from zinnet.demo.walk import WALK_JOBS
 from zinnet.job.model import Design, FamilyMember, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
@@ -46,7 +46,12 @@ def demo_job() -> Job:
 def demo_document(workshop: Workshop | None = None, name: str = "tees") -> Document:
     """Return one of the demos, opened, with the nests that ship with it."""
     workshop = workshop or standard_workshop()
-    workshop = workshop.model_copy(update={"tests": (*demo_tests(workshop), *workshop.tests)})
+    workshop = workshop.model_copy(
+        update={
+            "tests": (*demo_tests(workshop), *workshop.tests),
+            "hem_tests": (*demo_hem_tests(), *workshop.hem_tests),
+        }
+    )
     if name in FROM_SHELF:
         workshop = demo_shelf(workshop)
     document = Document(workshop, DEMOS[name][1]())

@@ -14,10 +14,12 @@ from zinnet.job.model import Design, Job
 from zinnet.layers.spec import FilmChoice, LayersSpec
 from zinnet.nesting.model import NestSpec
 from zinnet.placement.place import PlacementSpec
+from zinnet.pressing.hem_test import HemBar, HemTest
 from zinnet.workshop.blank_stock import BlankItem, BlankStock
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.model import Workshop, standard_workshop
+from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
@@ -105,6 +107,14 @@ def demo_tests(workshop: Workshop | None = None) -> tuple[CutTest, ...]:
     )
 
 
+def demo_hem_tests() -> tuple[HemTest, ...]:
+    """Return the hem tests of the demo's workshop: smooth film on satin, gentle enough, under a press."""
+    held = ((138.0, 5.0, False), (141.0, 9.0, True), (150.0, 9.0, True))
+    bars = tuple(HemBar(heat_c=heat, seconds=seconds, held=good, washed=good or None) for heat, seconds, good in held)
+    satin = HemTest(fabric="polyester satin", kind="smooth", heat_source="press", bars=bars, peel="warm")
+    return (satin.model_copy(update={"at": "2026-09-12T18:00:00+00:00"}),)
+
+
 def demo_garments() -> tuple[BlankItem, ...]:
     """Return the garments on the demo's shelf: some of the sizes are there, others have to be bought."""
     forest = {"adult-s": 3, "adult-m": 4, "adult-l": 2, "adult-xl": 1}
@@ -126,6 +136,8 @@ def demo_store(folder: Path) -> WorkshopStore:
             MadeBook(store).record(made)
         for test in demo_tests():
             CutBook(store).record(test)
+        for hem in demo_hem_tests():
+            PressBook(store).keep_test(hem)
         for item in demo_garments():
             BlankStock(store).put(item)
     return store

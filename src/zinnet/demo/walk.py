@@ -103,7 +103,6 @@ def caps_job() -> Job:
         blank=BlankSpec(
             kind="cap", size="one", measured=measured, colour="#7a3b2e", fabric="cotton canvas", care_dots=3
         ),
-        platen="plate-5x5",
         designs=(_file("lantern-word.svg"),),
         layers=LayersSpec(films=(FilmChoice(colour="#f4ead5", film="lemon"),)),
         nesting=NestSpec(from_shelf=True, test_cut=True),

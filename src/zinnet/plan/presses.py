@@ -275,6 +275,7 @@ def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None, *
         design=design.index,
         film=row.film,
         region=_laid(row.layer.region, matrices),
+        copies=_copies(row.layer.region, matrices) if len(matrices) > 1 else (),
         on=below,
         setting=setting,
         shows=sources_said(design, row) if among_others or len(design.made_of) > 1 else "",
@@ -286,9 +287,15 @@ _same_piece = stage(most=256)(PressPiece)
 
 
 @stage(most=256)
+def _copies(region: Region, matrices: tuple[bytes, ...]) -> tuple[Region, ...]:
+    """Return a layer where it lies on the panel, place by place."""
+    return tuple(moved(region, np.frombuffer(matrix).reshape(3, 3)) for matrix in matrices)
+
+
+@stage(most=256)
 def _laid(region: Region, matrices: tuple[bytes, ...]) -> Region:
     """Return a layer where it lies on the panel, at all its places."""
-    laid = [moved(region, np.frombuffer(matrix).reshape(3, 3)) for matrix in matrices]
+    laid = _copies(region, matrices)
     return laid[0] if len(laid) == 1 else union(laid)
 
 

@@ -7,7 +7,7 @@ cover needs is found in a few rounds.
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 import shapely
@@ -46,7 +46,8 @@ Middle = tuple[float, float]
 class Boxes:
     """The task: boxes of ``width`` x ``height``, whose cores overlap into one another; middles stay off ``blocked``.
 
-    A part of the film is covered where it lies whole in one box, or in the cores of several.
+    Each of the ``pieces``, boxes (n, 4), is covered where it lies whole in one box; a part of the film also where it
+    lies in the cores of several.
     """
 
     film: Region
@@ -55,6 +56,17 @@ class Boxes:
     core_width: float
     core_height: float
     blocked: Region
+    pieces: Corners = field(default_factory=lambda: np.empty((0, 4)))
+
+    @property
+    def half(self) -> Points:
+        """Half of a box, (2,)."""
+        return np.array([self.width, self.height]) / 2
+
+    @property
+    def core(self) -> Points:
+        """Half of its core, (2,)."""
+        return np.array([self.core_width, self.core_height]) / 2
 
 
 @dataclass(frozen=True, eq=False)
@@ -81,15 +93,18 @@ def fewest_boxes(task: Boxes) -> BoxCover:
     BoxCover, mm
         The middles of the boxes, and what stays bare.
     """
+    whole = _cover_pieces(task)
+    if task.film.is_empty:
+        return whole
     parts = list(task.film.geoms)
     left_mm, top_mm, right_mm, bottom_mm = task.film.bounds
     times = (right_mm - left_mm) * (bottom_mm - top_mm) / (task.width * task.height)
     if times * len(parts) > MANY:
-        rows = _patches(task, task.film)
+        rows = [*whole.middles, *_patches(task, bare_parts(task, list(whole.middles)))]
         return BoxCover(tuple(rows), math.ceil(task.film.area / (task.width * task.height)), bare_parts(task, rows))
     corners, owners = _corners(parts, range(len(parts)), first=True)
     known = [found for found in (_by_parts(task, parts), _greedy(task)) if found is not None]
-    greedy = min(known, key=len) if known else None
+    greedy = [*whole.middles, *min(known, key=len)] if known else None
     left: list[Polygon] = []
     least = 0
     found: list[Middle] = []
@@ -101,12 +116,13 @@ def fewest_boxes(task: Boxes) -> BoxCover:
             break
         middles, covers = tried
         looked_at += (4 * len(corners)) ** 2 + EACH_ROUND
-        reachable = covers.any(axis=0)
+        reachable = covers.any(axis=0)[: len(corners)]
         if not reachable.all():
             left += _unreachable(task, corners[~reachable])
-            corners, owners, covers = corners[reachable], owners[reachable], covers[:, reachable]
+            corners, owners = corners[reachable], owners[reachable]
+            covers = covers[:, np.concatenate([reachable, np.ones(len(task.pieces), dtype=bool)])]
         if not len(corners):
-            return BoxCover((), 0, union(left))
+            return BoxCover(whole.middles, whole.least, union(left))
         chosen, bound = _fewest_sets(covers)
         least = max(least, bound)
         found = [(float(x), float(y)) for x, y in middles[chosen]]
@@ -123,8 +139,28 @@ def fewest_boxes(task: Boxes) -> BoxCover:
         corners = np.vstack([corners, more[fresh]])
         owners = np.concatenate([owners, more_owners[fresh]])
     if greedy is None:
+        found = found or list(whole.middles)
         greedy = [*found, *_patches(task, bare)]
     return BoxCover(tuple(greedy), least, union(left))
+
+
+def _cover_pieces(task: Boxes) -> BoxCover:
+    """Return the fewest boxes that each hold pieces whole; those that none can hold are left."""
+    if not len(task.pieces):
+        return BoxCover((), 0)
+    pieces = np.unique(np.round(task.pieces, DIGITS), axis=0)
+    inside = _within((pieces[:, :2] + pieces[:, 2:]) / 2, (pieces[:, 2:] - pieces[:, :2]) / 2, pieces)
+    np.fill_diagonal(inside, False)
+    largest = pieces[~inside.any(axis=0)]
+    tried = _tried(task, largest, [(largest[:, :2] + task.half, largest[:, 2:] - task.half)], task.half)
+    if tried is None:
+        corner = largest[:, :2] + task.half
+        tried = corner, _within(corner, task.half, largest)
+    middles, covers = _largest(*tried)
+    held = covers.any(axis=0)
+    chosen, least = _fewest_sets(covers[:, held]) if held.any() else ([], 0)
+    left = union([shapely.box(*piece) for piece in largest[~held]]) if not held.all() else EMPTY
+    return BoxCover(tuple((float(x), float(y)) for x, y in middles[chosen]), least, left)
 
 
 def _by_parts(task: Boxes, parts: list[Polygon]) -> list[Middle] | None:
@@ -208,17 +244,17 @@ def _candidates(
 ) -> tuple[Points, NDArray[np.bool_]] | None:
     """Return middles (m, 2) that are worth trying, and which of the corners (m, n) each covers; None: too many."""
     bounds = shapely.bounds(np.array(parts, dtype=object))[owners]
-    half = np.array([task.width, task.height]) / 2
-    core = np.array([task.core_width, task.core_height]) / 2
+    half, core, pieces = task.half, task.core, task.pieces
     fits = (bounds[:, 2:] - bounds[:, :2] <= 2 * half + EPS).all(axis=1)
     lines = [(corners[:, :2] + core, corners[:, 2:] - core), (bounds[fits, :2] + half, bounds[fits, 2:] - half)]
+    lines.append((pieces[:, :2] + half, pieces[:, 2:] - half))
     tried = _tried(task, corners, lines, core)
     if tried is None:
         return None
     middles, covers = tried
     if fits.any():
         covers |= _within(middles, half, bounds) & fits[None, :]
-    return _largest(middles, covers)
+    return _largest(middles, np.hstack([covers, _within(middles, half, pieces)]))
 
 
 def _tried(

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 from typing import Any
 
 from zinnet.base.units import Degrees, write_temperature
-from zinnet.geometry.region import Region
+from zinnet.geometry.region import EMPTY, Region
 from zinnet.machines.platens import HeatSetting
 from zinnet.pressing.applied_recipe import PressKind, PressSetting
 from zinnet.pressing.at_once import groups_of, trim_mm, why_later
@@ -246,7 +246,8 @@ class PanelSteps:
         title: str,
         wrong: str | None = None,
     ) -> PressStep:
-        films = [piece.region for piece in (self.work.pieces if kind in ("preheat", "full", "back") else group)]
+        about = self.work.pieces if kind in ("preheat", "full", "back") else group
+        films = [one for piece in about for one in piece.each]
         lying = [piece.region for piece in self.work.pieces if piece.key in self.bare and piece not in group]
         heat = self._heat(kind, group, self._spread(films, kind, lying))
         touched = self._touched(heat) if kind != "preheat" else ()
@@ -295,6 +296,7 @@ class PanelSteps:
             keep_outs=() if kind == "back" else self.work.panel.keep_outs,
             overlap_mm=self.work.overlap_mm,
             lying=tuple(lying),
+            soft=EMPTY if kind == "back" else self.work.soft,
             turns=self.work.heat_source in ("press", "plate", "hand", "iron"),
         )
 

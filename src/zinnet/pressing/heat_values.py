@@ -98,6 +98,7 @@ class Hands(Frozen):
     tape_s: float
     burnish_s: float
     stay_s: float
+    move_s: float
     source: str
 
 

@@ -20,6 +20,8 @@ from zinnet.pressing.applied_recipe import PressSetting
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.spec import PressSpec
 
+THICK = ("rib", "collar", "strap")
+"""What of a blank is thicker than its cloth."""
 TOUCH_MM2 = 0.5
 """Film that shares less than this is beside other film."""
 
@@ -40,6 +42,8 @@ class PressPiece:
     on: frozenset[str]
     setting: PressSetting | None
     shows: str = ""
+    copies: tuple[Region, ...] = ()
+    """Where it lies at each of its places, where these are several."""
 
     @property
     def kind(self) -> FilmKind:
@@ -50,6 +54,11 @@ class PressPiece:
     def name(self) -> str:
         """What it is called on a card."""
         return f"{self.shows or f'layer {self.number}'}, {self.film.name}"
+
+    @property
+    def each(self) -> tuple[Region, ...]:
+        """Where it lies, place by place."""
+        return self.copies or (self.region,)
 
     @cached_property
     def carrier(self) -> Region:
@@ -120,6 +129,14 @@ class PanelWork:
     def source_said(self) -> str:
         """What it is pressed with, in a word or two."""
         return "press" if self.heat_source == "press" else heat_kinds()[self.heat_source].name
+
+    @cached_property
+    def soft(self) -> Region:
+        """What the platen keeps off where it can: collars, cuffs and ribs, which are thicker than the rest."""
+        thick = EMPTY
+        for cloth in self.panel.cloth:
+            thick = union([thick, cloth.region]) if cloth.role in THICK else without(thick, cloth.region)
+        return thick
 
     @cached_property
     def film(self) -> Region:

@@ -14,7 +14,8 @@ from zinnet.blanks.model import KeepOut
 from zinnet.geometry.region import EMPTY, Region, common, hull_box, union
 from zinnet.geometry.transform import moved, turn
 from zinnet.machines.platens import Platen
-from zinnet.pressing.box_cover import Boxes, bare_parts, fewest_boxes
+from zinnet.pressing.box_cover import Boxes, fewest_boxes
+from zinnet.pressing.platen_rows import even_rows, in_reading_order, settled, wholes
 from zinnet.pressing.platen_spot import is_padded
 
 TURN_STEP_DEG = 1.0
@@ -23,9 +24,6 @@ FINE_MM = 0.005
 LEAST_MM2 = 1e-3
 """What is smaller than this is rounding."""
 ROUNDING_MM = 1e-3
-PASSES = 3
-CENTRING = 1e-3
-"""How much area in mm2 pressed twice a mm off the middle is worth."""
 
 Box = tuple[float, float, float, float]
 
@@ -84,26 +82,30 @@ def cover(
     *,
     overlap_mm: float,
     done: Region = EMPTY,
+    soft: Region = EMPTY,
     turns: bool = True,
 ) -> Coverage:
     """Return the fewest positions of a platen that cover all films, which may lie on one another.
 
-    Film that is larger than the platen is pressed in parts that overlap; a part that fits is pressed whole. Of as few
-    positions, those are taken that press least twice, ``done`` counted in. ``turns`` allows the platen to be turned,
-    also along its diagonal.
+    Each of the films that fits within the platen's margins is pressed whole, with all that lies on it where that fits
+    too; one that is larger is pressed in parts that overlap. Of as few positions, those are taken that press least
+    twice, ``done`` counted in, whose edges lie on least film, and which stand in rows. ``turns`` allows the platen to
+    be turned, also along its diagonal.
 
     Parameters
     ----------
     films : regions, mm
-        What is to be pressed, on the panel.
+        What is to be pressed, on the panel, piece by piece.
     platen : Platen, mm
-        Its width and height.
+        Its width, height and margin.
     keep_outs : keep-outs, mm
         What must stay cool.
     overlap_mm : float, mm
         Of neighbouring positions.
     done : Region, mm
         What was pressed before.
+    soft : Region, mm
+        What one position keeps off where it can: collars and ribs.
     turns : bool
         Whether the platen may be turned.
 
@@ -116,11 +118,12 @@ def cover(
     if not films:
         return Coverage((), 0)
     hard = union([one.region for one in keep_outs if not is_padded(one)])
-    size = platen.width_mm, platen.height_mm
-    found = at_once(hull_box(films), *size, hard, turns)
+    box = hull_box(films)
+    found = None if soft.is_empty else at_once(box, platen, union([hard, soft]), turns)
+    found = found or at_once(box, platen, hard, turns)
     if found is None:
-        film = films[0] if len(films) == 1 else union(films)
-        found = _cover(_Key(film), *size, _Key(hard), overlap_mm, _Key(done), turns)
+        keys = tuple(_Key(film) for film in films)
+        found = _cover(keys, platen, _Key(hard), overlap_mm, _Key(done), turns)
     padded = [one for one in keep_outs if is_padded(one)]
     if not padded:
         return found
@@ -133,14 +136,29 @@ def _with_pads(position: Position, padded: Sequence[KeepOut]) -> Position:
     return replace(position, pads=tuple(dict.fromkeys(said)))
 
 
-def at_once(box: Box, width: float, height: float, hard: Region, turns: bool) -> Coverage | None:
+def at_once(box: Box, platen: Platen, hard: Region, turns: bool) -> Coverage | None:
     """Return the one position that covers a box, the platen straight or upright, where there is one."""
-    for angle in (0.0, 90.0) if turns and width != height else (0.0,):
-        across, down = (width, height) if angle == 0.0 else (height, width)
-        one = _one(box, across, down, hard)
+    for angle in (0.0, 90.0) if turns and platen.width_mm != platen.height_mm else (0.0,):
+        one = _one(box, Plate.of(platen, upright=angle == 90.0), hard)
         if one is not None:
-            return Coverage((Position(*one, angle, width, height),), 1)
+            return Coverage((Position(*one, angle, platen.width_mm, platen.height_mm),), 1)
     return None
+
+
+@dataclass(frozen=True)
+class Plate:
+    """A platen as it lies, in mm: its outline, and what of it presses evenly."""
+
+    width: float
+    height: float
+    inner_width: float
+    inner_height: float
+
+    @classmethod
+    def of(cls, platen: Platen, *, upright: bool = False) -> "Plate":
+        """Return a platen as it lies straight, or upright."""
+        sizes = (platen.width_mm, platen.height_mm, *platen.inner)
+        return cls(sizes[1], sizes[0], sizes[3], sizes[2]) if upright else cls(*sizes)
 
 
 class _Key:
@@ -158,15 +176,16 @@ class _Key:
 
 
 @stage(most=256)
-def _cover(film: _Key, width: float, height: float, hard: _Key, overlap_mm: float, done: _Key, turns: bool) -> Coverage:
-    region, keep = film.region, hard.region
-    for angle in slants(region, width, height) if turns else ():
-        one = _one(_turned(region, angle).bounds, width, height, _turned(keep, angle))
+def _cover(films: tuple[_Key, ...], platen: Platen, hard: _Key, overlap_mm: float, done: _Key, turns: bool) -> Coverage:
+    regions, keep, plate = [key.region for key in films], hard.region, Plate.of(platen)
+    whole = regions[0] if len(regions) == 1 else union(regions)
+    for angle in slants(whole, *platen.inner) if turns else ():
+        one = _one(_turned(whole, angle).bounds, plate, _turned(keep, angle))
         if one is not None:
-            return Coverage((_back(*one, width, height, angle),), 1)
+            return Coverage((_back(*one, plate, angle),), 1)
     best: Coverage | None = None
-    for angle in _several_turns(region, width, height, turns):
-        tried = _several(region, width, height, keep, overlap_mm, done.region, angle)
+    for angle in _several_turns(whole, *platen.inner, turns):
+        tried = _several(regions, plate, keep, overlap_mm, done.region, angle)
         if best is None or _worth(tried) < _worth(best):
             best = tried
     assert best is not None
@@ -181,28 +200,28 @@ def _turned(region: Region, angle: float) -> Region:
     return moved(region, turn(-angle)) if angle else region
 
 
-def _one(box: Box, width: float, height: float, hard: Region) -> tuple[float, float] | None:
+def _one(box: Box, plate: Plate, hard: Region) -> tuple[float, float] | None:
     """Return the middle of a platen that covers a box and meets nothing hard, the nearest to the box's own middle."""
     left, top, right, bottom = box
-    slack_x, slack_y = width - (right - left), height - (bottom - top)
+    slack_x, slack_y = plate.inner_width - (right - left), plate.inner_height - (bottom - top)
     if slack_x < -1e-9 or slack_y < -1e-9:
         return None
     x, y = (left + right) / 2, (top + bottom) / 2
     if hard.is_empty:
         return x, y
     spots = shapely.box(x - slack_x / 2, y - slack_y / 2, x + slack_x / 2, y + slack_y / 2)
-    free = shapely.difference(spots, reach(hard, width, height))
+    free = shapely.difference(spots, reach(hard, plate.width, plate.height))
     if free.is_empty:
         return None
     nearest = shapely.shortest_line(free, shapely.Point(x, y)).coords[0]
     return float(nearest[0]), float(nearest[1])
 
 
-def _back(x: float, y: float, width: float, height: float, angle: float) -> Position:
+def _back(x: float, y: float, plate: Plate, angle: float) -> Position:
     """Return a position of the turned panel on the panel as it lies."""
     if angle:
         x, y = (turn(angle) @ (x, y, 1.0))[:2].tolist()
-    return Position(x, y, angle, width, height)
+    return Position(x, y, angle, plate.width, plate.height)
 
 
 def reach(hard: Region, width: float, height: float) -> Region:
@@ -249,76 +268,20 @@ def _several_turns(film: Region, width: float, height: float, turns: bool) -> tu
 
 
 def _several(
-    film: Region, width: float, height: float, hard: Region, overlap_mm: float, done: Region, angle: float
+    films: Sequence[Region], plate: Plate, hard: Region, overlap_mm: float, done: Region, angle: float
 ) -> Coverage:
-    film, hard, done = _turned(film, angle), _turned(hard, angle), _turned(done, angle)
-    blocked = reach(hard, width, height) if not hard.is_empty else EMPTY
+    """Return the positions of a platen that is turned so, where one can't do."""
+    films = [_turned(film, angle) for film in films]
+    hard, done = _turned(hard, angle), _turned(done, angle)
+    blocked = reach(hard, plate.width, plate.height) if not hard.is_empty else EMPTY
+    width, height = plate.inner_width, plate.inner_height
     overlap = min(overlap_mm, 0.5 * min(width, height))
-    task = Boxes(film, width, height, width - overlap, height - overlap, blocked)
+    pieces, rest = wholes(films, width, height, blocked)
+    task = Boxes(rest, width, height, width - overlap, height - overlap, blocked, pieces)
     found = fewest_boxes(task)
-    middles = _settled(task, found.middles, done)
-    positions = tuple(_back(x, y, width, height, angle) for x, y in _in_reading_order(middles, height))
+    middles = settled(task, even_rows(task, found.middles), done, (plate.width, plate.height))
+    positions = tuple(_back(x, y, plate, angle) for x, y in in_reading_order(middles, height))
     return Coverage(positions, found.least, _turned(found.left, -angle) if angle else found.left)
-
-
-def _in_reading_order(middles: Sequence[tuple[float, float]], height: float) -> list[tuple[float, float]]:
-    """Return middles row by row, each row from the left."""
-    left = sorted(middles, key=lambda middle: middle[1])
-    rows: list[tuple[float, float]] = []
-    while left:
-        row = [one for one in left if one[1] - left[0][1] < height / 2]
-        left = [one for one in left if one not in row]
-        rows += sorted(row)
-    return rows
-
-
-def _settled(task: Boxes, middles: Sequence[tuple[float, float]], done: Region) -> list[tuple[float, float]]:
-    """Return as many middles, each moved so that least is pressed twice, else to the middle of its own film."""
-    found = list(middles)
-    parts = np.array(task.film.geoms, dtype=object)
-    tree = shapely.STRtree(parts)
-
-    def box(middle: tuple[float, float]) -> Polygon:
-        half_w, half_h = task.width / 2, task.height / 2
-        return shapely.box(middle[0] - half_w, middle[1] - half_h, middle[0] + half_w, middle[1] + half_h)
-
-    for _ in range(PASSES):
-        before = list(found)
-        for index, middle in enumerate(found):
-            near = replace(task, film=Region(parts[tree.query(box(middle), predicate="intersects")].tolist()))
-            reached = shapely.box(*shapely.total_bounds(np.array([box(middle), near.film], dtype=object)))
-            others = [one for k, one in enumerate(found) if k != index and reached.intersects(box(one))]
-            own = bare_parts(near, others)
-            if own.is_empty:
-                continue
-            left, top, right, bottom = own.bounds
-            twice = union([common(near.film, union(map(box, others))), done])
-            centre = (left + right) / 2, (top + bottom) / 2
-            tries = _places_for(own, task)
-
-            def cost(at: tuple[float, float], twice: Region = twice, centre: tuple[float, float] = centre) -> float:
-                again = shapely.area(shapely.intersection(box(at), twice))
-                return float(again + CENTRING * math.dist(at, centre))
-
-            found[index] = min([*tries, middle], key=cost)
-        if found == before:
-            break
-    return found
-
-
-def _places_for(own: Region, task: Boxes) -> list[tuple[float, float]]:
-    """Return middles from which a platen covers its own film: the film's middle, and as far as it goes each way."""
-    left, top, right, bottom = own.bounds
-    fits = right - left <= task.core_width and bottom - top <= task.core_height
-    reach_x, reach_y = (task.core_width / 2, task.core_height / 2) if fits else (task.width / 2, task.height / 2)
-    if right - left > 2 * reach_x or bottom - top > 2 * reach_y:
-        return []
-    places = [
-        (x, y)
-        for x in ((left + right) / 2, right - reach_x, left + reach_x)
-        for y in ((top + bottom) / 2, bottom - reach_y, top + reach_y)
-    ]
-    return [one for one in places if task.blocked.is_empty or not shapely.contains_xy(task.blocked, *one)]
 
 
 def leaves_whole(film: Region, positions: Sequence[Position]) -> bool:

@@ -20,9 +20,10 @@ from zinnet.pressing.platen_spot import is_padded
 
 @dataclass(frozen=True, eq=False)
 class Spread:
-    """What a platen has to cover in one press: films, and what it must keep off; None where there is no platen.
+    """What a platen has to cover in one press, piece by piece, and what it must keep off; None: there is no platen.
 
-    ``lying`` is other film that lies on the panel already: it is pressed again as little as can be.
+    It keeps off what is ``soft``, such as collars, where it can. ``lying`` is other film that lies on the panel
+    already: it is pressed again as little as can be.
     """
 
     films: tuple[Region, ...]
@@ -31,6 +32,7 @@ class Spread:
     overlap_mm: float
     lying: tuple[Region, ...]
     turns: bool
+    soft: Region = EMPTY
 
     @cached_property
     def at_once(self) -> Position | None:
@@ -38,7 +40,7 @@ class Spread:
         if self.platen is None:
             return None
         hard = union([one.region for one in self.keep_outs if not is_padded(one)])
-        found = at_once(hull_box(self.films), self.platen.width_mm, self.platen.height_mm, hard, self.turns)
+        found = at_once(hull_box(self.films), self.platen, hard, self.turns)
         return None if found is None else found.positions[0]
 
     @property
@@ -48,7 +50,7 @@ class Spread:
             return True
         hulls = shapely.geometrycollections([shapely.convex_hull(film) for film in self.films])
         hull = as_region(shapely.convex_hull(hulls))
-        return self.turns and bool(slants(hull, self.platen.width_mm, self.platen.height_mm))
+        return self.turns and bool(slants(hull, *self.platen.inner))
 
     @cached_property
     def coverage(self) -> Coverage:
@@ -56,4 +58,12 @@ class Spread:
         if self.platen is None:
             return Coverage((), 0)
         done = union(self.lying) if self.at_once is None and self.lying else EMPTY
-        return cover(self.films, self.platen, self.keep_outs, overlap_mm=self.overlap_mm, done=done, turns=self.turns)
+        return cover(
+            self.films,
+            self.platen,
+            self.keep_outs,
+            overlap_mm=self.overlap_mm,
+            done=done,
+            soft=self.soft,
+            turns=self.turns,
+        )

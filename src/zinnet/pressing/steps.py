@@ -6,6 +6,7 @@ from typing import Literal
 
 from zinnet.machines.platens import HeatSetting
 from zinnet.pressing.applied_recipe import PressKind
+from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.platen_positions import Coverage
 from zinnet.pressing.press_area import Spread
 from zinnet.pressing.recipes import Peel, Pressure
@@ -41,8 +42,9 @@ class Heat:
 
     @property
     def total_s(self) -> float:
-        """How long the press is at it, at all positions together."""
-        return (self.seconds or 0.0) * max(1, len(self.coverage.positions))
+        """How long the press is at it, at all positions together, with the time to move it and what lies under it."""
+        count = max(1, len(self.coverage.positions))
+        return (self.seconds or 0.0) * count + press_numbers().hands.move_s * (count - 1)
 
 
 @dataclass(frozen=True, eq=False)
@@ -88,6 +90,13 @@ class PressStep:
         if self.heat is None:
             return self.words
         return (self.words[0], *_positions_said(self.heat.coverage), *self.words[1:])
+
+    @property
+    def headline(self) -> str:
+        """Its title, with what is to be known of it at once: that it is for the day before, that it is final."""
+        before = f"The day before, about {self.hours:g} h: " if self.hours else ""
+        title = self.title if not before else self.title[0].lower() + self.title[1:]
+        return f"{before}{title}{' (can’t be taken back)' if self.gate else ''}"
 
     @property
     def is_bare(self) -> bool:

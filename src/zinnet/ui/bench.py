@@ -9,9 +9,11 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPush
 
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import read_length, write_length
+from zinnet.blanks.procedures import Procedure
 from zinnet.job.edits import record_readings
 from zinnet.placement.as_laid import AsLaid, Readings, expected_readings, locate, readings_at, sides_of
 from zinnet.placement.place import Placement
+from zinnet.pressing.reach import is_heated
 from zinnet.ui.drawing import draw_card, draw_sign, pen
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, fit_into
 from zinnet.ui.language import tr
@@ -38,17 +40,16 @@ class LayCard:
     lines: tuple[str, ...]
 
 
-CARDS = (
-    LayCard(
-        "Find the centre",
-        (
-            "Fold shoulder to shoulder and neck to neck; press a light crease.",
-            "Fold the carrier art to art; crease its upper and lower edge.",
-        ),
-    ),
-    LayCard("Lay it", ("Match the creases, carrier up.", "LayCard back and look: a guide is not to be trusted fully.")),
-    LayCard("Read the ruler", ()),
-)
+def lay_cards(procedure: Procedure, *, centred: bool) -> tuple[LayCard, ...]:
+    """Return the cards of laying a piece on an object: finding the place, laying, reading the ruler."""
+    found = procedure.centre if centred else procedure.aside
+    creased = centred and any("crease" in line for line in found)
+    matched = "Match the creases, carrier up." if creased else "Lay it where it belongs, measured on both sides."
+    return (
+        LayCard("Find the centre" if centred else "Find the place", found),
+        LayCard("Lay it", (matched, "Step back and look: a guide is not to be trusted fully.")),
+        LayCard("Read the ruler", ()),
+    )
 
 
 class Bench(QWidget):
@@ -131,6 +132,13 @@ class Bench(QWidget):
         return go
 
     @property
+    def cards(self) -> tuple[LayCard, ...]:
+        """The cards of what is on the table."""
+        at = self.placement
+        procedure = self.session.selection.garment.blank.procedure
+        return lay_cards(procedure, centred=at is None or at.place.centred)
+
+    @property
     def placement(self) -> Placement | None:
         """The placement of the selected design."""
         return self.session.selection.design.placement if self.session.selection.design is not None else None
@@ -146,9 +154,9 @@ class Bench(QWidget):
 
     def go_to_step(self, step: int) -> None:
         """Show another card."""
-        self.step = min(max(step, 0), len(CARDS) - 1)
+        self.step = min(max(step, 0), len(self.cards) - 1)
         self.follow()
-        if self.step == len(CARDS) - 1:
+        if self.step == len(self.cards) - 1:
             self.fields["left_mm"].setFocus()
         else:
             self.setFocus()
@@ -158,7 +166,7 @@ class Bench(QWidget):
         if not self.isVisible():
             return
         at, unit = self.placement, self.session.job.unit
-        self.readings.setVisible(self.step == len(CARDS) - 1 and at is not None)
+        self.readings.setVisible(self.step == len(self.cards) - 1 and at is not None)
         if at is not None:
             planned = expected_readings(at)
             for name, _, said in FIELDS:
@@ -208,7 +216,7 @@ class Bench(QWidget):
         at, unit = self.placement, self.session.job.unit
         if at is None:
             return
-        self.go_to_step(len(CARDS) - 1)
+        self.go_to_step(len(self.cards) - 1)
         readings = readings_at(at, right_mm=right_mm, down_mm=down_mm, turn_deg=turn_deg)
         for name, field in self.fields.items():
             field.setText(write_length(round(getattr(readings, name)), unit=unit, with_unit=False))
@@ -260,7 +268,7 @@ class Bench(QWidget):
             painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, keys)
 
     def _draw_text(self, painter: QPainter, card: QRectF) -> None:
-        step, garment = CARDS[self.step], self.session.selection.garment
+        step, garment = self.cards[self.step], self.session.selection.garment
         painter.setPen(colour("quiet_ink"))
         painter.setFont(font(20))
         place = (
@@ -268,7 +276,7 @@ class Bench(QWidget):
             if self.session.selection.design is not None
             else "no artwork yet"
         )
-        head = f"Lay · step {self.step + 1} of {len(CARDS)} · {garment.blank.name}, {place}"
+        head = f"Lay · step {self.step + 1} of {len(self.cards)} · {garment.blank.name}, {place}"
         painter.drawText(card.adjusted(42, 34, -30, 0), Qt.AlignmentFlag.AlignTop, head)
         painter.setPen(colour("ink"))
         painter.setFont(font(HUGE, bold=True))
@@ -280,6 +288,8 @@ class Bench(QWidget):
             box = QRectF(card.left() + 42, y, right - card.left() - 42, 130)
             painter.drawText(box, Qt.TextFlag.TextWordWrap, f"{number}  {said}")
             y += 112
+        if not is_heated(garment.blank):
+            return
         draw_sign(painter, "warn", QRectF(card.left() + 42, card.bottom() - 58, 32, 30), "!")
         painter.setPen(colour("ink"))
         painter.setFont(font(17))
@@ -294,7 +304,7 @@ class Bench(QWidget):
         draw_panel(painter, world, garment.blank, at.panel)
         draw_centre_line(painter, world, garment.blank, at.panel)
         draw_layers(painter, world, design)
-        if self.step < len(CARDS) - 1:
+        if self.step < len(self.cards) - 1:
             return
         if self.found is not None and self.found.contradiction is None:
             self._draw_as_laid(painter, world, at, self.found)

@@ -240,7 +240,8 @@ def _to_card(bench: PressBench, kind: str) -> None:
     """Let all timers ring until a card of a kind is due."""
     run = bench.control.run
     while run is not None and run.card is not None and run.card.step.kind != kind:
-        run.end_early()
+        if not run.confirm():
+            run.end_early()
 
 
 def main(folder: Path) -> None:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 
-from zinnet.base.units import write_area, write_length, write_seconds
+from zinnet.base.units import Unit, write_area, write_length, write_seconds
 from zinnet.layers.stack import FilmLayer
 from zinnet.output.papers.loaded import LoadedPicture
 from zinnet.output.papers.pages import WIDTH, Paper
@@ -16,6 +16,7 @@ from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress
 from zinnet.plan.trims import Trim
 from zinnet.pressing.object_steps import HOT
+from zinnet.pressing.position_words import rows_said
 from zinnet.shop.costing import Costing
 from zinnet.workshop.price_list import PriceList
 
@@ -221,7 +222,7 @@ def _list_names(sheet: Paper, facts: Facts) -> None:
 def press_lines(press: GarmentPress) -> tuple[tuple[str, str], ...]:
     """Return the steps of a garment: the number of each, and what is done in it."""
     return tuple(
-        (str(number), " ".join((f"{step.title}." if step.lines else step.title, *step.lines)))
+        (str(number), " ".join((f"{step.headline}." if step.lines else step.headline, *step.lines)))
         for number, step in enumerate(press.steps, start=1)
     )
 
@@ -235,6 +236,23 @@ def _list_steps(sheet: Paper, facts: Facts) -> None:
     for lines, garments in alike.items():
         sheet.under(f"Pressing: {', '.join(garments)}")
         sheet.table(("No.", "Step"), lines, widths=(26, 479), ticks=True)
+        _list_positions(sheet, next(one for one in facts.presses if press_lines(one) == lines), facts.job.unit)
+
+
+def _list_positions(sheet: Paper, press: GarmentPress, unit: Unit) -> None:
+    """Write where the platen goes, for every press that takes more than one position."""
+    said: set[tuple[str, ...]] = set()
+    for step in press.presses:
+        panel = next((work.panel for work in press.works if work.panel.id == step.panel), None)
+        if panel is None or step.heat is None or len(step.heat.coverage.positions) < 2:
+            continue
+        lines = tuple(rows_said(step.heat.coverage.positions, panel, unit))
+        if lines in said:
+            continue
+        said.add(lines)
+        sheet.under(f"{step.title}: the middle of the platen")
+        for line in lines:
+            sheet.say(line)
 
 
 def _list_costs(sheet: Paper, costing: Costing) -> None:

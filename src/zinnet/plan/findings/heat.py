@@ -210,7 +210,7 @@ def too_much_heat(facts: Facts) -> Iterator[Finding]:
         for work in press.works:
             if work.pieces[0].kind.bond == "glue":
                 continue
-            likely = _likely_heat(press, work)
+            likely = _most_likely(press, work)
             for piece in work.pieces:
                 limit = piece.kind.most_heat_s
                 if limit is None or likely <= limit:
@@ -229,14 +229,14 @@ def too_much_heat(facts: Facts) -> Iterator[Finding]:
                 )
 
 
-def _likely_heat(press: GarmentPress, work: PanelWork) -> float:
-    """Return for how many seconds film of a panel is at heat at most; in parts, where two of them overlap.
+def _most_likely(press: GarmentPress, work: PanelWork) -> float:
+    """Return for how many seconds film of a panel is at heat at most, were it under the platen at every position.
 
-    Only past that the map is worked out: where four parts meet is no larger than the overlap is wide.
+    Only past that the map is worked out.
     """
     heats = [step.heat for step in press.presses if step.heat is not None and step.panel == work.panel.id]
     return sum(
-        (heat.seconds or 0.0) * (1 if heat.spread.at_once is not None else 2)
+        (heat.seconds or 0.0) * (1 if heat.spread.at_once is not None else len(heat.coverage.positions))
         for heat in heats
         if heat.kind != "preheat"
     )

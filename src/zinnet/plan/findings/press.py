@@ -49,8 +49,8 @@ def platen_smaller(facts: Facts) -> Iterator[Finding]:
 
 def _is_larger(work: PanelWork, spreads: Sequence[Spread]) -> bool:
     """Tell whether any press of a panel takes more than one position; only what does not fit straight is worked out."""
-    mine = [one for one in spreads if any(film is piece.region for film in one.films for piece in work.pieces)]
-    return not all(one.may_be_one for one in mine)
+    here = {id(film) for piece in work.pieces for film in piece.each}
+    return not all(one.may_be_one for one in spreads if any(id(film) in here for film in one.films))
 
 
 def bare_film(facts: Facts) -> Iterator[Finding]:

@@ -25,6 +25,7 @@ KEYS = (
     "space: go on    L: it lifts    +: 10 s more    P: pause    E: end now    R: plan the rest anew    "
     "H: stand-in press    backspace: back    F11: leave"
 )
+FINAL = "This can’t be taken back"
 CAUTION = "Hot platen and base: burns. Gloves; nothing left switched on alone. Its manual and the labels come first."
 
 
@@ -126,6 +127,8 @@ class PressBench(QWidget):
         place = f"{due.garment} · card {run.at + 1} of {len(run.cards)}"
         draw_words(painter, text, MIDDLE, place, ink="quiet_ink")
         y = card.top() + 52
+        if due.step.gate:
+            y += draw_words(painter, QRectF(text.left(), y, wide, 40), MIDDLE, FINAL, bold=True, ink="stop") + 2
         y += draw_words(painter, QRectF(text.left(), y, wide, 200), HUGE, due.step.title, bold=True) + 8
         waiting, timer = run.awaited(due), run.timer(due)
         shown = waiting or timer
@@ -156,6 +159,10 @@ class PressBench(QWidget):
                 said.insert(0, f"About {write_temperature(cooled, degrees=degrees)} by an estimate: {enough}.")
             if step.lifts:
                 said.append(f"L, it lifts: {step.lifts[0].lower()}{step.lifts[1:]}")
+        if step.hours:
+            said.insert(0, f"The day before: about {step.hours:g} h.")
+        if step.gate:
+            said.append("Y: it is done, go on. The space bar does not pass it.")
         if step.kind in ("press", "preheat") and run.timer(due) is None and run.awaited(due) is None:
             said.append("space: shut the press, the timer runs")
         return said
@@ -264,6 +271,8 @@ class PressBench(QWidget):
             super().keyPressEvent(event)
         elif run.is_over and key in (Qt.Key.Key_Y, Qt.Key.Key_N):
             control.finish(key == Qt.Key.Key_Y)
+        elif key == Qt.Key.Key_Y:
+            run.confirm()
         elif key in (Qt.Key.Key_Space, Qt.Key.Key_Right):
             control.go_on()
         elif key == Qt.Key.Key_L:

@@ -4,10 +4,10 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
-from zinnet.base.units import Unit, write_length
-from zinnet.blanks.model import Panel
+from zinnet.base.units import write_length
 from zinnet.pressing.heat_map import heat_at
-from zinnet.pressing.platen_positions import Position, leaves_whole
+from zinnet.pressing.platen_positions import leaves_whole
+from zinnet.pressing.position_words import position_said
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.drawing import draw_label
@@ -20,19 +20,6 @@ from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
 
 SIDE_WIDTH = 262
 EDGE, MOST_SAID = 10, 6
-
-
-def position_said(number: int, position: Position, panel: Panel, unit: Unit) -> str:
-    """Return where the middle of the platen lies, from the centre line and the panel's reference, and its turn."""
-    name, (_, y) = next(iter(panel.references.items()), ("upper edge", (0.0, panel.bounds[1])))
-    side = "on the centre line"
-    if abs(position.x) >= 0.05:
-        side = f"{write_length(abs(position.x), unit=unit)} {'right' if position.x > 0 else 'left'} of the centre line"
-    down = position.y - y
-    where = f"{write_length(abs(down), unit=unit)} {'below' if down >= 0 else 'above'} the {name}"
-    turned = f", turned {position.turn_deg:.0f}°" if position.turn_deg else ""
-    pads = f"; pillow under {' and '.join(position.pads)}" if position.pads else ""
-    return f"{number}  {side}, {where}{turned}{pads}"
 
 
 class PlacesPicture(QWidget):

@@ -20,13 +20,17 @@ LIST_WIDTH, TEXT_WIDTH = 220, 222
 def step_said(number: int, step: PressStep) -> str:
     """Return a step as a line of the list."""
     time = f", {write_seconds(step.seconds)}" if step.heat is not None and step.seconds else ""
-    return f"{number}  {step.title}{time}"
+    return f"{number}  {step.headline}{time}"
 
 
 def saved_said(press: GarmentPress) -> str:
     """Return what pressing films at once saves, as a sentence; empty where it saves nothing."""
     saved = press.saved_s
-    return f"Pressing films at once saves {write_seconds(saved)} on each garment. " if saved >= 1 else ""
+    return (
+        f"Pressing films at once saves {write_seconds(saved)} on each {press.object.procedure.noun}. "
+        if saved >= 1
+        else ""
+    )
 
 
 class StepPicture(QWidget):
@@ -36,7 +40,7 @@ class StepPicture(QWidget):
         super().__init__()
         self.control = control
         self.setMinimumSize(QSize(240, 220))
-        self.setAccessibleName(tr("The garment as it lies"))
+        self.setAccessibleName(tr("What is worked on, as it lies"))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw it."""
@@ -116,7 +120,7 @@ class StepsPage(CardPage):
         self.list.setCurrentRow(index)
         self.list.blockSignals(False)
         step = steps[index]
-        self.title.setText(step.title)
+        self.title.setText(step.headline)
         rows = [Paragraph(line) for line in step.lines]
         rows += [Paragraph(step.wrong, "Can go wrong:")] if step.wrong else []
         rows += [Paragraph(step.lifts, "If it lifts:")] if step.lifts else []

@@ -1,0 +1,248 @@
+"""Positions of a platen that people can follow: pieces whole, in rows, few edges on film, little pressed twice."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+
+from zinnet.geometry.region import EMPTY, Region, as_region, common, union
+from zinnet.pressing.box_cover import Boxes, Corners, Middle, bare_parts
+
+PASSES = 4
+CENTRING = 1e-3
+"""How much area in mm2 pressed twice a mm off the middle is worth."""
+IN_A_ROW = 30.0
+"""How much area in mm2 pressed twice it is worth that a position stands in a row, or in a column, with others."""
+ON_AN_EDGE = 3.0
+"""How much worse film is that an edge of the platen lies on than film that is pressed twice."""
+RULER_MM = 1.0
+SLACK_MM = 1e-6
+
+Points = NDArray[np.float64]
+
+
+def wholes(films: Sequence[Region], width: float, height: float, blocked: Region) -> tuple[Corners, Region]:
+    """Return what is pressed whole, as boxes (n, 4), and what is too large for that.
+
+    Films whose boxes meet are one piece where that fits, else each by itself; of a film that does not fit, each part by
+    itself. What fits but can't be whole under a platen without pressing on what must stay cool counts as too large.
+
+    Parameters
+    ----------
+    films : regions, mm
+        Piece by piece.
+    width, height : float, mm
+        What a platen presses evenly.
+    blocked : Region, mm
+        Where its middle may not be.
+
+    Returns
+    -------
+    boxes (n, 4), mm, and Region, mm
+        What is whole, and what is pressed in parts.
+    """
+    whole: list[tuple[float, float, float, float]] = []
+    rest: list[shapely.Geometry] = []
+
+    def take(region: Region) -> bool:
+        left, top, right, bottom = region.bounds
+        if right - left > width + SLACK_MM or bottom - top > height + SLACK_MM:
+            return False
+        spots = shapely.box(right - width / 2, bottom - height / 2, left + width / 2, top + height / 2)
+        if not blocked.is_empty and shapely.difference(spots, blocked).is_empty:
+            return False
+        whole.append((left, top, right, bottom))
+        return True
+
+    for group in _meeting(films):
+        together = group[0] if len(group) == 1 else union(group)
+        if take(together):
+            continue
+        for film in group:
+            if not take(film):
+                rest += [part for part in film.geoms if not take(as_region(part))]
+    return np.array(whole).reshape(-1, 4), union(rest) if rest else EMPTY
+
+
+def _meeting(films: Sequence[Region]) -> list[list[Region]]:
+    """Return films in groups, those whose boxes meet together."""
+    boxes = shapely.box(*shapely.bounds(np.array(films, dtype=object)).T)
+    joined = shapely.get_parts(shapely.union_all(boxes))
+    tree = shapely.STRtree(joined)
+    groups: dict[int, list[Region]] = {}
+    for film, box in zip(films, boxes, strict=True):
+        groups.setdefault(int(tree.nearest(shapely.centroid(box))), []).append(film)
+    return list(groups.values())
+
+
+def even_rows(task: Boxes, found: Sequence[Middle]) -> list[Middle]:
+    """Return even rows and columns over what is too large for one position, where they are no more than was found."""
+    if len(task.pieces) or task.film.is_empty or not task.blocked.is_empty:
+        return list(found)
+    for regions in ([as_region(part) for part in task.film.geoms], [task.film]):
+        rows = [middle for region in regions for middle in _grid(task, region)]
+        if len(rows) <= len(found) and bare_parts(task, rows).is_empty:
+            return rows
+    return list(found)
+
+
+def _grid(task: Boxes, region: Region) -> list[Middle]:
+    left, top, right, bottom = region.bounds
+    across = max(1, math.ceil((right - left) / task.core_width - SLACK_MM))
+    down = max(1, math.ceil((bottom - top) / task.core_height - SLACK_MM))
+    wide, high = (right - left) / across, (bottom - top) / down
+    found = []
+    for row in range(down):
+        for column in range(across):
+            cell = shapely.box(
+                left + column * wide, top + row * high, left + (column + 1) * wide, top + (row + 1) * high
+            )
+            if shapely.area(shapely.intersection(cell, region)) > SLACK_MM:
+                found.append((left + (column + 0.5) * wide, top + (row + 0.5) * high))
+    return found
+
+
+def in_reading_order(middles: Sequence[Middle], height: float) -> list[Middle]:
+    """Return middles row by row, each row from the left."""
+    left = sorted(middles, key=lambda middle: middle[1])
+    rows: list[Middle] = []
+    while left:
+        row = [one for one in left if one[1] - left[0][1] < height / 2]
+        left = [one for one in left if one not in row]
+        rows += sorted(row)
+    return rows
+
+
+def settled(task: Boxes, middles: Sequence[Middle], done: Region, outer: tuple[float, float]) -> list[Middle]:
+    """Return as many middles, each moved as far as what it alone covers allows.
+
+    The least is pressed twice, ``done`` counted in, no edge of the platen lies on pieces where that can be helped, and
+    middles stand in rows and columns, on whole millimetres.
+
+    Parameters
+    ----------
+    task : Boxes, mm
+        What is covered.
+    middles : middles, mm
+        That cover it.
+    done : Region, mm
+        What was pressed before.
+    outer : (width, height), mm
+        The platen's outline.
+
+    Returns
+    -------
+    middles, mm
+        That cover it too.
+    """
+    found = list(middles)
+    for _ in range(PASSES):
+        before = list(found)
+        for index in range(len(found)):
+            found[index] = _moved(task, found, index, done, outer)
+        if found == before:
+            break
+    return found
+
+
+def _moved(task: Boxes, found: Sequence[Middle], index: int, done: Region, outer: tuple[float, float]) -> Middle:
+    middle = found[index]
+    mine = _box(middle, outer)
+    others = [one for k, one in enumerate(found) if k != index]
+    near = [one for one in others if shapely.intersects(mine, shapely.buffer(_box(one, outer), outer[0]))]
+    pieces = _own_pieces(task, middle, near)
+    film = _own_film(task, mine, near)
+    room = _room(task, pieces, film)
+    if room is None:
+        return middle
+    tries = _tries(task, room, near, outer)
+    twice = union([common(_near(task, mine), union([_box(one, outer) for one in near])), done])
+    centre = ((room[0] + room[2]) / 2, (room[1] + room[3]) / 2)
+
+    def cost(at: Middle) -> float:
+        again = 0.0 if twice.is_empty else float(shapely.area(shapely.intersection(_box(at, outer), twice)))
+        in_rows = sum(any(abs(at[axis] - one[axis]) < SLACK_MM for one in near) for axis in (0, 1))
+        return again + ON_AN_EDGE * _cut(task, at, outer) - IN_A_ROW * in_rows + CENTRING * math.dist(at, centre)
+
+    return min([*tries, middle], key=cost)
+
+
+def _own_pieces(task: Boxes, middle: Middle, others: Sequence[Middle]) -> Corners:
+    """Return the pieces that lie whole under one position and under no other."""
+    held = _held(task, middle)
+    for one in others:
+        held &= ~_held(task, one)
+    return task.pieces[held]
+
+
+def _held(task: Boxes, middle: Middle) -> NDArray[np.bool_]:
+    low, high = np.array(middle) - task.half, np.array(middle) + task.half
+    inside = (task.pieces[:, :2] >= low - SLACK_MM) & (task.pieces[:, 2:] <= high + SLACK_MM)
+    return np.asarray(inside.all(axis=1))
+
+
+def _near(task: Boxes, mine: shapely.Polygon) -> Region:
+    """Return what of the film and the pieces lies about a position."""
+    parts = [part for part in task.film.geoms if shapely.intersects(part, mine)]
+    boxes = shapely.box(*task.pieces.T) if len(task.pieces) else np.empty(0, dtype=object)
+    return union([*parts, *boxes[shapely.intersects(boxes, mine)]]) if parts or len(boxes) else EMPTY
+
+
+def _own_film(task: Boxes, mine: shapely.Polygon, others: Sequence[Middle]) -> Region:
+    """Return what of the film only this position covers."""
+    parts = [part for part in task.film.geoms if shapely.intersects(part, mine)]
+    return bare_parts(replace(task, film=Region(parts)), list(others)) if parts else EMPTY
+
+
+def _room(task: Boxes, pieces: Corners, film: Region) -> tuple[float, float, float, float] | None:
+    """Return the box within which a middle covers its own pieces and its own film; None where it may not move."""
+    low, high = np.array([-np.inf, -np.inf]), np.array([np.inf, np.inf])
+    if len(pieces):
+        low, high = pieces[:, 2:].max(axis=0) - task.half, pieces[:, :2].min(axis=0) + task.half
+    if not film.is_empty:
+        left, top, right, bottom = film.bounds
+        fits = right - left <= task.core_width and bottom - top <= task.core_height
+        reach = task.core if fits else task.half
+        low = np.maximum(low, np.array([right, bottom]) - reach)
+        high = np.minimum(high, np.array([left, top]) + reach)
+    if not np.isfinite(low).all() or (high < low - SLACK_MM).any():
+        return None
+    high = np.maximum(low, high)
+    return float(low[0]), float(low[1]), float(high[0]), float(high[1])
+
+
+def _tries(
+    task: Boxes, room: tuple[float, float, float, float], others: Sequence[Middle], outer: tuple[float, float]
+) -> list[Middle]:
+    """Return the middles worth trying: the middle of the room, its ends, in rows with others, clear of pieces."""
+    axes = []
+    for axis, (low, high) in enumerate(((room[0], room[2]), (room[1], room[3]))):
+        values = {(low + high) / 2, low, high, *(one[axis] for one in others)}
+        values |= {round((low + high) / 2 / RULER_MM) * RULER_MM}
+        if len(task.pieces):
+            half = outer[axis] / 2
+            values |= set((task.pieces[:, axis] - half).tolist()) | set((task.pieces[:, axis + 2] + half).tolist())
+        axes.append(sorted({value for value in values if low - SLACK_MM <= value <= high + SLACK_MM}))
+    found = [(float(x), float(y)) for x in axes[0] for y in axes[1]]
+    if task.blocked.is_empty:
+        return found
+    return [one for one in found if not shapely.contains_xy(task.blocked, *one)]
+
+
+def _cut(task: Boxes, middle: Middle, outer: tuple[float, float]) -> float:
+    """Return the area in mm2 of pieces that lie under a platen's outline, and not whole within what presses evenly."""
+    if not len(task.pieces):
+        return 0.0
+    half = np.array(outer) / 2
+    low, high = np.array(middle) - half, np.array(middle) + half
+    shared = np.minimum(task.pieces[:, 2:], high) - np.maximum(task.pieces[:, :2], low)
+    area = np.prod(np.clip(shared, 0.0, None), axis=1)
+    return float(area[~_held(task, middle)].sum())
+
+
+def _box(middle: Middle, size: tuple[float, float]) -> shapely.Polygon:
+    x, y = middle
+    return shapely.box(x - size[0] / 2, y - size[1] / 2, x + size[0] / 2, y + size[1] / 2)
