@@ -45,7 +45,7 @@ def test_the_steps_are_listed_and_looked_at(press, qtbot):
     assert page.list.count() == len(press.control.steps) == 16
     page.list.setCurrentRow(7)
     assert page.title.text() == "Tack layer 1, Cream"
-    assert "160 °C, 3 s, firm pressure" in page.lines.text()
+    assert "160 °C, 6 s, firm pressure" in page.lines.text()
     qtbot.keyClick(page.list, Qt.Key.Key_Down)
     assert page.title.text() == "Let it cool 15 s"
 

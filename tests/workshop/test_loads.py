@@ -154,3 +154,18 @@ def test_sheets_of_one_kind_are_counted_down_and_a_used_up_roll_is_gone():
     load = CutLoad(sheet, short, as_region(shapely.box(3, 3, 90, 90)), 92.0)
     (change,) = changes([load], leftovers([load], least_mm=40.0))
     assert change.after is None
+
+
+def test_a_sheet_that_reaches_into_the_mats_margin_keeps_its_own_edge_where_it_lies_in_the_middle():
+    # ISO 216: A4 is 210 x 297 mm; on a mat of 304.8 mm, whose margin is 6.35 mm, it ends 3.9 mm from the mat's edge.
+    a4 = StockItem(film="white", kind="sheet", width_mm=210, length_mm=297, number=1)
+    mat = shipped_machines().mat("12x12in")
+    ((sheet, _),) = sheets_from([a4], mat, edge_mm=3.0, directed=False)
+    assert sheet.margin_mm == pytest.approx(3.0)
+    full = StockItem(film="white", kind="sheet", width_mm=304.8, length_mm=304.8, number=2)
+    ((covers, _),) = sheets_from([full], mat, edge_mm=3.0, directed=False)
+    assert covers.margin_mm == pytest.approx(6.35)
+    # In between, the machine's own area counts: 302 mm ends 1.4 mm from the mat's edge.
+    large = StockItem(film="white", kind="sheet", width_mm=302, length_mm=302, number=3)
+    ((between, _),) = sheets_from([large], mat, edge_mm=3.0, directed=False)
+    assert between.margin_mm == pytest.approx(6.35 - 1.4)

@@ -127,7 +127,7 @@ def write_down(plan: Plan, load: LoadedMat, program: Program, report: Report, st
     """Write a mat that was sent to the log, count its metres to the blade, and forget the journal of a whole one."""
     book = CutBook(store)
     count_metres(load, program, report, load.settings.passes, book)
-    said = [in_words(report, len(program.blocks)), f"mat {load.numbers}, {load.films}, {load.settings.in_words()}"]
+    said = [in_words(report, len(program.blocks)), f"mat {load.numbers}, {load.films}, {load.settings_said}"]
     book.log(
         plan.job.title, "cut" if report.is_whole else "cut, broken off", "\n".join([*said, *passed_in_words(plan)])
     )

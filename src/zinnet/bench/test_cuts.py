@@ -50,7 +50,7 @@ def advise(workshop: Workshop, trial: Trial) -> Advised:
     if not sitting or sitting[-1].outcome == "clean":
         word = "typical, to begin with" if known.is_typical else "the best known"
         return Advised(
-            known.settings, f"{word}: {known.settings.in_words()}", known.source, bool(sitting), worn, sitting
+            known.settings, f"{word}: {known.settings.in_words(machine)}", known.source, bool(sitting), worn, sitting
         )
     advice = next_settings(film, machine, sitting[0].settings, sitting, blade_first=trial.blade_first)
     shown = advice.settings or sitting[-1].settings

@@ -151,6 +151,7 @@ def cutter(
     from zinnet.cutting.stand_in.drawing import strokes_svg
     from zinnet.cutting.stand_in.port import StandInPort
     from zinnet.films.catalogue import film_kinds
+    from zinnet.machines.cutters import shipped_machines
 
     kinds = film_kinds()
     if film not in kinds:
@@ -167,7 +168,7 @@ def cutter(
     typer.echo(f"{len(head.strokes)} strokes, {head.cut_mm / 1000:.2f} m cut in {head.seconds:.1f} s of its time.")
     if head.strokes:
         settings = CutSettings(force_g=head.force_g, blade_mm=made.blade_mm, speed_mm_s=head.speed_mm_s)
-        typer.echo(f"With {settings.in_words()} it weeds: {made.outcome(settings)}.")
+        typer.echo(f"With {settings.in_words(shipped_machines().cutter(None))} it weeds: {made.outcome(settings)}.")
     if made.errors:
         typer.echo(f"It failed: {', '.join(made.errors)}.")
     if draw is not None:
@@ -183,8 +184,10 @@ def try_cut(
         str | None,
         typer.Option(help="How it weeded: not through, tears, clean, carrier marked, carrier cut through."),
     ] = None,
-    force: Annotated[float | None, typer.Option(min=1, help="The force it was cut with, in grams.")] = None,
-    blade: Annotated[str | None, typer.Option(help="How much blade was out, such as 0.15mm.")] = None,
+    force: Annotated[
+        str | None, typer.Option(help="The force as the machine says it: 90 (grams), a step, or “preset, more”.")
+    ] = None,
+    blade: Annotated[str | None, typer.Option(help="How much blade was out: 0.15mm, or its number.")] = None,
     speed: Annotated[float | None, typer.Option(min=1, help="The speed, in mm/s.")] = None,
     times: Annotated[int | None, typer.Option(min=1, max=5, help="How often each line was cut.")] = None,
     blade_first: Annotated[bool, typer.Option("--blade-first", help="More blade before more force.")] = False,
@@ -198,7 +201,7 @@ def try_cut(
     from zinnet.workshop.store import WorkshopStore
 
     reading.refuse_unknown_film(film)
-    open_workshop().machines.cutter(machine)
+    device = open_workshop().machines.cutter(machine)
     store = WorkshopStore()
     if new_blade:
         typer.echo(f"Blade {CutBook(store).put_in_blade(machine).number} is in.")
@@ -207,8 +210,8 @@ def try_cut(
     trial = Trial(film, machine, blade_first=blade_first)
     settings = advise(open_workshop(), trial).shown
     typed = {
-        "force_g": force,
-        "blade_mm": reading.positive(blade, "--blade"),
+        "force_g": None if force is None else device.read_force(force),
+        "blade_mm": None if blade is None else device.read_blade(blade) or reading.positive(blade, "--blade"),
         "speed_mm_s": speed,
         "passes": times,
     }
@@ -217,7 +220,7 @@ def try_cut(
         record_trial(store, open_workshop(), trial, settings, outcome)
     advice = advise(open_workshop(), trial)
     typer.echo(f"{advice.reason[0].upper()}{advice.reason[1:]}.")
-    typer.echo(f"Set {advice.shown.in_words()} ({advice.source}).")
+    typer.echo(f"Set {advice.shown.in_words(device)} ({advice.source}).")
     if advice.worn:
         typer.echo(f"The blade is likely worn: {advice.worn}.")
 
@@ -230,7 +233,7 @@ def card_lines(load: "LoadedMat") -> list[str]:
         lines.append(
             f"  {trim.source}: {trim.side_down}, {left:.1f} mm from the left, {top:.1f} mm from the upper edge"
         )
-    lines += [f"  {load.settings.in_words()} ({load.known.source})", f"  {load.duration().in_words()}"]
+    lines += [f"  {load.settings_said} ({load.known.source})", f"  {load.duration().in_words()}"]
     lines += [f"  changed: {change}" for change in load.changes]
     if load.curls:
         lines.append("  tape the corners if they lift")

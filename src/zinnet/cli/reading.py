@@ -287,3 +287,14 @@ def turns_word(name: str) -> "TurnsWord":
     if name not in ("quarter", "half", "any", "none"):
         raise ZinnetError(f"There are no turns “{name}”; write quarter, half, any or none.")
     return cast("TurnsWord", name)
+
+
+def grams(text: str) -> tuple[float, float]:
+    """Return a range of force such as 10-350, in grams."""
+    from zinnet.base.errors import UnitsError
+
+    low, _, high = text.lower().replace("g", "").partition("-")
+    try:
+        return float(low), float(high)
+    except ValueError:
+        raise UnitsError(f"“{text}” is no range of force; write it like 10-350, in grams.") from None

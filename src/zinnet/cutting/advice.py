@@ -1,8 +1,9 @@
 """What to try after a test cut: the force is bracketed between what was too little and what was too much.
 
 Each result says within which factors of its force the clean one lies; the next force is the middle of what is left, on
-a logarithmic scale. Force is raised to its limit before more blade is let out, or the other way round by the other
-school. A second pass comes last, and never for flock.
+a logarithmic scale. Force is raised to its limit before the blade comes out one step, and starts low again there; by
+the other school the blade comes out first. A second pass comes last, and never for flock. All of it is said in the
+machine's own words: grams, steps, or presets with more and less.
 """
 
 import math
@@ -47,44 +48,52 @@ def next_settings(
     Advice
         What to set and why; no settings where the last cut was clean, or nothing is left to try.
     """
-    rules = read_toml("cutting")["advice"]
     if not tests:
         return Advice(start, "a start; look how it weeds")
     last = tests[-1]
     if last.outcome == "clean":
-        return Advice(None, f"clean: keep {last.settings.in_words()}")
-    same = [test for test in tests if test.settings.passes == last.settings.passes]
-    low, high = _bracket(same, start.force_g)
-    least, most = machine.force_low_g, machine.force_high_g
-    reach = _reach(same, least, most, low, high)
-    now = last.settings
-    if OUTCOMES.index(last.outcome) < CLEAN:
-        limited = now.force_g >= most
-        if (limited or blade_first or _does_nothing(same)) and not _blade_does_nothing(tests):
-            more_blade = _with_more_blade(now, start)
-            if more_blade is not None:
-                why = "more blade first, by your school" if blade_first else "force alone does not do it"
-                return Advice(more_blade, f"{last.outcome}: let out {more_blade.blade_mm:.2f} mm of blade; {why}")
-        if limited:
+        return Advice(None, f"clean: keep {last.settings.in_words(machine)}")
+    now, too_little = last.settings, OUTCOMES.index(last.outcome) < CLEAN
+    same = [test for test in tests if (test.settings.passes, test.settings.blade_mm) == (now.passes, now.blade_mm)]
+    least, most = machine.forces_g[0], machine.forces_g[-1]
+    if too_little and (now.force_g >= most or (blade_first and not _blade_does_nothing(tests))):
+        more_blade = _with_more_blade(now, start, machine, blade_first=blade_first, tests=tests)
+        if more_blade is not None:
+            why = "more blade first, by your school" if blade_first else "force alone does not do it; begin low again"
+            said = machine.blade_said(more_blade.blade_mm)
+            return Advice(more_blade, f"{last.outcome}: {said}; {why}")
+        if now.force_g >= most:
             return _another_pass(film, last, tests)
-    elif now.force_g <= least:
-        less = round(now.blade_mm - rules["blade_step_mm"], 3)
-        if less < rules["blade_step_mm"]:
-            return Advice(None, f"{last.outcome} at the least force and the least blade: this film is too thin for it")
-        return Advice(
-            now.model_copy(update={"blade_mm": less}), f"{last.outcome}: take back the blade to {less:.2f} mm"
-        )
+    if not too_little and now.force_g <= least:
+        return _with_less_blade(now, last, machine)
+    reach = _reach(same, least, most, *_bracket(same, start.force_g))
     force = machine.force(math.sqrt(reach[0] * reach[1]))
-    step = machine.force_step_g if OUTCOMES.index(last.outcome) < CLEAN else -machine.force_step_g
+    if too_little and _does_nothing(same):
+        force = most
     tried = {test.settings.force_g for test in same}
-    while force in tried and least <= force + step <= most:
-        force += step
+    while force in tried:
+        further = machine.next_force(force, up=too_little)
+        if further is None:
+            break
+        force = further
     if force in tried:
         return _another_pass(film, last, tests)
     word = "more" if force > now.force_g else "less"
-    bounds = f"between {reach[0]:.0f} and {reach[1]:.0f} g"
+    bounds = f"it lies between {machine.force_said(reach[0])} and {machine.force_said(reach[1])}"
     return Advice(
-        now.model_copy(update={"force_g": force}), f"{last.outcome}: {word} force, {force:.0f} g; it lies {bounds}"
+        now.model_copy(update={"force_g": force}),
+        f"{last.outcome}: {word} force, {machine.force_said(force)}; {bounds}",
+    )
+
+
+def _with_less_blade(now: CutSettings, last: CutTest, machine: Machine) -> Advice:
+    """Return the advice to take the blade back, where the least force is too much."""
+    step = machine.blade_step_mm if machine.blade_steps else read_toml("cutting")["advice"]["blade_step_mm"]
+    less = round(now.blade_mm - step, 3)
+    if less < step or machine.speaks == "presets":
+        return Advice(None, f"{last.outcome} at the least force and the least blade: this film is too thin for it")
+    return Advice(
+        now.model_copy(update={"blade_mm": less}), f"{last.outcome}: take back the blade to {machine.blade_said(less)}"
     )
 
 
@@ -120,14 +129,14 @@ def _reach(tests: Sequence[CutTest], least: float, most: float, low: float, high
 
 
 def _does_nothing(tests: Sequence[CutTest]) -> bool:
-    """Tell whether much more force changed nothing: then the blade may not be out far enough."""
+    """Tell whether much more force changed nothing: then it goes to its limit at once."""
     no_use = read_toml("cutting")["advice"]["no_use"]
     worst = [test.settings.force_g for test in tests if test.outcome == "not through"]
-    return len(worst) >= 3 and max(worst) > no_use * min(worst)
+    return len(worst) >= 2 and max(worst) > no_use * min(worst)
 
 
 def _blade_does_nothing(tests: Sequence[CutTest]) -> bool:
-    """Tell whether letting out more blade, all else as it was, once left the result as it was."""
+    """Tell whether letting out more blade, with as much force, once left the result as it was."""
     return any(
         one.outcome == other.outcome
         and one.settings.blade_mm < other.settings.blade_mm
@@ -137,11 +146,22 @@ def _blade_does_nothing(tests: Sequence[CutTest]) -> bool:
     )
 
 
-def _with_more_blade(settings: CutSettings, start: CutSettings) -> CutSettings | None:
+def _with_more_blade(
+    settings: CutSettings, start: CutSettings, machine: Machine, *, blade_first: bool, tests: Sequence[CutTest]
+) -> CutSettings | None:
+    """Return the settings with the blade one step further out, at the force of the start again; None past its end.
+
+    By the other school the force stays as it is.
+    """
     rules = read_toml("cutting")["advice"]
-    step = max(rules["blade_step_mm"], round(start.blade_mm * 0.2, 2))
+    if machine.speaks == "presets" or _blade_does_nothing(tests):
+        return None
+    step = machine.blade_step_mm if machine.blade_steps else max(rules["blade_step_mm"], round(start.blade_mm * 0.2, 2))
     blade = round(settings.blade_mm + step, 3)
-    return None if blade > rules["most_blade_mm"] else settings.model_copy(update={"blade_mm": blade})
+    most = machine.blade_steps * machine.blade_step_mm if machine.blade_steps else rules["most_blade_mm"]
+    if blade > most + 1e-9:
+        return None
+    return settings.model_copy(update={"blade_mm": blade, **({} if blade_first else {"force_g": start.force_g})})
 
 
 def _was_tried(tests: Sequence[CutTest], settings: CutSettings) -> bool:

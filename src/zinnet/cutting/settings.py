@@ -21,10 +21,12 @@ class CutSettings(Frozen):
     speed_mm_s: float = Field(gt=0, le=5000)
     passes: int = Field(default=1, ge=1, le=5)
 
-    def in_words(self) -> str:
-        """Return the settings in words."""
+    def in_words(self, machine: Machine) -> str:
+        """Return the settings in the words of a machine."""
         passes = "one pass" if self.passes == 1 else f"{self.passes} passes"
-        return f"force {self.force_g:.0f} g, blade {self.blade_mm:.2f} mm out, {self.speed_mm_s:.0f} mm/s, {passes}"
+        speed = "" if machine.speaks == "presets" else f"{self.speed_mm_s:.0f} mm/s"
+        said = (machine.force_said(self.force_g), machine.blade_said(self.blade_mm), speed, passes)
+        return ", ".join(part for part in said if part)
 
 
 class CutTest(Frozen):
@@ -65,7 +67,7 @@ class Known(Frozen):
 
 def typical_settings(film: Film, machine: Machine) -> Known:
     """Return typical settings to begin with. Kinds that nothing is known of are cut like smooth film."""
-    kinds = read_toml("cutting")["typical"]
+    kinds, kinds_most = read_toml("cutting")["typical"], read_toml("cutting")["advice"]["most_blade_mm"]
     row = kinds.get(film.kind)
     if row is None:
         thick = kind_of(film).thickness_um
@@ -74,9 +76,9 @@ def typical_settings(film: Film, machine: Machine) -> Known:
             "source": "as smooth film; nothing is known of this kind",
         }
     settings = CutSettings.model_validate({name: row[name] for name in CutSettings.model_fields})
-    return Known(
-        settings=settings.model_copy(update={"force_g": machine.force(settings.force_g)}), source=row["source"]
-    )
+    blade_mm = kinds_most if machine.speaks == "presets" else machine.blade(settings.blade_mm)
+    there = {"force_g": machine.force(settings.force_g), "blade_mm": blade_mm}
+    return Known(settings=settings.model_copy(update=there), source=row["source"])
 
 
 def known_settings(film: Film, machine_name: str, machine: Machine, tests: tuple[CutTest, ...]) -> Known:

@@ -1,7 +1,8 @@
 """Cutting machines and the mats that they take, those of the user among them; and the room that is kept on film."""
 
+import math
 from collections.abc import Mapping
-from functools import cache
+from functools import cache, cached_property
 from pathlib import Path
 from typing import Any, Literal
 
@@ -15,6 +16,8 @@ from zinnet.base.units import read_size
 from zinnet.data import read_toml
 
 MOST_BYTES = 200_000
+NUDGES = (", less", "", ", more")
+"""What can be said to a preset, the gentlest first."""
 
 
 class Mat(Frozen):
@@ -40,7 +43,10 @@ class Machine(Frozen):
     """A cutting machine: the mats that it takes, by name, and how it is told to cut.
 
     ``knife_offset_mm`` is how far its knife's tip trails, where the files have to make up for it; 0 where the machine
-    does so itself. Force is in grams. It ``takes_settings`` where force and speed may stand in what it is sent.
+    does so itself. It ``takes_settings`` where force and speed may stand in what it is sent. It ``speaks`` of force in
+    grams, in ``force_steps`` of its own, or by ``presets`` with more and less, the gentlest first; grams stand for all
+    of them inside. ``blade_steps`` are numbered depths of ``blade_step_mm`` each, 0 where the blade is let out in mm.
+    ``test_corner`` is where it always cuts its test, ``film_edge_mm`` how near it cuts to the edge of film on a mat.
     """
 
     name: str = Field(min_length=1, max_length=200)
@@ -50,21 +56,101 @@ class Machine(Frozen):
     force_low_g: float = Field(default=10.0, gt=0, le=5000)
     force_high_g: float = Field(default=350.0, gt=0, le=5000)
     force_step_g: float = Field(default=5.0, gt=0, le=500)
+    speaks: Literal["grams", "steps", "presets"] = "grams"
+    force_steps: int = Field(default=33, ge=2, le=500)
+    presets: tuple[str, ...] = Field(default=(), max_length=60)
+    blade_steps: int = Field(default=0, ge=0, le=50)
+    blade_step_mm: float = Field(default=0.1, gt=0, le=1)
+    test_corner: bool = False
+    film_edge_mm: float | None = Field(default=None, ge=0, le=50)
     takes_settings: bool = False
     baud: int = Field(default=9600, ge=300, le=4_000_000)
     handshake: Literal["software", "hardware", "none"] = "software"
+    own: bool = False
     source: str = "as the user says"
 
     @model_validator(mode="after")
-    def _low_below_high(self) -> "Machine":
+    def _sound(self) -> "Machine":
         if self.force_low_g >= self.force_high_g:
             raise ValueError("force_low_g is below force_high_g")
+        if self.speaks == "presets" and not (self.presets and all(name.strip() for name in self.presets)):
+            raise ValueError("a machine with presets says their names, the gentlest first")
         return self
+
+    @cached_property
+    def forces_g(self) -> tuple[float, ...]:
+        """Every force in grams that it can be set to, the least first."""
+        low, high = self.force_low_g, self.force_high_g
+        if self.speaks == "steps":
+            return tuple(low + k * (high - low) / (self.force_steps - 1) for k in range(self.force_steps))
+        if self.speaks == "presets":
+            count = len(NUDGES) * len(self.presets)
+            return tuple(low * (high / low) ** (k / (count - 1)) for k in range(count))
+        whole = int((high - low) / self.force_step_g + 1e-9)
+        rows = [low + k * self.force_step_g for k in range(whole + 1)]
+        return tuple(rows if rows[-1] == high else [*rows, high])
 
     def force(self, wanted_g: float) -> float:
         """Return the nearest force that the machine can be set to."""
-        steps = round((wanted_g - self.force_low_g) / self.force_step_g)
-        return min(max(self.force_low_g + steps * self.force_step_g, self.force_low_g), self.force_high_g)
+        return min(self.forces_g, key=lambda one: abs(one - wanted_g))
+
+    def next_force(self, force_g: float, *, up: bool) -> float | None:
+        """Return the next force up or down, None at the end."""
+        others = [one for one in self.forces_g if (one > force_g + 1e-9 if up else one < force_g - 1e-9)]
+        return (min(others) if up else max(others)) if others else None
+
+    def blade(self, wanted_mm: float) -> float:
+        """Return the least blade depth in mm that it can be set to which is not less than one."""
+        if not self.blade_steps:
+            return wanted_mm
+        number = math.ceil(wanted_mm / self.blade_step_mm - 1e-6)
+        return round(min(max(number, 1), self.blade_steps) * self.blade_step_mm, 3)
+
+    def force_said(self, force_g: float) -> str:
+        """Return a force in the machine's own words."""
+        if self.speaks == "grams":
+            return f"force {force_g:.0f} g"
+        number = self.forces_g.index(self.force(force_g))
+        if self.speaks == "steps":
+            return f"force {number + 1} of {self.force_steps}"
+        preset, nudge = divmod(number, len(NUDGES))
+        return f"preset “{self.presets[preset]}”{NUDGES[nudge]}"
+
+    def read_force(self, text: str) -> float:
+        """Return the force in grams that is meant in the machine's own words. Raises :class:`NestError`."""
+        said = " ".join(text.replace(",", " ").split())
+        known = {self.force_said(one).replace("“", "").replace("”", "").replace(",", ""): one for one in self.forces_g}
+        if self.speaks == "presets" and f"preset {said}" in known:
+            return known[f"preset {said}"]
+        if self.speaks == "steps" and f"force {said} of {self.force_steps}" in known:
+            return known[f"force {said} of {self.force_steps}"]
+        if self.speaks == "grams":
+            try:
+                return self.force(float(said.removesuffix("g").strip()))
+            except ValueError:
+                pass
+        how = {
+            "grams": "in grams, such as 90",
+            "steps": f"a step from 1 to {self.force_steps}",
+            "presets": f"one of its presets, with more or less: {', '.join(self.presets)}",
+        }
+        raise NestError(f"“{text}” is no force of the {self.name}: it is said {how[self.speaks]}.")
+
+    def read_blade(self, text: str) -> float | None:
+        """Return the blade depth in mm that a number of its scale means, None where the blade is let out in mm."""
+        if not self.blade_steps:
+            return None
+        if not text.strip().isdigit() or not 1 <= int(text) <= self.blade_steps:
+            raise NestError(f"“{text}” is no depth of the {self.name}: it is a number from 1 to {self.blade_steps}.")
+        return round(int(text) * self.blade_step_mm, 3)
+
+    def blade_said(self, blade_mm: float) -> str:
+        """Return a blade depth in the machine's own words; empty where the preset sets it."""
+        if self.speaks == "presets":
+            return ""
+        if self.blade_steps:
+            return f"blade {round(self.blade(blade_mm) / self.blade_step_mm)} of {self.blade_steps}"
+        return f"blade {blade_mm:.2f} mm out"
 
 
 class Room(Frozen):
@@ -142,7 +228,7 @@ def read_machines(path: Path | None = None) -> Machines:
     if not path.exists():
         return shipped_machines()
     mats, cutters = _tables(read_toml("machines"))
-    own_mats, own_cutters = _own(path, mats)
+    own_mats, own_cutters = own_machines(read_own_toml(path), str(path))
     return _machines(mats | own_mats, cutters | own_cutters)
 
 
@@ -163,23 +249,27 @@ def usual_gap_mm() -> float:
     return room().gap_mm
 
 
-def _own(path: Path, shipped: Mapping[str, Mat]) -> tuple[dict[str, Mat], dict[str, Machine]]:
+def own_machines(data: Mapping[str, Any], called: str) -> tuple[dict[str, Mat], dict[str, Machine]]:
+    """Return the mats and machines of a file of the user's. Raises :class:`SettingsError` where they make no sense."""
+    shipped, _ = _tables(read_toml("machines"))
     try:
-        own_mats, own_machines = _tables(read_own_toml(path))
+        mats, machines = _tables(data)
     except ValidationError as error:
         first = error.errors()[0]
         where = " ".join(map(str, first["loc"]))
-        raise SettingsError(f"{path}: {first['msg'].lower()} ({where}); mend it, or move it away.") from None
+        raise SettingsError(f"{called}: {first['msg'].lower()} ({where}); mend it, or move it away.") from None
     except AttributeError as error:
-        raise SettingsError(f"{path} can't be read ({error}); mend it, or move it away.") from None
-    for machine in own_machines.values():
-        unknown = [name for name in machine.mats if name not in shipped and name not in own_mats]
+        raise SettingsError(f"{called} can't be read ({error}); mend it, or move it away.") from None
+    for machine in machines.values():
+        unknown = [name for name in machine.mats if name not in shipped and name not in mats]
         if unknown:
-            raise SettingsError(f"{path}: {machine.name} takes a mat {unknown[0]} that is not there; add it by [mats].")
-    for name, mat in own_mats.items():
+            raise SettingsError(
+                f"{called}: {machine.name} takes a mat {unknown[0]} that is not there; add it by [mats]."
+            )
+    for name, mat in mats.items():
         if min(mat.inner) <= 0:
-            raise SettingsError(f"{path}: the margins leave nothing of {name}; make them smaller.")
-    return own_mats, own_machines
+            raise SettingsError(f"{called}: the margins leave nothing of {name}; make them smaller.")
+    return mats, {name: machine.model_copy(update={"own": True}) for name, machine in machines.items()}
 
 
 def _tables(data: Mapping[str, Any]) -> tuple[dict[str, Mat], dict[str, Machine]]:

@@ -137,6 +137,11 @@ class LoadedMat:
         return tuple(film.name for film in films if self.cutting.known(film).settings != self.settings)
 
     @property
+    def settings_said(self) -> str:
+        """The settings in the machine's own words."""
+        return self.settings.in_words(self.cutting.device)
+
+    @property
     def settings(self) -> CutSettings:
         """What is set on the machine."""
         return self.known.settings
@@ -233,7 +238,7 @@ class LoadedMat:
         if self.mats[0].nest.mirrored != earlier.mats[0].nest.mirrored:
             found.append(f"{self.trims[0].side_down}; it was {earlier.trims[0].side_down}")
         if self.settings != earlier.settings:
-            found.append(f"{self.settings.in_words()}; it was {earlier.settings.in_words()}")
+            found.append(f"{self.settings_said}; it was {earlier.settings_said}")
         if self.films != earlier.films:
             found.append(f"{self.films} after {earlier.films}")
         return tuple(found)

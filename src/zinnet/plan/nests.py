@@ -18,7 +18,7 @@ from zinnet.machines.cutters import Mat, room
 from zinnet.nesting.mat_sheets import gap_of, sheet_on
 from zinnet.nesting.model import Layout, NestSpec, NestTask, Piece, Pin, Placed, SheetLayout
 from zinnet.nesting.pinned import pinned_sheet
-from zinnet.nesting.sheet import Sheet
+from zinnet.nesting.sheet import Sheet, spoiled
 from zinnet.nesting.verify import Fault, count_faults, faults
 from zinnet.plan.cut_parts import CutPart, CutRequest, cut_parts
 from zinnet.workshop.model import Workshop
@@ -125,9 +125,33 @@ class NestedMat:
         return self.film_mm2 / (self.layout.used_length_mm * self.sheet.height_mm)
 
 
+@dataclass(frozen=True)
+class Edges:
+    """What a machine keeps of a film: how near it cuts to its edge, in mm, and whether it tests in a fixed corner."""
+
+    film_edge_mm: float | None = None
+    test_corner: bool = False
+
+    @property
+    def kept_mm(self) -> float:
+        """How much is kept at the edge of film, in mm."""
+        return room().edge_mm if self.film_edge_mm is None else self.film_edge_mm
+
+
+def edges_of(job: Job, workshop: Workshop) -> Edges:
+    """Return what the job's machine keeps of a film."""
+    device = workshop.machines.cutter(job.cutting.machine, job.nesting.mat)
+    return Edges(device.film_edge_mm, device.test_corner)
+
+
 @stage(most=32)
 def film_nests(
-    requests: tuple[CutRequest, ...], spec: NestSpec, joined: bool, mat: Mat, stock: tuple[StockItem, ...]
+    requests: tuple[CutRequest, ...],
+    spec: NestSpec,
+    joined: bool,
+    mat: Mat,
+    stock: tuple[StockItem, ...],
+    edges: Edges | None = None,
 ) -> tuple[FilmNest, ...]:
     """Return what is cut from each film and side, in the order of the layers, not nested yet.
 
@@ -143,6 +167,8 @@ def film_nests(
         The mat that the film is stuck on.
     stock
         What is on the shelf; it counts only where the job is cut from there.
+    edges
+        What the machine keeps of a film; None: what is usual.
     """
     by_film: dict[tuple[str, bool], list[CutPart]] = {}
     films: dict[tuple[str, bool], Film] = {}
@@ -158,7 +184,8 @@ def film_nests(
                 by_film.setdefault(key, []).append(part)
                 copies[part.name] = request.copies * len(part.places) + spec.spare
     return tuple(
-        _film_nest(films[key], key[1], tuple(parts), copies, spec, mat, stock) for key, parts in by_film.items()
+        _film_nest(films[key], key[1], tuple(parts), copies, spec, mat, stock, edges or Edges())
+        for key, parts in by_film.items()
     )
 
 
@@ -170,12 +197,15 @@ def _film_nest(
     spec: NestSpec,
     mat: Mat,
     stock: tuple[StockItem, ...],
+    edges: Edges,
 ) -> FilmNest:
     directed = kind_of(film).direction
     loads: Sequence[tuple[Sheet, StockItem | None]] = ((sheet_on(mat), None),)
     if spec.from_shelf:
         of_film = tuple(item for item in stock if item.film == film.id)
-        loads = sheets_from(of_film, mat, edge_mm=room().edge_mm, directed=directed)
+        loads = sheets_from(of_film, mat, edge_mm=edges.kept_mm, directed=directed)
+    if edges.test_corner and not spec.test_cut:
+        loads = [(_with_corner_free(sheet), item) for sheet, item in loads]
     if spec.weed_frame == "mat":
         loads = [(_with_frame_room(sheet), item) for sheet, item in loads]
     turns = spec.turns if not directed else ALONG if spec.from_shelf else "none"
@@ -236,6 +266,12 @@ def _load_of(nest: FilmNest, index: int) -> tuple[int, tuple[float, float], floa
     item, sheet = nest.items[index], nest.task.sheets[index]
     assert item is not None
     return item.number, sheet.corner, sheet.width_mm
+
+
+def _with_corner_free(sheet: Sheet) -> Sheet:
+    """Return a sheet whose upper left corner stays free: the machine cuts its test there."""
+    side = sheet.margin_mm + room().test_cut_mm
+    return spoiled(sheet, as_region(shapely.box(0, 0, side, side)))
 
 
 def _with_frame_room(sheet: Sheet) -> Sheet:

@@ -104,10 +104,10 @@ def _trims(mats: tuple[NestedMat, ...], bed: Mat, share: bool) -> tuple[Trim, ..
         changed = not found or found[-1].mat.nest.film.kind != kind
         beside = loading.place(long, wide) if share and loading is not None and loading.kind == kind else None
         if loading is None or beside is None:
-            inset = bed.margin_mm if _within(box, bed.inner) and not bed.fed else 0.0
+            left, top = _inset(long, wide, mat.sheet.margin_mm, bed)
             number = 1 if loading is None else loading.number + 1
-            loading = _Loading(bed, kind, number, inset, inset + wide, inset + long)
-            beside = (inset, inset)
+            loading = _Loading(bed, kind, number, top, top + wide, left + long)
+            beside = (left, top)
         found.append(Trim(mat, mat.item, box, whole, bed.name, loading.number, beside, changed))
     return tuple(found)
 
@@ -139,7 +139,16 @@ def loads_cut(mats: Sequence[NestedMat]) -> tuple[CutLoad, ...]:
     return tuple(load_of(mat, mat.item) for mat in mats if mat.item is not None)
 
 
-def _within(box: Box, inner: tuple[float, float]) -> bool:
-    """Tell whether a rectangle lies in the cutting area of a mat, in either direction."""
-    long, short = box[2] - box[0], box[3] - box[1]
-    return max(long, short) <= max(inner) + 1e-6 and min(long, short) <= min(inner) + 1e-6
+def _inset(long: float, wide: float, kept_mm: float, bed: Mat) -> tuple[float, float]:
+    """Return how far from a mat's upper left corner film is stuck: at its margin, or in the middle if it is larger.
+
+    Film that keeps as much at its edges as the mat does, ``kept_mm``, is stuck in the very corner, if it is larger.
+    """
+    large = long > bed.inner[0] + 1e-6 or wide > bed.inner[1] + 1e-6
+    if bed.fed or (large and kept_mm >= bed.margin_mm - 1e-6):
+        return 0.0, 0.0
+    width, height = bed.width_mm, bed.height_mm
+    if (long > width + 1e-6 or wide > height + 1e-6) and long <= height + 1e-6 and wide <= width + 1e-6:
+        width, height = height, width
+    across, down = max(0.0, (width - long) / 2), max(0.0, (height - wide) / 2)
+    return min(bed.margin_mm, across), min(bed.margin_mm, down)

@@ -19,6 +19,9 @@ Place = Literal["hands", "press", "cooling", "none"]
 """What a step occupies: hands, the press, a place to cool, or nothing that others wait for."""
 
 
+FINAL = " (can't be taken back)"
+
+
 @dataclass(frozen=True, eq=False)
 class Heat:
     """One press: heat in degC and seconds (None: only the film's sheet knows), and what the platen has to cover.
@@ -96,7 +99,7 @@ class PressStep:
         """Its title, with what is to be known of it at once: that it is for the day before, that it is final."""
         before = f"The day before, about {self.hours:g} h: " if self.hours else ""
         title = self.title if not before else self.title[0].lower() + self.title[1:]
-        return f"{before}{title}{' (can’t be taken back)' if self.gate else ''}"
+        return f"{before}{title}{FINAL if self.gate else ''}"
 
     @property
     def is_bare(self) -> bool:

@@ -42,10 +42,7 @@ def typed_recipe(typed: Mapping[str, str | None], *, origin: Origin, degrees: De
     }
     heat = (typed.get("heat") or "").strip()
     if heat:
-        low, _, high = heat.partition("-")
-        unit = degrees if not heat.lower().rstrip().endswith(("c", "f")) else heat.rstrip()[-1].upper()
-        found = [read_temperature(one, degrees="F" if unit == "F" else "C") for one in (low, high or low)]
-        said["heat_c"] = tuple(found)
+        said["heat_c"] = read_heats(heat, degrees)
     for name, key in (("time", "seconds"), ("tack", "tack_s"), ("back", "back_s"), ("wait", "wait_s")):
         text = (typed.get(name) or "").replace("s", "").strip()
         if text:
@@ -63,6 +60,14 @@ def typed_recipe(typed: Mapping[str, str | None], *, origin: Origin, degrees: De
     except ValidationError as error:
         message = str(error.errors()[0]["msg"]).removeprefix("Value error, ")
         raise SettingsError(f"That is no recipe: {message}; type it again.") from None
+
+
+def read_heats(text: str, degrees: Degrees = "C") -> Range:
+    """Return one heat, or a range of them such as 150C-160C, in degC; what has no unit is in ``degrees``."""
+    low, _, high = text.partition("-")
+    unit = degrees if not text.lower().rstrip().endswith(("c", "f")) else text.rstrip()[-1].upper()
+    first, last = (read_temperature(one, degrees="F" if unit == "F" else "C") for one in (low, high or low))
+    return first, last
 
 
 def _typed_span(text: str, name: str) -> Range:

@@ -16,7 +16,7 @@ from zinnet.nesting.questions import GoesOn, all_fit, always, how_many_more, lar
 from zinnet.nesting.running import NestRun
 from zinnet.plan.film_use import taken_by
 from zinnet.plan.model import Facts
-from zinnet.plan.nests import TEST_CUT, FilmNest
+from zinnet.plan.nests import TEST_CUT, FilmNest, edges_of
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.stock_sheets import sheets_from
 
@@ -174,6 +174,7 @@ def missing(facts: Facts) -> tuple[Missing, ...]:
 def scraps_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[ScrapAnswer]:
     """Yield each scrap of the films of the job with how many of the pieces it holds, the smallest scrap first."""
     mat = facts.workshop.machines.mat(facts.job.nesting.mat)
+    kept = edges_of(facts.job, facts.workshop).kept_mm
     for nest in facts.nests:
         scraps = [item for item in facts.shelf if item.film == nest.film.id and item.kind == "scrap"]
         pieces = _pieces(nest)
@@ -181,7 +182,7 @@ def scraps_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[ScrapA
         for item in sorted(scraps, key=lambda item: item.area_mm2):
             if not goes_on():
                 return
-            loads = sheets_from([item], mat, edge_mm=room().edge_mm, directed=kind_of(nest.film).direction)
+            loads = sheets_from([item], mat, edge_mm=kept, directed=kind_of(nest.film).direction)
             sheets = tuple(sheet for sheet, _ in loads)
             task = replace(nest.task, pieces=pieces, sheets=sheets, seconds=TRIAL_S, pinned=())
             best = NestRun(task).wait()
@@ -192,13 +193,14 @@ def films_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[FilmAns
     """Yield for each film of the job the nearest films of its kind on the shelf, and whether they hold its pieces."""
     mat, stock = facts.workshop.machines.mat(facts.job.nesting.mat), facts.shelf
     on_shelf = {item.film for item in stock}
+    kept = edges_of(facts.job, facts.workshop).kept_mm
     for nest in facts.nests:
         alike = tuple(film for film in facts.workshop.films if film.id in on_shelf and film.kind == nest.film.kind)
         for film, difference in by_nearness(nest.film.colour, alike)[:MOST_FILMS]:
             if not goes_on():
                 return
             items = [item for item in stock if item.film == film.id]
-            loads = sheets_from(items, mat, edge_mm=room().edge_mm, directed=kind_of(nest.film).direction)
+            loads = sheets_from(items, mat, edge_mm=kept, directed=kind_of(nest.film).direction)
             task = replace(nest.task, pieces=_pieces(nest), sheets=tuple(sheet for sheet, _ in loads), pinned=())
             enough = all_fit(task, seconds=TRIAL_S, goes_on=goes_on)
             yield FilmAnswer(film, nest.film.name, difference, enough)

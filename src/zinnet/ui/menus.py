@@ -15,6 +15,7 @@ from zinnet.demo.walk import WALK_JOBS
 from zinnet.ui.job_files import JobFiles
 from zinnet.ui.language import tr
 from zinnet.ui.new_designs import new_text
+from zinnet.ui.own.adding import OwnThings
 from zinnet.ui.papers import Papers
 from zinnet.ui.plain import plain
 from zinnet.ui.preferences import Preferences
@@ -34,6 +35,7 @@ class Desk(Protocol):
     papers: Papers
     workshop_files: WorkshopFiles
     preferences: Preferences
+    own_things: OwnThings
 
     @property
     def view(self) -> TableView:
@@ -136,7 +138,12 @@ class Menus:
         self.inch = self._check(table, "&Inches", window.preferences.toggle_unit, "Ctrl+I")
         self.daylight = self._check(table, "&Daylight", window.preferences.toggle_theme, "Ctrl+D")
         shop = window.menuBar().addMenu(tr("&Workshop"))
-        self._action(shop, "Your &finger's breadth ...", window.preferences.choose_finger)
+        self._action(shop, "Your finger's &breadth ...", window.preferences.choose_finger)
+        shop.addSeparator()
+        self._action(shop, "New &press ...", window.own_things.new_press)
+        self._action(shop, "New &machine ...", window.own_things.new_machine)
+        self._action(shop, "New &film ...", window.own_things.new_film)
+        shop.addSeparator()
         self._action(shop, "&Write the whole workshop ...", window.workshop_files.choose_export)
         self._action(shop, "&Read a workshop ...", window.workshop_files.choose_import)
         help_menu = window.menuBar().addMenu(tr("&Help"))

@@ -29,6 +29,7 @@ from zinnet.ui.last_folder import LastFolder
 from zinnet.ui.lazy import LazyWidgets
 from zinnet.ui.menus import Menus
 from zinnet.ui.new_designs import put_on_table
+from zinnet.ui.own.adding import OwnThings
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
 from zinnet.ui.papers import Papers
 from zinnet.ui.parts import AnyBench, bench_makers, page_makers, station_makers
@@ -74,6 +75,7 @@ class MainWindow(QMainWindow):
         folder = LastFolder(settings)
         self.files = JobFiles(self, session, folder)
         self.preferences = Preferences(self, session, settings, self._restyle)
+        self.own_things = OwnThings(self, session)
         self.papers, self.workshop_files = Papers(self, session, folder), WorkshopFiles(self, session, folder)
         self.table = QStackedWidget()
         self.welcome = self._make_welcome()

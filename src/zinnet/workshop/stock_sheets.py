@@ -113,10 +113,13 @@ def _quarter_turned(sheet: Sheet) -> Sheet:
 
 
 def _with_margin(sheet: Sheet, mat: Mat, edge_mm: float) -> Sheet:
-    """Return the load with the room kept at its edges: the film's own, or the mat's where the film covers it."""
-    inner = mat.inner
-    covers = max(sheet.width_mm, sheet.height_mm) > max(inner) or min(sheet.width_mm, sheet.height_mm) > min(inner)
-    margin = max(edge_mm, mat.margin_mm) if covers else edge_mm
+    """Return the load with the room kept at its edges: the film's own, and as much as the mat's margin asks for there.
+
+    Film that reaches into the margin of a mat lies in the middle of it.
+    """
+    long, short = sorted((sheet.width_mm, sheet.height_mm), reverse=True)
+    beside = min(max(mat.width_mm, mat.height_mm) - long, min(mat.width_mm, mat.height_mm) - short) / 2
+    margin = max(edge_mm, mat.margin_mm - max(0.0, beside))
     return sheet.model_copy(update={"margin_mm": margin})
 
 

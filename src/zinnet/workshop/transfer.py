@@ -4,13 +4,17 @@ import base64
 import binascii
 import io
 import json
+import tomllib
 import zipfile
+from collections.abc import Mapping
 from sqlite3 import Connection, Error
 from typing import Any
 
-from zinnet.base.errors import WorkshopError
+from zinnet.base.errors import WorkshopError, ZinnetError
+from zinnet.base.files import read_file, write_whole
 from zinnet.base.json_file import read_json
 from zinnet.base.zip_file import zip_entry
+from zinnet.workshop.own_things import KEPT, Thing
 from zinnet.workshop.readable import refuse_unreadable
 from zinnet.workshop.stock import Stock
 from zinnet.workshop.stock_csv import stock_csv
@@ -19,12 +23,13 @@ from zinnet.workshop.store import WorkshopStore
 TABLES, SHELF = "workshop.json", "shelf.csv"
 MOST_BYTES = 200_000_000
 MOST_VALUES = 3_000_000
+MOST_OWN = 2_000_000
 REVISION = "alembic_version"
 BYTES = "base64"
 
 
 def exported_workshop(store: WorkshopStore) -> bytes:
-    """Return the workshop as a ZIP: all tables, with what is JSON in them as JSON, and the shelf as CSV."""
+    """Return the workshop as a ZIP: all tables, the shelf as CSV, and the presses, machines and films of one's own."""
     with store.open() as connection:
         tables = {
             name: [
@@ -38,6 +43,9 @@ def exported_workshop(store: WorkshopStore) -> bytes:
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
         archive.writestr(TABLES, json.dumps(data, indent=1, ensure_ascii=False))
         archive.writestr(SHELF, stock_csv(Stock(store).items()))
+        for thing, kept in KEPT.items():
+            if kept.file().exists():
+                archive.writestr(f"{thing}.toml", read_file(kept.file(), MOST_OWN))
     return buffer.getvalue()
 
 
@@ -48,6 +56,9 @@ def import_workshop(store: WorkshopStore, data: bytes, called: str, *, replace: 
     and is not to be replaced.
     """
     revision, tables = _read(data, called)
+    own = _own_files(data, called)
+    if not replace:
+        _refuse_own(own, called)
     with store.change() as connection:
         (here,) = connection.execute(f"SELECT version_num FROM {REVISION}").fetchone()
         if revision > here:
@@ -73,7 +84,35 @@ def import_workshop(store: WorkshopStore, data: bytes, called: str, *, replace: 
                 where = f"{called}, {name} {number}"
                 _insert(connection, name, _row(row, set(columns), where), where)
         refuse_unreadable(connection, called)
+    for thing, text in own.items():
+        write_whole(KEPT[thing].file(), text.encode(), error=WorkshopError)
     return sum(len(rows) for rows in tables.values())
+
+
+def _own_files(data: bytes, called: str) -> dict[Thing, str]:
+    """Return the files of one's own things in an export, each checked. Raises :class:`WorkshopError`."""
+    found: dict[Thing, str] = {}
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        for thing, kept in KEPT.items():
+            name = f"{thing}.toml"
+            if name not in archive.namelist():
+                continue
+            text = zip_entry(archive, name, called, most_bytes=MOST_OWN, error=WorkshopError)
+            try:
+                found[thing] = text.decode("utf-8")
+                kept.read(tomllib.loads(found[thing]), f"{called}, {name}")
+            except (ValueError, RecursionError, ZinnetError) as error:
+                raise WorkshopError(f"{called}, {name} can't be read ({error}); nothing was taken over.") from None
+    return found
+
+
+def _refuse_own(own: Mapping[Thing, str], called: str) -> None:
+    """Raise :class:`WorkshopError` where things of one's own would be lost."""
+    there = [thing for thing in own if KEPT[thing].file().exists()]
+    if there:
+        raise WorkshopError(
+            f"There is a {there[0]} of your own already, and {called} brings others; say that they are to be replaced."
+        )
 
 
 def _insert(connection: Connection, table: str, values: dict[str, Any], where: str) -> None:

@@ -182,8 +182,7 @@ def _list_mats(sheet: Paper, facts: Facts) -> None:
     sheet.say(f"{mats}; {taken} taken, {worn} on garments, {kept} kept, {waste} waste.")
     sheet.under("On the machine")
     rows = dict.fromkeys(
-        (load.films, load.trims[0].side_down, load.grip, load.settings.in_words(), load.known.source)
-        for load in facts.loads
+        (load.films, load.trims[0].side_down, load.grip, load.settings_said, load.known.source) for load in facts.loads
     )
     sheet.table(("Film", "Side", "Mat", "Settings", "By"), tuple(rows), widths=(84, 100, 115, 115, 109))
     sheet.gallery([(*MAT_PICTURE, LoadedPicture(load, MAT_PICTURE).draw) for load in facts.loads[:MOST_MATS]])

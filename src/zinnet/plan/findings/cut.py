@@ -35,7 +35,7 @@ def settings_changed(facts: Facts) -> Iterator[Finding]:
             yield found(
                 "settings-changed",
                 f"mat {load.numbers} carries {load.films}; {', '.join(load.set_otherwise)} would be set otherwise",
-                f"all of it is cut with {load.settings.in_words()}; test cuts decide",
+                f"all of it is cut with {load.settings_said}; test cuts decide",
                 place=_on(load),
                 mend=set_nesting("one film on each mat", share_mats=False),
             )
@@ -46,8 +46,8 @@ def settings_changed(facts: Facts) -> Iterator[Finding]:
             continue
         yield found(
             "settings-changed",
-            f"mat {load.numbers}, {load.films}: {load.settings.in_words()}",
-            f"mat {load.before.numbers} before it has {load.before.settings.in_words()}",
+            f"mat {load.numbers}, {load.films}: {load.settings_said}",
+            f"mat {load.before.numbers} before it has {load.before.settings_said}",
             place=_on(load),
             mend=confirm(subject),
             subject=subject,

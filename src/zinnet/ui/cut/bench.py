@@ -135,7 +135,7 @@ class CutBench(QWidget):
                 "Look at the mat. A: cut them again, L: leave them.",
             ]
         if load.is_loaded:
-            return "Ready to cut", [load.settings.in_words(), self._duration(load), "space: send it to the cutter"]
+            return "Ready to cut", [load.settings_said, self._duration(load), "space: send it to the cutter"]
         lines = [load.trims[0].side_down, load.grip]
         for trim in load.trims:
             left, top = load.stuck_at(trim)
@@ -146,7 +146,7 @@ class CutBench(QWidget):
                 lines.append(f"{trim.source}: corner on corner")
         if load.curls:
             lines.append("Tape the corners if they lift.")
-        lines.append(load.settings.in_words())
+        lines.append(load.settings_said)
         lines += [f"Other than before: {change}" for change in load.changes]
         lines.append("space: yes, it is loaded like this")
         return f"Load mat {load.numbers}", lines

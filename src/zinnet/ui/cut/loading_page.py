@@ -147,7 +147,7 @@ class LoadingPage(CardPage):
             found.append(Paragraph("Roll or bray it flat; tape the corners if they lift."))
         blade = load.cutting.blade
         with_blade = "" if blade is None else f" Blade {blade.number}, {blade.metres:.1f} m cut."
-        settings = load.settings.in_words()
+        settings = load.settings_said
         found.append(Paragraph(f"{settings[0].upper()}{settings[1:]}.{with_blade}"))
         found.append(Paragraph(load.known.source, is_quiet=True))
         film = load.mats[0].nest.film.id

@@ -219,8 +219,8 @@ class TrialPage(CardPage):
         )
         shown = advised.shown
         values = (
-            f"{shown.force_g:.0f} g",
-            f"{shown.blade_mm:.2f} mm",
+            cutting.device.force_said(shown.force_g).removeprefix("force ").removeprefix("preset "),
+            cutting.device.blade_said(shown.blade_mm).removeprefix("blade ").removesuffix(" out") or "by preset",
             f"{shown.speed_mm_s:.0f} mm/s",
             str(shown.passes),
         )
@@ -244,7 +244,7 @@ class TrialPage(CardPage):
         for number, test in enumerate(reversed(rows)):
             cells = (
                 test.at[:16].replace("T", " "),
-                test.settings.in_words(),
+                test.settings.in_words(cutting.device),
                 test.outcome,
                 "" if test.blade is None else str(test.blade),
                 f"{test.blade_m:.1f}",

@@ -25,7 +25,7 @@ KEYS = (
     "space: go on    L: it lifts    +: 10 s more    P: pause    E: end now    R: plan the rest anew    "
     "H: stand-in press    backspace: back    F11: leave"
 )
-FINAL = "This can’t be taken back"
+FINAL = "This can't be taken back"
 CAUTION = "Hot platen and base: burns. Gloves; nothing left switched on alone. Its manual and the labels come first."
 
 

@@ -19,8 +19,10 @@ class CutSheet(PropertySheet):
     def __init__(self, session: Session) -> None:
         super().__init__(session, "Cut")
         self.machine = self.make_combo("Machine", "The machine that cuts", self._set_machine)
-        for name, machine in session.workshop.machines.cutters:
-            self.machine.addItem(machine.name, name)
+        self.new = QPushButton(tr("New ..."))
+        self.new.setToolTip(tr("Add the cutting machine that you use, described as it shows itself"))
+        self.new.setAccessibleName(tr("New machine"))
+        self.new.clicked.connect(lambda: self.window().own_things.new_machine())  # type: ignore[attr-defined]
         self.offset = LengthField(session, "How far the knife's tip trails", self._set_offset)
         self.overcut = LengthField(session, "How far a line is cut on past its start", self._set_overcut)
         self.bleed = LengthField(session, "How far ink goes on past the trim line of what is printed", self._set_bleed)
@@ -46,8 +48,8 @@ class CutSheet(PropertySheet):
             row.addWidget(box)
         self.write = QPushButton(tr("Write the cut files ..."))
         self.write.setToolTip(tr("Write all mats and the job sheet into a folder (Ctrl+E)"))
+        self.add_pair("Machine", self.machine, self.new)
         for said, widget in (
-            ("Machine", self.machine),
             ("Knife trails", self.offset),
             ("Overcut", self.overcut),
             ("Bleed", self.bleed),
@@ -67,6 +69,9 @@ class CutSheet(PropertySheet):
     def follow(self) -> None:
         """Show how the job is cut."""
         cutting = self.session.plan.cutting
+        self.machine.clear()
+        for name, machine in self.session.workshop.machines.cutters:
+            self.machine.addItem(machine.name, name)
         self.machine.setCurrentIndex(self.machine.findData(cutting.machine))
         self.offset.show_mm(cutting.knife.offset_mm)
         self.overcut.show_mm(cutting.knife.overcut_mm)

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from PySide6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QSpinBox
+from PySide6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QPushButton, QSpinBox
 
 from zinnet.data.limits import limits
 from zinnet.films.catalogue import kind_of
@@ -74,6 +74,10 @@ class LayersSheet(PropertySheet):
         self.add_row("Merge below", self.merge)
         for box in (self.join, self.slivers, self.glitter, self.marks):
             self.form.addRow(box)
+        self.new = QPushButton(tr("New film ..."))
+        self.new.setToolTip(tr("Add a film of your own, with what its maker's sheet says"))
+        self.new.clicked.connect(lambda: self.window().own_things.new_film())  # type: ignore[attr-defined]
+        self.form.addRow(self.new)
         self.note = self.add_note()
 
     def _combo(self, name: str, tip: str, rows: tuple[tuple[str, str], ...]) -> QComboBox:

@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from typing import Any
 
-from PySide6.QtWidgets import QCheckBox, QComboBox, QSpinBox
+from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton, QSpinBox
 
 from zinnet.base.units import write_length
 from zinnet.job.edits import choose_platen, set_pressing
 from zinnet.plan.fitted import platen_of
 from zinnet.plan.presses import degrees_of
+from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
 from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
@@ -57,6 +58,10 @@ class PressSheet(PropertySheet):
         self.form.addRow(self.cold_plate)
         self.add_pair("Press, people", self.presses, self.people)
         self.add_pair("Cool, heat", self.cooling, self.degrees)
+        self.new = QPushButton(tr("New press ..."))
+        self.new.setToolTip(tr("Add the plate, press or iron that you use"))
+        self.new.clicked.connect(lambda: self.window().own_things.new_press())  # type: ignore[attr-defined]
+        self.form.addRow(self.new)
         self.note = self.add_note()
 
     def _choice(self, name: str, tip: str, field: str, rows: Sequence[tuple[Any, str]]) -> QComboBox:

@@ -1,0 +1,1 @@
+"""Forms for presses, cutting machines and films of one's own."""
