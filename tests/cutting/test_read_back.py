@@ -12,13 +12,17 @@ from tests.cutting.readers import (
     worst_mm,
 )
 from tests.helpers import cases, document_of, nested
+from zinnet.blanks.catalogue import read_blank_name
 from zinnet.cutting.dxf_file import cut_dxf
 from zinnet.films.catalogue import cut_side
+from zinnet.geometry.transform import apply
 from zinnet.job.edits import (
+    choose_blank,
     choose_film,
     set_copies,
     set_cutting,
     set_layers,
+    set_measure,
     set_nesting,
     set_placement,
 )
@@ -173,23 +177,23 @@ def test_a_dxf_is_sound_and_in_millimetres(tmp_path):
     assert len(line) < 10, "a circle is a few arcs"
 
 
-def test_printed_film_gets_a_page_at_life_size_mirrored_with_bleed_and_marks(tmp_path):
-    """An F-like shape on sublimation paper: read back, its colour lies mirrored and reaches beyond its outline."""
+def printed_board(tmp_path, body, *edits):
+    """Return the job of a coated board whose inset is 81 x 109 mm, nested, and its print as a PDF page."""
     import pypdfium2
 
-    body = '<path d="M0 0H60V12H14V34H44V46H14V90H0Z" fill="#d62828"/>'
-    from zinnet.films.catalogue import Film
-
-    document = document_of(body, set_placement("x", width_mm=60.0))
-    paper = Film(id="paper", name="Paper", kind="sublimation", colour="#ffffff")
-    films = (*document.workshop.films, paper)
-    document.use_workshop(document.workshop.model_copy(update={"films": films}))
-    document.apply(choose_film("#d62828", "paper"))
+    board = [set_measure("inset_width", 81.0), set_measure("inset_height", 109.0)]
+    document = document_of(body, choose_blank(read_blank_name("inset-board")), *board, *edits)
     nested(document)
     (load,) = document.plan.loads
-    written = write_cut_files(document.plan, tmp_path, ("pdf",))
-    page = pypdfium2.PdfDocument(tmp_path / f"{load.stem}-print.pdf")[0]
-    assert len(written) == 2
+    (written,) = write_cut_files(document.plan, tmp_path, ("svg", "pdf"))
+    assert written.name == f"{load.stem}-print.pdf"
+    return document, load, pypdfium2.PdfDocument(written)[0]
+
+
+def test_a_print_gets_a_page_at_life_size_mirrored_with_bleed_and_marks(tmp_path):
+    """An F-like shape on sublimation paper: read back, its colour lies mirrored and reaches beyond its outline."""
+    body = '<path d="M0 0H60V12H14V34H44V46H14V90H0Z" fill="#d62828"/>'
+    _, load, page = printed_board(tmp_path, body, set_placement("x", width_mm=60.0))
     picture = np.asarray(page.render(scale=72 / 25.4).to_pil().convert("RGB")).astype(int)
     red = (picture[:, :, 0] > 180) & (picture[:, :, 1] < 90)
     rows, columns = np.nonzero(red)
@@ -203,3 +207,35 @@ def test_printed_film_gets_a_page_at_life_size_mirrored_with_bleed_and_marks(tmp
         upright = load.mats[0].layout.placed[0].turn_deg == 0
         assert (columns.mean() > middle) == upright, "heavy at the right: turned over"
     assert not np.allclose(rows.mean(), (rows.min() + rows.max()) / 2, atol=1.0)
+
+
+def test_a_print_for_an_inset_fits_an_a4_page_with_the_bar_on_it(tmp_path):
+    """ISO 216: A4 is 210 x 297 mm. The print covers the whole inset of 81 x 109 mm, with its bleed."""
+    unit = 100 / 109  # the page of the drawing is 100 units high
+    body = f'<rect width="{81 * unit}" height="100" fill="#1f57c3"/><circle cx="20" cy="20" r="11" fill="#e9a53a"/>'
+    document, load, page = printed_board(tmp_path, body, set_placement("x", width_mm=81.0))
+    assert (page.get_width() / 72 * 25.4, page.get_height() / 72 * 25.4) == pytest.approx((210, 297), abs=0.1)
+    assert load.is_printed
+    assert load.mats[0].nest.mirrored
+    picture = np.asarray(page.render(scale=4 * 72 / 25.4 / 72 * 25.4).to_pil().convert("RGB")).astype(int)
+    dots = picture.shape[1] / 210
+    blue = (picture[:, :, 2] > 150) & (picture[:, :, 0] < 90)
+    rows, columns = np.nonzero(blue)
+    wide, high = (np.ptp(columns) + 1) / dots, (np.ptp(rows) + 1) / dots
+    assert sorted((wide, high)) == pytest.approx([81 + 4, 109 + 4], abs=0.4)
+    assert columns.min() / dots > 0
+    assert columns.max() / dots < 210
+    assert rows.max() / dots < 281, "above the strip with the bar"
+    # The bar of 100 mm: the longest dark row below the print.
+    dark = picture[int(282 * dots) :].max(axis=2) < 120
+    longest = max(np.ptp(np.flatnonzero(row)) + 1 for row in dark if row.any())
+    assert longest / dots == pytest.approx(100, abs=0.5)
+    # Mirrored: the disc at the upper left of the artwork is at the right on paper, as the piece lies there.
+    amber = (picture[:, :, 0] > 200) & (picture[:, :, 2] < 110) & (picture[:, :, 1] > 120)
+    at_y, at_x = (axis.mean() for axis in np.nonzero(amber))
+    placed = load.mats[0].layout.placed[0]
+    part = load.mats[0].nest.part(placed.piece)
+    disc = apply(placed.matrix @ part.to_cut, np.array([[20.0, 20.0]]) / unit)[0]
+    assert (at_x / dots, at_y / dots) == pytest.approx(tuple(disc), abs=0.5)
+    assert np.linalg.det(placed.matrix @ part.to_cut) < 0
+    assert not [one.id for one in document.plan.open_stops]

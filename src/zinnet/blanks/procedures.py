@@ -72,10 +72,10 @@ def procedures() -> dict[str, Procedure]:
 
 
 def _merged(rows: Mapping[str, Mapping[str, Any]], name: str) -> dict[str, Any]:
-    """Return a row with what it takes over from the one that it is like; of steps and sizes only its own."""
+    """Return a row with what it takes over from the one that it is like, but for its sizes."""
     row = dict(rows[name])
     like = row.pop("like", None)
-    base = {} if like is None else {k: v for k, v in _merged(rows, like).items() if k not in ("steps", "sizes", "id")}
+    base = {} if like is None else {k: v for k, v in _merged(rows, like).items() if k not in ("sizes", "id")}
     sizes = tuple(row.pop("sizes", {}).items())
     return {**base, **row, "id": name, "sizes": sizes}
 

@@ -29,8 +29,10 @@ class Assigned:
 
     @property
     def difference(self) -> float | None:
-        """How far the film is from the main colour (CIEDE2000), None without film."""
-        return None if self.film is None else colour_difference(self.main, self.film.colour)
+        """How far the film is from the main colour (CIEDE2000), None without film and for a print, which has all."""
+        if self.film is None or kind_of(self.film).bond == "print":
+            return None
+        return colour_difference(self.main, self.film.colour)
 
 
 def assign_films(
@@ -98,7 +100,10 @@ def _film(colour: str, spec: LayersSpec, stock: tuple[Film, ...], holds: tuple[B
         if choice.colour == colour:
             return next((film for film in stock if film.id == choice.film), None), True
     for bond in holds:
-        nearest = nearest_film(colour, tuple(film for film in stock if kind_of(film).bond == bond))
+        suited = tuple(film for film in stock if kind_of(film).bond == bond)
+        if bond == "print" and suited:
+            return suited[0], False
+        nearest = nearest_film(colour, suited)
         if nearest is not None and nearest[1] <= limits()["colour"]["far_delta_e"]:
             return nearest[0], False
     return None, False

@@ -23,7 +23,8 @@ NUDGES = (", less", "", ", more")
 class Mat(Frozen):
     """A mat, or the bed of a machine that is ``fed`` from the roll without one; lengths in mm.
 
-    A roll runs along the width, up to so far in one go.
+    A roll runs along the width, up to so far in one go. Paper that is ``printed`` is a bed too: what of a page can be
+    printed on, above the strip with the bar that checks the printer.
     """
 
     name: str = Field(min_length=1, max_length=200)
@@ -31,12 +32,26 @@ class Mat(Frozen):
     height_mm: float = Field(gt=0, le=20_000)
     margin_mm: float = Field(ge=0, le=1000)
     fed: bool = False
+    printed: bool = False
     source: str = "measured by the user"
 
     @property
     def inner(self) -> tuple[float, float]:
         """The cutting area inside the margins."""
         return self.width_mm - 2 * self.margin_mm, self.height_mm - 2 * self.margin_mm
+
+
+@cache
+def papers() -> dict[str, Mat]:
+    """Return the pages that prints are made on, by name."""
+    return {name: Mat.model_validate({**row, "printed": True}) for name, row in read_toml("machines")["papers"].items()}
+
+
+def paper(name: str) -> Mat:
+    """Return a page by its name. Raises :class:`NestError` for one that there is not."""
+    if name not in papers():
+        raise NestError(f"There is no paper “{name}”; use one of {', '.join(papers())}.")
+    return papers()[name]
 
 
 class Machine(Frozen):

@@ -59,13 +59,14 @@ class Pin(Frozen):
 class NestSpec(Frozen):
     """How the user wants the pieces nested.
 
-    They are cut from mats full of film, or ``from_shelf``: from the film that is there. ``share_mats`` sticks several
-    films of one setting on a mat. ``turns`` holds where the film has no direction. ``moved`` is what was done by
-    hand since the last nest, ``pins`` what that nest had to leave where it was. With ``steps`` the search goes so wide
-    instead of so long, and finds the same each time.
+    They are cut from mats full of film, or ``from_shelf``: from the film that is there; prints are made on ``paper``.
+    ``share_mats`` sticks several films of one setting on a mat. ``turns`` holds where the film has no direction.
+    ``moved`` is what was done by hand since the last nest, ``pins`` what that nest had to leave where it was. With
+    ``steps`` the search goes so wide instead of so long, and finds the same each time.
     """
 
     mat: str = "12x12in"
+    paper: Literal["a5", "a4", "a3", "letter"] = "a4"
     from_shelf: bool = False
     gap_mm: float | None = Field(default=None, ge=0)
     turns: TurnsWord = "quarter"

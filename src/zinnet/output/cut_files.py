@@ -32,7 +32,7 @@ def write_cut_files(
     only: int | None = None,
     on_mat: Callable[[int, int], None] | None = None,
 ) -> list[Path]:
-    """Write the files of every mat, or of ``only`` one, and return their paths; for printed film also what is printed.
+    """Write the files of every mat, or of ``only`` one, and return their paths; a print is one PDF, trimmed by hand.
 
     Raises :class:`CutError` while a stop is open, before everything is nested, or where the folder can't be written.
     """
@@ -47,12 +47,13 @@ def write_cut_files(
     for number, load in enumerate(loads):
         if on_mat is not None:
             on_mat(number, len(loads))
-        for name in formats:
-            path = folder / f"{load.stem}.{ENDINGS.get(name, name)}"
-            written.append(write_whole(path, _content(load, name, arcs), error=CutError))
         if load.is_printed:
             path = folder / f"{load.stem}-print.pdf"
             written.append(write_whole(path, print_pdf(plan, load), error=CutError))
+            continue
+        for name in formats:
+            path = folder / f"{load.stem}.{ENDINGS.get(name, name)}"
+            written.append(write_whole(path, _content(load, name, arcs), error=CutError))
     return written
 
 

@@ -62,9 +62,9 @@ def _derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout], *, nest
     laid_out = lay_out(to_nest, layouts, nesting)
     mats = nested_mats(laid_out)
 
-    trims = trim_list(mats, bed, share=nesting.share_mats)
+    trims = trim_list(mats, share=nesting.share_mats)
     cutting = cutting_of(job, workshop)
-    loads = loaded_mats(trims, bed, cutting)
+    loads = loaded_mats(trims, cutting)
 
     presses = press_garments(pressing_of(job, workshop), garments)
 

@@ -13,7 +13,7 @@ from zinnet.base.stages import stage
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import BlankKind, blank_kind, size_of
 from zinnet.blanks.model import Blank, BlankSpec, Panel
-from zinnet.films.catalogue import Film
+from zinnet.films.catalogue import Film, kind_of
 from zinnet.geometry.inside import points_inside
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import IDENTITY, Matrix, apply, moved
@@ -79,6 +79,12 @@ class FittedDesign:
     def layers(self) -> tuple[FilmLayer, ...]:
         """The layers as they are seen, the lowest first."""
         return self.stack.layers if self.stack is not None else ()
+
+    def shown(self, row: FilmLayer) -> tuple[tuple[str, Region], ...]:
+        """Return what of a layer is seen in which colour: its film's, or of a print all the colours of the artwork."""
+        if row.film is None or kind_of(row.film).bond != "print" or self.split is None:
+            return ((row.layer.colour if row.film is None else row.film.colour, row.layer.region),)
+        return tuple((layer.colour, layer.region) for layer in self.split.layers if layer.colour in row.colours)
 
     def sources(self, row: FilmLayer) -> tuple[int, ...]:
         """Return the numbers of the designs that one of its layers comes from."""

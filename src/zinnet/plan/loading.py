@@ -223,6 +223,8 @@ class LoadedMat:
     @property
     def grip(self) -> str:
         """Which mat and how strong its grip should be, in words."""
+        if self.is_printed:
+            return f"printed on {self.bed.name}, no mat"
         if self.bed.fed:
             return f"{self.bed.name}: fed straight, no mat"
         thick = max(kind_of(mat.nest.film).thickness_um for mat in self.mats)
@@ -280,13 +282,13 @@ def safe_name(text: str) -> str:
     return re.sub(r"[-\s]+", "-", kept).strip(".-")[:MOST_LETTERS] or "mat"
 
 
-def loaded_mats(trims: Sequence[Trim], bed: Mat, cutting: Cutting) -> tuple[LoadedMat, ...]:
+def loaded_mats(trims: Sequence[Trim], cutting: Cutting) -> tuple[LoadedMat, ...]:
     """Return the mats in the order in which they are loaded."""
     found: list[LoadedMat] = []
     for number in dict.fromkeys(trim.load for trim in trims):
         together = tuple(trim for trim in trims if trim.load == number)
         before = found[-1] if found else None
-        found.append(LoadedMat(together[0].mat.number, together, bed, cutting, before))
+        found.append(LoadedMat(together[0].mat.number, together, together[0].mat.nest.bed, cutting, before))
     return tuple(found)
 
 

@@ -14,7 +14,7 @@ from zinnet.geometry.transform import moved
 from zinnet.job.edits import held_copies
 from zinnet.job.model import Job
 from zinnet.layers.marks import frame_box, frame_room_mm
-from zinnet.machines.cutters import Mat, room
+from zinnet.machines.cutters import Mat, paper, room
 from zinnet.nesting.mat_sheets import gap_of, sheet_on
 from zinnet.nesting.model import Layout, NestSpec, NestTask, Piece, Pin, Placed, SheetLayout
 from zinnet.nesting.pinned import pinned_sheet
@@ -35,7 +35,8 @@ ALONG = (90.0,)
 class FilmNest:
     """All that is cut from one film: the pieces, the task they make, and the nest where there is one.
 
-    ``items`` says which film from the shelf each of the task's sheets is; None where it is a mat full of film.
+    ``items`` says which film from the shelf each of the task's sheets is; None where it is a mat full of film. ``bed``
+    is the mat that it is stuck on, or the paper that it is printed on.
     It ``waits`` where the same film is cut from its other side too, and that nest, which has the first choice, is not
     made yet.
     """
@@ -45,6 +46,7 @@ class FilmNest:
     parts: tuple[CutPart, ...]
     task: NestTask
     items: tuple[StockItem | None, ...]
+    bed: Mat
     layout: Layout | None = None
     waits: bool = False
 
@@ -199,18 +201,19 @@ def _film_nest(
     stock: tuple[StockItem, ...],
     edges: Edges,
 ) -> FilmNest:
-    directed = kind_of(film).direction
-    loads: Sequence[tuple[Sheet, StockItem | None]] = ((sheet_on(mat), None),)
-    if spec.from_shelf:
+    directed, printed = kind_of(film).direction, kind_of(film).bond == "print"
+    bed = paper(spec.paper) if printed else mat
+    loads: Sequence[tuple[Sheet, StockItem | None]] = ((sheet_on(bed), None),)
+    if spec.from_shelf and not printed:
         of_film = tuple(item for item in stock if item.film == film.id)
         loads = sheets_from(of_film, mat, edge_mm=edges.kept_mm, directed=directed)
-    if edges.test_corner and not spec.test_cut:
+    if edges.test_corner and not spec.test_cut and not printed:
         loads = [(_with_corner_free(sheet), item) for sheet, item in loads]
-    if spec.weed_frame == "mat":
+    if spec.weed_frame == "mat" and not printed:
         loads = [(_with_frame_room(sheet), item) for sheet, item in loads]
     turns = spec.turns if not directed else ALONG if spec.from_shelf else "none"
     pieces = [Piece(part.name, part.room, copies[part.name], turns) for part in parts]
-    if spec.test_cut:
+    if spec.test_cut and not printed:
         side = room().test_cut_mm
         pieces.append(Piece(TEST_CUT, as_region(shapely.box(0, 0, side, side)), 1, "none"))
     task = NestTask(
@@ -224,7 +227,7 @@ def _film_nest(
         aims=spec.aims,
     )
     task = replace(task, pinned=_pinned(task, spec.pins))
-    return FilmNest(film, mirrored, parts, task, tuple(item for _, item in loads))
+    return FilmNest(film, mirrored, parts, task, tuple(item for _, item in loads), bed)
 
 
 def lay_out(nests: Sequence[FilmNest], layouts: Mapping[str, Layout], spec: NestSpec) -> tuple[FilmNest, ...]:

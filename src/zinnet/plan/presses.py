@@ -269,12 +269,14 @@ def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None, *
     assert row.film is not None
     below = frozenset(piece_key(design, pair.under) for pair in design.stack.pairs if pair.over is row and pair.lies_on)
     matrices = tuple(np.ascontiguousarray(matrix).tobytes() for matrix in design.placement.matrices)
+    printed = kind_of(row.film).bond == "print"
     return _same_piece(
         key=piece_key(design, row),
         number=row.layer.order,
         design=design.index,
         film=row.film,
         region=_laid(row.layer.region, matrices),
+        inks=tuple((ink, _laid(region, matrices)) for ink, region in design.shown(row)) if printed else (),
         copies=_copies(row.layer.region, matrices) if len(matrices) > 1 else (),
         on=below,
         setting=setting,

@@ -66,6 +66,10 @@ class _Loading:
     row_bottom: float
     right: float
 
+    def takes(self, kind: str, bed: Mat) -> bool:
+        """Tell whether film of a kind may lie beside what is there: paper is printed sheet by sheet."""
+        return self.kind == kind and self.bed == bed and not bed.printed
+
     def place(self, long: float, wide: float) -> tuple[float, float] | None:
         """Return where a film may be stuck beside those that are there, or None where it finds no room."""
         margin, apart, (width, height) = self.bed.margin_mm, room().apart_mm, self.bed.inner
@@ -77,32 +81,31 @@ class _Loading:
         return None
 
 
-def trim_list(mats: Sequence[NestedMat], bed: Mat, *, share: bool = False) -> tuple[Trim, ...]:
+def trim_list(mats: Sequence[NestedMat], *, share: bool = False) -> tuple[Trim, ...]:
     """Return the trim list of the mats; those of one kind of film follow one another, so that settings change least.
 
     Parameters
     ----------
     mats
         The nested mats of the job.
-    bed
-        The mat of the machine.
     share
         Whether films of one kind are stuck on one mat beside one another as long as there is room.
     """
-    return _trims(tuple(mats), bed, share)
+    return _trims(tuple(mats), share)
 
 
 @stage(most=16)
-def _trims(mats: tuple[NestedMat, ...], bed: Mat, share: bool) -> tuple[Trim, ...]:
+def _trims(mats: tuple[NestedMat, ...], share: bool) -> tuple[Trim, ...]:
     kinds = list(dict.fromkeys(mat.nest.film.kind for mat in mats))
     taken: dict[int, float] = {}
     found: list[Trim] = []
     loading: _Loading | None = None
     for mat in sorted(mats, key=lambda mat: (kinds.index(mat.nest.film.kind), mat.number)):
         box, whole = _trimmed(mat, taken)
+        bed = mat.nest.bed
         kind, long, wide = mat.nest.film.kind, box[2] - box[0], box[3] - box[1]
         changed = not found or found[-1].mat.nest.film.kind != kind
-        beside = loading.place(long, wide) if share and loading is not None and loading.kind == kind else None
+        beside = loading.place(long, wide) if share and loading is not None and loading.takes(kind, bed) else None
         if loading is None or beside is None:
             left, top = _inset(long, wide, mat.sheet.margin_mm, bed)
             number = 1 if loading is None else loading.number + 1

@@ -114,11 +114,13 @@ def print_steps(work: PanelWork, degrees: Degrees) -> Iterator[PressStep]:
             lying=(),
             turns=False,
         )
-        heat = Heat("full", heat_c, seconds, setting.pressure if setting is not None else None, spread)
+        pressure = setting.pressure if setting is not None else None
+        chosen = work.platen.setting_for(heat_c) if work.platen is not None and heat_c is not None else None
+        heat = Heat("full", heat_c, seconds, pressure, spread, setting=chosen)
         yield PressStep(
             "press",
             f"Press {piece.name}",
-            (f"{said}, {time}, firm and even.", NOT_SLID),
+            (f"{said}{'' if chosen is None else f', the {chosen} setting'}, {time}, firm and even.", NOT_SLID),
             panel,
             0.0,
             "press",

@@ -167,13 +167,11 @@ def _heat_up(hot: Sequence[PanelWork], degrees: Degrees) -> PressStep:
         known = f"To {write_temperature(heats[0], degrees=degrees)}, and wait until it holds that."
     else:
         known = "To what the film's sheet says."
+    looked = "Look the carriers over, from the front and against the light: no test cut, frame, loose bit or counter."
     return PressStep(
         "heat up",
         f"Heat the {source}",
-        (
-            known,
-            "Look the carriers over, from the front and against the light: no test cut, frame, loose bit or counter.",
-        ),
+        (known, looked) if any(work.bond == "heat" for work in hot) else (known,),
         None,
         press_numbers().change.settle_s,
         "none",

@@ -44,6 +44,8 @@ class PressPiece:
     shows: str = ""
     copies: tuple[Region, ...] = ()
     """Where it lies at each of its places, where these are several."""
+    inks: tuple[tuple[str, Region], ...] = ()
+    """What of a print is seen in which colour, on the panel."""
 
     @property
     def kind(self) -> FilmKind:

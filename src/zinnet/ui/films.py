@@ -9,7 +9,9 @@ from PySide6.QtSvg import QSvgRenderer
 
 from zinnet.data import path_of
 from zinnet.films.catalogue import Film, kind_of
+from zinnet.geometry.region import Region
 from zinnet.layers.stack import FilmLayer
+from zinnet.plan.fitted import FittedDesign
 
 PIXELS_PER_MM = 6.0
 SPECKS_MM = 12.0
@@ -21,6 +23,13 @@ CHIP = 16
 def layer_brush(row: FilmLayer) -> QBrush:
     """Return the brush of a layer, for a painter in mm: its film's, or the drawn colour where it has none."""
     return QBrush(QColor(row.layer.colour)) if row.film is None else film_brush(row.film)
+
+
+def layer_brushes(design: FittedDesign, row: FilmLayer) -> list[tuple[QBrush, Region]]:
+    """Return the brushes of a layer with what each of them fills: of a print every colour of the artwork."""
+    if row.film is None or kind_of(row.film).bond != "print":
+        return [(layer_brush(row), row.layer.region)]
+    return [(QBrush(QColor(ink)), region) for ink, region in design.shown(row)]
 
 
 @lru_cache(maxsize=256)

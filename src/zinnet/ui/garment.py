@@ -7,7 +7,7 @@ from zinnet.blanks.model import Blank, Panel
 from zinnet.camera.backdrop import Backdrop
 from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.drawing import mark_pen, pen, region_path
-from zinnet.ui.films import layer_brush
+from zinnet.ui.films import layer_brushes
 from zinnet.ui.theme import colour
 
 FIXED = {
@@ -148,8 +148,9 @@ def draw_layers(painter: QPainter, world: QTransform, design: FittedDesign, lit:
         for row in design.layers:
             path = region_path(row.layer.region)
             painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(layer_brush(row))
-            painter.drawPath(path)
+            for brush, part in layer_brushes(design, row):
+                painter.setBrush(brush)
+                painter.drawPath(region_path(part))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             if row.film is None:
                 painter.setPen(pen("stop", 2, dashed=True))

@@ -7,6 +7,7 @@ from typing import Any
 
 from zinnet.base.units import Unit, write_length
 from zinnet.blanks.model import Panel
+from zinnet.films.catalogue import kind_of
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import Matrix, moved
 from zinnet.layers.stack import FilmLayer
@@ -62,6 +63,8 @@ class WornPicture:
             for matrix in design.placement.matrices:
                 for row in design.layers:
                     self._fill(canvas, moved(row.seen, matrix), _colour(row), INK, 0.35)
+                    for ink, region in design.shown(row) if is_print(row) else ():
+                        self._fill(canvas, moved(region, matrix), ink, INK, 0.1)
             for number, (x, y) in _numbers(design, design.placement.matrix):
                 self._number(canvas, number, self._page.at(x, y))
         for design in self.garment.on_panel(self.panel.id):
@@ -141,6 +144,11 @@ def _numbers(design: FittedDesign, matrix: Matrix) -> Iterator[tuple[int, Point]
         if not seen.is_empty:
             point = max(seen.geoms, key=lambda part: part.area).representative_point()
             yield row.layer.order, (point.x, point.y)
+
+
+def is_print(row: FilmLayer) -> bool:
+    """Tell whether a layer is a print, which has all the colours of the artwork."""
+    return row.film is not None and kind_of(row.film).bond == "print"
 
 
 def _colour(row: FilmLayer) -> str:

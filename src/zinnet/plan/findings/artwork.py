@@ -25,6 +25,7 @@ from zinnet.job.edits import (
     take_in_whole,
     trace_embedded,
 )
+from zinnet.layers.stack import FilmLayer
 from zinnet.plan.findings.model import Finding, found
 from zinnet.plan.findings.pattern import seen_contrast, seen_difference
 from zinnet.plan.findings.subject import about, called, layer_rows, several
@@ -207,11 +208,29 @@ def hard_to_read(facts: Facts) -> Iterator[Finding]:
     yield from _films_alike(facts, numbers["contrast"]["films_ratio"])
 
 
+def _print_on_dark(name: str, design: FittedDesign, row: FilmLayer, blank: str) -> Iterator[Finding]:
+    """A print lies on a colour that is not light: its ink covers nothing."""
+    most = float(limits()["contrast"]["print_ratio"])
+    ratio = contrast(blank, "#ffffff")
+    if ratio > most:
+        yield found(
+            "hard-to-read",
+            f"{name}: a print on {blank}, {ratio:.2f} to 1 against white",
+            f"ink covers nothing: a print is for light colours, up to {most:g} to 1 (common practice)",
+            about=f"{about(name, design, row)} on {blank}",
+        )
+
+
 def _lost_on(facts: Facts, blank: str, least: float, same: float) -> Iterator[Finding]:
     """Films that can hardly be read on one colour of the garments."""
     against = "the blank" if blank == facts.blank.colour else f"garments in {blank}"
     for name, design, row in layer_rows(facts):
-        if row.film is None or seen_difference(row.film, blank) < same:
+        if row.film is None:
+            continue
+        if kind_of(row.film).bond == "print":
+            yield from _print_on_dark(name, design, row, blank)
+            continue
+        if seen_difference(row.film, blank) < same:
             continue
         ratio = seen_contrast(row.film, blank)
         if ratio < least:

@@ -11,7 +11,7 @@ from zinnet.plan.model import Facts
 
 def loading_side(facts: Facts) -> Iterator[Finding]:
     """Before each mat: which side is down, which mat, which blade. The next one that nobody has said yes to."""
-    loads = facts.loads if facts.is_nested else ()
+    loads = [load for load in facts.loads if not load.is_printed] if facts.is_nested else []
     waiting = [load for load in loads if not load.is_loaded]
     if not waiting:
         return
@@ -31,6 +31,8 @@ def loading_side(facts: Facts) -> Iterator[Finding]:
 def settings_changed(facts: Facts) -> Iterator[Finding]:
     """A mat's film needs other settings than the one before."""
     for load in facts.loads if facts.is_nested else ():
+        if load.is_printed or (load.before is not None and load.before.is_printed):
+            continue
         if load.set_otherwise:
             yield found(
                 "settings-changed",
@@ -78,17 +80,18 @@ def no_test_cut(facts: Facts) -> Iterator[Finding]:
 
 def stray_film(facts: Facts) -> Iterator[Finding]:
     """Before heat: the test cut, weed frames and loose bits are off, and every counter is out."""
-    if not facts.is_nested or not facts.loads:
+    loads = [load for load in facts.loads if not load.is_printed]
+    if not facts.is_nested or not loads:
         return
     counters = sum(
-        len(part.interiors) for load in facts.loads for mat in load.mats for one in mat.regions for part in one.geoms
+        len(part.interiors) for load in loads for mat in load.mats for one in mat.regions for part in one.geoms
     )
-    tests = sum(len(load.test_spots) for load in facts.loads)
+    tests = sum(len(load.test_spots) for load in loads)
     framed = facts.job.nesting.weed_frame != "none" or facts.job.layers.marks
     said = [f"{counters} counter{'s' * (counters != 1)} to come out"]
     said += [f"{tests} test cut{'s' * (tests != 1)} to take off"] if tests else []
     said += ["weed frames to peel away"] if framed else []
-    whole = hashlib.sha256("".join(load.key for load in facts.loads).encode()).hexdigest()[:20]
+    whole = hashlib.sha256("".join(load.key for load in loads).encode()).hexdigest()[:20]
     subject = f"stray {whole}"
     if subject in facts.job.cutting.confirmed:
         return

@@ -102,7 +102,7 @@ def _found(
         mats=mats,
         trims=trims,
         cutting=cutting,
-        loads=loaded_mats(trims, workshop.machines.mat(job.nesting.mat), cutting),
+        loads=loaded_mats(trims, cutting),
         presses=presses,
     )
     known = {**_of_garments(job, workshop, garments, named), **_of_presses(job, workshop, garments, presses)}

@@ -103,6 +103,9 @@ def draw_pieces(
         painter.setPen(pen("accent", 2.4) if piece.key in lit else Qt.PenStyle.NoPen)
         painter.setBrush(film_brush(piece.film))
         painter.drawPath(region_path(piece.region))
+        for ink, region in piece.inks:
+            painter.setBrush(QColor(ink))
+            painter.drawPath(region_path(region))
         if piece.key in carried:
             edge = pen("ink", 1.4, dashed=True)
             edge.setColor(mark_on(cloth))
