@@ -24,8 +24,8 @@ from zinnet.job.edits import (
     set_placement,
     set_sizes,
 )
-from zinnet.job.file import load_job
-from zinnet.job.model import SCHEMA
+from zinnet.job.file import load_job, save_job
+from zinnet.job.model import SCHEMA, Job
 from zinnet.plan.older import seen_since
 from zinnet.workshop.model import standard_workshop
 
@@ -269,3 +269,11 @@ def test_jobs_opened_last_are_remembered(tmp_path):
         path.write_text("x")
         remember_job(path)
     assert [path.stem for path in recent_jobs()] == ["a", "b"]
+
+
+def test_what_was_a_small_press_of_five_inches_is_a_plate_now(tmp_path):
+    path = tmp_path / "old.zinnet"
+    save_job(path, Job(), {})
+    old = {**json.loads(Job().model_dump_json()), "schema_version": 13, "platen": "hand-5x5"}
+    rewritten(path, job_json=json.dumps(old))
+    assert load_job(path)[0].platen == "plate-5x5"

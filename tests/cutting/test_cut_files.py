@@ -9,12 +9,14 @@ from PIL import Image
 
 from tests.helpers import LANTERN, document_of, nested, outlines_in_hpgl, outlines_in_svg
 from zinnet.base.errors import CutError
+from zinnet.blanks.catalogue import read_blank_name
 from zinnet.cutting.hpgl import cut_hpgl
 from zinnet.cutting.order import in_cutting_order
 from zinnet.cutting.paths import CutSheet, Shape, file_order
 from zinnet.cutting.svg_file import cut_svg
 from zinnet.geometry.region import Region
 from zinnet.job.edits import (
+    choose_blank,
     choose_film,
     join_outlines,
     override_side,
@@ -77,7 +79,13 @@ def test_lengths_are_right_to_a_tenth_of_a_mm(width, tmp_path):
 def test_the_letter_is_mirrored_as_its_film_asks(film, mirrored, tmp_path):
     """An F has its bars at the right of its stem; on the mat of heat-transfer film they are at the left."""
     document = nested(
-        document_of(LETTER, set_placement("w", width_mm=100), choose_film("#d62828", film), set_nesting("x", seed=1))
+        document_of(
+            LETTER,
+            choose_blank(read_blank_name("rectangle")),
+            set_placement("w", width_mm=100),
+            choose_film("#d62828", film),
+            set_nesting("x", seed=1),
+        )
     )
     svg_file, plt_file = write_cut_files(document.plan, tmp_path, arcs=False)
     (placed,) = document.plan.mats[0].layout.placed

@@ -18,7 +18,7 @@ LAYERS = MOTH.format("#1d2b53") + '<circle cx="50" cy="38" r="9" fill="#e9a53a"/
 
 @dataclass(frozen=True)
 class Asked:
-    """A job, and what its press plan has to say. ``heat`` in degC and ``seconds`` as ranges; None: nothing is heated."""
+    """A job, and what its press plan has to say; heat (degC) and seconds are ranges, no source: no heat."""
 
     blank: str
     art: str = MOTH.format("#e9a53a")

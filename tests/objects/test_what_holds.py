@@ -1,4 +1,4 @@
-"""Which films go on which blanks, which are taken by themselves, and what is never heated. Common practice, no source."""
+"""Which films go on which blanks, which are taken by themselves, what is never heated. Common practice, no source."""
 
 import pytest
 
@@ -11,7 +11,14 @@ from zinnet.job.edits import choose_blank, choose_film, set_blank
 BOX = '<rect width="60" height="40" fill="#d62828"/>'
 HEAT, GLUE, PRINT = "heat", "glue", "print"
 # Typed here a second time: by what bond films hold on each kind of blank, the one that is taken by itself first.
-CLOTH = dict.fromkeys(("tee", "long-sleeve", "fitted-tee", "tank", "sweatshirt", "hoodie", "zip-hoodie", "polo", "shirt", "baby-body", "apron", "tote", "drawstring-bag", "zip-pouch", "cap", "bucket-hat", "beanie", "place-mat", "banner", "pillow-cover", "stocking", "fur-stocking", "jar-strip", "canvas"), (HEAT,))  # fmt: skip
+CLOTH = dict.fromkeys(
+    (
+        *("tee", "long-sleeve", "fitted-tee", "tank", "sweatshirt", "hoodie", "zip-hoodie", "polo", "shirt"),
+        *("baby-body", "apron", "tote", "drawstring-bag", "zip-pouch", "cap", "bucket-hat", "beanie", "place-mat"),
+        *("banner", "pillow-cover", "stocking", "fur-stocking", "jar-strip", "canvas"),
+    ),
+    (HEAT,),
+)
 POLYESTER = dict.fromkeys(("gift-bag", "sash", "blanket"), (HEAT, PRINT))
 STUCK = dict.fromkeys(("glass-plate", "round-pan", "wood-sign", "jar"), (GLUE,))
 COATED = dict.fromkeys(("inset-board", "tumbler", "mug"), (PRINT, GLUE))

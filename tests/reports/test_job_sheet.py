@@ -81,9 +81,7 @@ def test_film_mats_settings_and_times_are_the_plans(demo, text):
         assert f"{trim.mat.number} {trim.mat.nest.film.name} {trim.source} {long:.1f}".rstrip("0").rstrip(".") in text
         assert write_length(wide) in text
     for load in demo.plan.loads:
-        assert (
-            f"{load.films} {load.trims[0].side_down} {load.grip} {load.settings.in_words()} {load.known.source}" in text
-        )
+        assert f"{load.films} {load.trims[0].side_down} {load.grip} {load.settings_said} {load.known.source}" in text
         assert write_seconds(load.duration().seconds) in text
     use = film_use(demo.plan)
     for area in (use.taken_mm2, use.pieces_mm2, use.kept_mm2, use.waste_mm2):

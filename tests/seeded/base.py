@@ -16,7 +16,8 @@ from zinnet.job.edits import (
     set_blank_colour,
     set_measure,
 )
-from zinnet.workshop.model import standard_workshop
+from zinnet.pressing.hem_test import HemBar, HemTest
+from zinnet.workshop.model import Workshop, standard_workshop
 
 CLOTH = ("tee-adult", "long-sleeve-adult", "tote")
 """Three kinds of blank of which all recipes are known."""
@@ -66,9 +67,19 @@ def rings(*colours: str) -> str:
     return "".join(f'<circle cx="50" cy="32" r="{31 - 7 * k}" fill="{colour}"/>' for k, colour in enumerate(colours))
 
 
+def workshop() -> Workshop:
+    """Return the laboratory's workshop: smooth film on satin was tried on a hem, by every source of heat."""
+    bar = HemBar(heat_c=140.0, seconds=9.0, held=True, washed=True)
+    tests = tuple(
+        HemTest(fabric="polyester satin", kind="smooth", heat_source=source, bars=(bar,), peel="warm")
+        for source in ("press", "plate")
+    )
+    return standard_workshop().model_copy(update={"hem_tests": tests})
+
+
 def job(blank: str, body: str, *edits, colour: str = DARK, height: float = 64.0) -> Document:
     """Return a job with a drawing 100 units wide, at the width that is proposed."""
-    document = Document(standard_workshop())
+    document = Document(workshop())
     data = svg(body, f'viewBox="0 0 {UNITS} {height}"')
     for edit in (*blank_edits(blank, colour), open_artwork("drawing.svg", data), *edits):
         document.apply(edit)
@@ -77,7 +88,7 @@ def job(blank: str, body: str, *edits, colour: str = DARK, height: float = 64.0)
 
 def written(blank: str, words: TextArt, *edits) -> Document:
     """Return a job with lettering."""
-    document = Document(standard_workshop())
+    document = Document(workshop())
     for edit in (*blank_edits(blank), add_source("words", words), *edits):
         document.apply(edit)
     return document

@@ -210,7 +210,7 @@ PLANTERS = (
         "outside-usable-area", PLATE, set_placement("x", from_centre_mm=170.0), also=("off-centre", "wraps-round-body")
     ),
     _edited("size-unusual", PLATE, set_placement("x", width_mm=60.0), on=TEES),
-    _edited("heat-untested", PLATE, set_blank("x", care_dots=1)),
+    _edited("heat-untested", PLATE, set_blank("x", care_dots=2)),
     _edited("fabric-limit", PLATE, set_blank("x", fabric="nylon"), also=("no-recipe", "heat-untested")),
     _edited(
         "film-not-for-blank",
@@ -256,11 +256,11 @@ PLANTERS = (
 TOGETHER = (
     (too_thin, set_placement("x", from_centre_mm=8.0), "off-centre"),
     (gap, set_placement("x", turn_deg=2.0), "tilted"),
-    (weed_speck, set_blank("x", care_dots=1), "heat-untested"),
+    (weed_speck, set_blank("x", care_dots=2), "heat-untested"),
     (gap, override_side("cream", False, "I think so"), "wrong-cut-side"),
     (too_thin, set_placement("x", from_centre_mm=170.0), "outside-usable-area"),
     (gap, set_blank_colour("#f5ebd6"), "invisible-on-blank"),
-    (too_thin, set_blank("x", care_dots=1), "heat-untested"),
+    (too_thin, set_blank("x", care_dots=2), "heat-untested"),
     (weed_speck, set_placement("x", from_centre_mm=8.0), "off-centre"),
     (weed_speck, set_placement("x", turn_deg=2.0), "tilted"),
     (small_counter, set_blank_colour("#e8c9c9"), "hard-to-read"),

@@ -96,7 +96,7 @@ def _of_presses() -> Iterator[tuple[str, Made, tuple[str, ...], *tuple[str, ...]
     wide = set_placement("x", width_mm=254.0)
     yield "shrink-misfit", lambda b: job(b, HALVES, *glitters, wide, full), CLOTH, "no-recipe"
     stacked = set_layers("x", method="stack")
-    yield "too-much-heat", lambda b: job(b, RINGS, *LONG, stacked, full), TEES, "too-many-films"
+    yield "too-much-heat", lambda b: job(b, RINGS, *LONG, stacked, full), TEES, "too-many-films", "no-recipe"
     yield "settings-changed", lambda b: nested(job(b, HALVES, *rough)), CLOTH, "no-recipe", *NESTED
 
 

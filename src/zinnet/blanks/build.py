@@ -100,6 +100,7 @@ def _panel(sketch: Sketch, row: BlankKind, spec: BlankSpec, holds: tuple[Bond, .
         tapes=tuple(sketch.tapes),
         arc=sketch.arc,
         visible_mm=sketch.visible_mm,
+        is_round=sketch.is_round,
         touched=sketch.touched,
         round_mm=sketch.round_mm,
         ends=sketch.ends,

@@ -19,6 +19,7 @@ from zinnet.blanks.outline import (
     path,
     polygon,
     rounded,
+    seen_of_round,
 )
 from zinnet.geometry.region import as_region
 
@@ -226,6 +227,8 @@ def draw_jar_strip(measures: dict[str, float], shape: dict[str, Any], *, spec: o
         seams={"edge": [line((-half, y), (half, y)) for y in (0.0, height)]},
         marks=((-half, 0.0), (half, 0.0)),
         mark_name="end of the strip",
+        is_round=True,
+        visible_mm=around * seen_of_round(),
         round_mm=around,
         ends=("joint", "joint"),
     )

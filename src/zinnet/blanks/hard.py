@@ -17,6 +17,7 @@ from zinnet.blanks.outline import (
     line,
     polygon,
     rounded,
+    seen_of_round,
 )
 from zinnet.geometry.region import as_region
 
@@ -157,6 +158,8 @@ def draw_cup(measures: dict[str, float], shape: dict[str, Any], *, spec: object)
         mark_name="rim, a quarter round",
         arc=arc,
         touched=band,
+        is_round=True,
+        visible_mm=math.pi * (top + bottom) / 2 * seen_of_round(),
         round_mm=None if handle > 0 else math.pi * top,
         ends=("back, the handle" if handle else "back", "back, the handle" if handle else "back"),
     )

@@ -26,6 +26,7 @@ from zinnet.blanks.outline import (
     ribs,
     rounded,
 )
+from zinnet.data.limits import limits
 
 
 def arc_of(width_mm: float, rise_mm: float) -> Arc:
@@ -73,6 +74,8 @@ def draw_cap(measures: dict[str, float], shape: dict[str, Any], *, spec: object)
         marks=((-half, rise), (half, rise)),
         mark_name="corner of the brim",
         arc=arc,
+        is_round=True,
+        visible_mm=width * float(limits()["seen"]["cap_share"]),
     )
     front.lines += [LineString(panel_edge), LineString(flipped(panel_edge))]
     for share in (0.15, 0.32, 0.49, 0.66, 0.83):

@@ -131,6 +131,8 @@ class Panel:
     """How long it is once round, at y = 0, where it closes to a ring."""
     ends: tuple[str, str] = ("", "")
     """What is at the left and at the right end, where the panel is a strip."""
+    is_round: bool = False
+    """Whether it goes round a thing of which only a part is seen at once."""
 
     @cached_property
     def outline(self) -> Region:

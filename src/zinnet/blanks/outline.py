@@ -11,6 +11,7 @@ from shapely.geometry import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from zinnet.blanks.model import Arc, Cloth, KeepOut, Point, Tape
+from zinnet.data.limits import limits
 from zinnet.geometry.curves import Subpath, flatten
 from zinnet.geometry.region import Region, as_region, without
 
@@ -36,6 +37,7 @@ class Sketch:
     seen: Literal["front", "through-glass"] = "front"
     arc: Arc | None = None
     visible_mm: float | None = None
+    is_round: bool = False
     touched: Region | None = None
     round_mm: float | None = None
     ends: tuple[str, str] = ("", "")
@@ -133,3 +135,8 @@ def edges_of(shape: BaseGeometry) -> list[LineString]:
 def room_around(seams: Iterable[LineString], room: float) -> list[BaseGeometry]:
     """Return what lies within ``room`` of the seams."""
     return [shapely.buffer(seam, room) for seam in seams] if room > 0 else []
+
+
+def seen_of_round() -> float:
+    """Return which share of the way round a round thing is seen at once."""
+    return float(limits()["seen"]["round_share"])

@@ -66,7 +66,7 @@ def _plates(data: dict[str, Any]) -> dict[str, Any]:
     """Say which plate a job is pressed with in the words of today: what was a small press of 5 in is held by hand."""
     if data.get("platen") == "hand-5x5":
         data["platen"] = "plate-5x5"
-    return data
+    return _same(data)
 
 
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {

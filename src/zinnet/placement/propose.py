@@ -78,10 +78,11 @@ def propose_width(
     usual, low, high = _usual(place, bare, blank, habits, look, unit_art, aspect, usable)
     width, limit = usual, None
     whole_steps = place.widths_of(blank.size_class) is not None
-    seen = blank_panel(bare, blank).visible_mm if look.letters else None
+    panel = blank_panel(bare, blank)
+    seen = panel.visible_mm if look.letters or (panel.is_round and place.arrangement != "band") else None
     for most, said in (
         (usable, "no more fits the usable area"),
-        (math.inf if seen is None else seen, "no more of a word is seen from the front"),
+        (math.inf if seen is None else seen, "no more is seen from the front"),
         (mat_mm, "no more fits the mat"),
     ):
         if most < LEAST_MM:

@@ -2,7 +2,15 @@
 
 from zinnet.plan.model import Plan
 
-LOOKED_FOR_SINCE = {"designs-overlap": 12, "outside-page": 12, "touches-another": 13, "group-torn": 13}
+LOOKED_FOR_SINCE = {
+    "designs-overlap": 12,
+    "outside-page": 12,
+    "touches-another": 13,
+    "group-torn": 13,
+    "film-not-for-blank": 14,
+    "plate-does-not-reach": 14,
+    "heat-untested": 14,
+}
 """Findings by the schema of the jobs that were saved when they were first looked for."""
 
 

@@ -248,13 +248,15 @@ def stretched(facts: Facts) -> Iterator[Finding]:
 
 
 def wraps_round_body(facts: Facts) -> Iterator[Finding]:
-    """Words are longer than what is seen from the front."""
+    """Words are longer than what is seen from the front; on what is round, any motif."""
     unit = facts.job.unit
     for garment, design, placement, art in laid_designs(facts):
         visible, word = design.panel.visible_mm, design.proposal is not None and design.proposal.look.letters > 0
         left, _, right, _ = art.bounds
-        if visible is None or not (word or placement.place.within_visible):
+        if visible is None or not (word or placement.place.within_visible or design.panel.is_round):
             continue
+        if design.panel.is_round and len(placement.matrices) > 1:
+            left, right = -placement.width_mm / 2, placement.width_mm / 2
         beyond = max(-visible / 2 - left, right - visible / 2)
         if beyond <= LEAST_OVERHANG_MM:
             continue
@@ -270,7 +272,8 @@ def wraps_round_body(facts: Facts) -> Iterator[Finding]:
             "wraps-round-body",
             f"{named(facts, garment, design)}{write_length(right - left, unit=unit)} long, "
             f"{write_length(beyond, unit=unit)} of it goes round",
-            f"{write_length(visible, unit=unit)} are seen from the front; try it on",
+            f"{write_length(visible, unit=unit)} are seen from the front"
+            + ("" if design.panel.is_round else "; try it on"),
             place=place_of(garment, design, art),
             mend=mend,
         )

@@ -92,9 +92,9 @@ def _above_label(facts: Facts, press: GarmentPress, piece: PressPiece, setting: 
 
 
 def _lower_end(facts: Facts, piece: PressPiece) -> Edit | None:
-    """Return the mend that presses a film at the lower end of its range, by its recipe in all else."""
+    """Return the mend that presses a film at the lower end of its range, where that is enough, else as it is."""
     setting, span = piece.setting, piece.kind.heat_c
-    if setting is None or span is None:
+    if setting is None or span is None or (setting.tried is not None and span[0] > setting.tried.most_c):
         return None
     lower = setting.recipe.model_copy(update={"heat_c": (span[0], span[0]), "school": "the film's lower end"})
     edit = choose_recipe(piece.film.id, own=lower)

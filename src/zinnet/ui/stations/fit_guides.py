@@ -96,7 +96,7 @@ def draw_ends(painter: QPainter, view: TableView, panel: Panel, *, words: bool =
 
 def draw_visible(painter: QPainter, view: TableView, panel: Panel) -> None:
     """Draw between which lines a strip is seen from the front."""
-    if panel.visible_mm is None or not any(panel.ends):
+    if panel.visible_mm is None or not (any(panel.ends) or panel.is_round):
         return
     half = panel.visible_mm / 2
     _, top, _, bottom = panel.region.bounds
