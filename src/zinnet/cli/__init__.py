@@ -98,6 +98,7 @@ for command in (
     pressing.press,
     pressing.schedule,
     pressing.recipe,
+    pressing.hem,
     naming.names,
     pricing.quote,
     ordering.order,

@@ -160,6 +160,55 @@ def recipe(
         typer.echo(f"{ORIGINS_SAID[row.origin]}: {row.school}: {row.in_words()}")
 
 
+def hem(
+    job: JobFile,
+    bar: Annotated[
+        list[str] | None,
+        typer.Option("--bar", help="What became of a bar: 150C/10=held, or spoiled; held, washed after a wash."),
+    ] = None,
+    film: Annotated[str | None, typer.Option(help="The kind of film that was tried; else the only one.")] = None,
+    as_json: Json = False,
+) -> None:
+    """Say which bars to press on a hem, or write down what became of them."""
+    from zinnet.plan.hem_trials import HOW, hem_trials
+    from zinnet.workshop.pressbook import PressBook
+    from zinnet.workshop.store import WorkshopStore
+
+    document = reading.opened_job(job)
+    trials = [one for one in hem_trials(document.plan.presses[0], document.workshop) if film in (None, one.kind)]
+    if not trials:
+        raise ZinnetError("There is nothing to try on a hem: no film of the job is pressed with a heat that is known.")
+    if bar:
+        if len(trials) > 1:
+            raise ZinnetError(f"Say which film was tried: --film {' or --film '.join(one.kind for one in trials)}.")
+        kept = PressBook(WorkshopStore()).keep_test(trials[0].filled([reading.hem_bar(text) for text in bar]))
+        best = kept.best
+        held = "no bar held" if best is None else f"{best.heat_c:g} °C, {best.seconds:g} s held"
+        typer.echo(f"{trials[0].said}: {held}.")
+        return
+    if as_json:
+        reading.print_json(
+            [
+                {
+                    "film": one.kind,
+                    "cloth": one.fabric,
+                    "heat_source": one.heat_source,
+                    "bars": [{"heat_c": each.heat_c, "seconds": each.seconds} for each in one.bars],
+                    "peel": one.peel,
+                    "tested": None if one.kept is None else one.kept.model_dump(mode="json"),
+                }
+                for one in trials
+            ]
+        )
+        return
+    for one in trials:
+        typer.echo(f"{one.film}: {one.said}; peel {one.peel}")
+        for each in one.bars:
+            typer.echo(f"  {each.heat_c:.0f} °C, {each.seconds:g} s")
+    for number, line in enumerate(HOW, start=1):
+        typer.echo(f"{number}  {line}")
+
+
 def _document(job: Path, fields: dict[str, Any], platen: str | None, dots: int | None) -> "Document":
     """Return the document of a job file with what was typed about pressing."""
     from zinnet.job.edits import choose_platen, set_blank, set_pressing

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from zinnet.placement.place import PlacementSpec
     from zinnet.plan.fitted import Garment
     from zinnet.plan.model import Plan
+    from zinnet.pressing.hem_test import HemBar
     from zinnet.workshop.model import Workshop
 
 MOST_PLAN = 50_000_000
@@ -298,3 +299,24 @@ def grams(text: str) -> tuple[float, float]:
         return float(low), float(high)
     except ValueError:
         raise UnitsError(f"“{text}” is no range of force; write it like 10-350, in grams.") from None
+
+
+def hem_bar(text: str) -> "HemBar":
+    """Return what became of a bar of a hem test, typed like 150C/10=held."""
+    from zinnet.base.errors import UnitsError
+    from zinnet.base.units import read_temperature
+    from zinnet.pressing.hem_test import HemBar
+
+    about, equals, said = text.partition("=")
+    heat, slash, seconds = about.partition("/")
+    words = [word.strip().lower() for word in said.replace(",", " ").split()]
+    known = {"held", "spoiled", "washed"}
+    if not (equals and slash) or not words or set(words) - known or not {"held", "spoiled"} & set(words):
+        raise UnitsError(f"“{text}” is no bar; write it like 150C/10=held, 160C/10=spoiled or 150C/10=held,washed.")
+    try:
+        time = float(seconds.strip().removesuffix("s"))
+    except ValueError:
+        raise UnitsError(f"“{seconds}” is no time; write seconds, such as 10.") from None
+    return HemBar(
+        heat_c=read_temperature(heat), seconds=time, held="held" in words, washed=True if "washed" in words else None
+    )

@@ -22,7 +22,7 @@ from zinnet.pressing.applied_recipe import PressSetting, setting_of
 from zinnet.pressing.heat_limits import Limit, heat_limits
 from zinnet.pressing.heat_map import HeatPress, HeatSpot, heat_map
 from zinnet.pressing.heat_values import press_numbers
-from zinnet.pressing.hem_test import HemTest
+from zinnet.pressing.hem_test import HemTest, allowed_c
 from zinnet.pressing.known_recipes import Offer, offers
 from zinnet.pressing.misfit import Meeting, Misfit, misfits_of
 from zinnet.pressing.object_steps import ObjectWork, object_steps
@@ -175,7 +175,8 @@ def _press_of(pressing: Pressing, garment: Garment) -> GarmentPress:
                     school=word.school if word is not None else None,
                 )
                 found.setdefault(row.film.id, options)
-                setting = _setting(pressing, row.film, options, limits)
+                tried_c = allowed_c(pressing.hem_tests, fabric, row.film.kind, source)
+                setting = _setting(pressing, row.film, options, _as_tried(limits, tried_c))
                 pieces.append(_piece(design, row, setting, among_others=len(garment.compositions) > 1))
             meetings.setdefault(panel.id, []).extend(_meetings(design))
         for bond in BONDS:
@@ -234,6 +235,13 @@ def _work(
         ),
         elsewhere=elsewhere,
     )
+
+
+def _as_tried(limits: tuple[Limit, ...], tried_c: float | None) -> tuple[Limit, ...]:
+    """Return limits of heat, those that may be passed raised to what a hem test found good, in degC."""
+    if tried_c is None:
+        return limits
+    return tuple(limit._replace(most_c=max(limit.most_c, tried_c)) if limit.soft else limit for limit in limits)
 
 
 def _setting(

@@ -126,10 +126,11 @@ class Cure(Frozen):
 
 
 class Hem(Frozen):
-    """The bars of a hem test: shares of the recipe's time, and the shortest time in s."""
+    """The bars of a hem test: shares of the recipe's time, the shortest time in s, and how far heats span, in degC."""
 
     time_shares: tuple[float, ...]
     least_s: float
+    least_span_c: float
     source: str
 
 

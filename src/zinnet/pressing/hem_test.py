@@ -47,7 +47,9 @@ class HemTest(Frozen):
         return min(good, key=lambda bar: (bar.heat_c, bar.seconds)) if good else None
 
 
-def bars_to_try(heat_c: Range, seconds: Range, label_c: float | None = None) -> tuple[HemBar, ...]:
+def bars_to_try(
+    heat_c: Range, seconds: Range, *, label_c: float | None = None, most_c: float | None = None
+) -> tuple[HemBar, ...]:
     """Return the bars that bracket a recipe: its heats and the label's, at short, usual and long times.
 
     Parameters
@@ -58,6 +60,8 @@ def bars_to_try(heat_c: Range, seconds: Range, label_c: float | None = None) -> 
         Of the recipe's full press.
     label_c : float, degC, or None
         What the care label says, tried too where it lies between.
+    most_c : float, degC, or None
+        What the cloth bears: nothing is tried above it.
 
     Returns
     -------
@@ -66,6 +70,10 @@ def bars_to_try(heat_c: Range, seconds: Range, label_c: float | None = None) -> 
     """
     numbers = press_numbers().hem
     low, high = heat_c
+    if high - low < numbers.least_span_c:
+        low, high = (low + high - numbers.least_span_c) / 2, (low + high + numbers.least_span_c) / 2
+    if most_c is not None:
+        low, high = min(low, most_c), min(high, most_c)
     heats = {round(low), round((low + high) / 2), round(high)}
     if label_c is not None and low < label_c < high:
         heats.add(round(label_c))

@@ -2,6 +2,7 @@
 
 from zinnet.ui.page_bar import Page
 from zinnet.ui.press.control import PressControl
+from zinnet.ui.press.hem_page import HemPage
 from zinnet.ui.press.places_page import PlacesPage
 from zinnet.ui.press.recipes_page import RecipesPage
 from zinnet.ui.press.steps_page import StepsPage
@@ -14,6 +15,7 @@ PAGES: tuple[Page, ...] = (
     ("places", "Positions", "Where the platen goes, and how long each point is at heat (2)"),
     ("recipes", "Recipes", "What is known of each film on this fabric (3)"),
     ("timeline", "Timeline", "Who does what when, and how long it takes (4)"),
+    ("hem", "Hem test", "Small bars on a hem: which heat and time this cloth and film bear (5)"),
 )
 
 
@@ -27,5 +29,6 @@ class PressStation(PagedStation):
             "places": PlacesPage(self.control),
             "recipes": RecipesPage(self.control),
             "timeline": TimelinePage(self.control),
+            "hem": HemPage(self.control),
         }
         super().__init__(session, "Pressing", "Press", PAGES, pages)
