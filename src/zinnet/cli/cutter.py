@@ -228,6 +228,8 @@ def try_cut(
 def card_lines(load: "LoadedMat") -> list[str]:
     """Return the loading card of a mat as text."""
     lines = [f"Mat {load.numbers}: {load.films}", f"  {load.grip}"]
+    if load.is_printed:
+        return [*lines, f"  {load.trims[0].side_down}, at 100 %; trim it by hand"]
     for trim in load.trims:
         left, top = load.stuck_at(trim)
         lines.append(

@@ -51,7 +51,9 @@ class Trim:
 
     @property
     def side_down(self) -> str:
-        """Which side of the film lies on the mat."""
+        """Which side of the film lies on the mat; of a print, how it comes out of the printer."""
+        if self.mat.nest.bed.printed:
+            return "print it as it is: it is mirrored already" if self.mat.nest.mirrored else "print it as it is"
         return "carrier down, film up" if self.mat.nest.mirrored else "backing paper down, film up"
 
 

@@ -15,7 +15,7 @@ from zinnet.geometry.region import EMPTY, Region, common, hull_box, union
 from zinnet.geometry.transform import moved, turn
 from zinnet.machines.platens import Platen
 from zinnet.pressing.box_cover import Boxes, fewest_boxes
-from zinnet.pressing.platen_rows import even_rows, in_reading_order, settled, wholes
+from zinnet.pressing.platen_rows import in_reading_order, in_rows, settled, wholes
 from zinnet.pressing.platen_spot import is_padded
 
 TURN_STEP_DEG = 1.0
@@ -279,7 +279,8 @@ def _several(
     pieces, rest = wholes(films, width, height, blocked)
     task = Boxes(rest, width, height, width - overlap, height - overlap, blocked, pieces)
     found = fewest_boxes(task)
-    middles = settled(task, even_rows(task, found.middles), done, (plate.width, plate.height))
+    rows = in_rows(task, found.middles)
+    middles = rows if rows is not None else settled(task, found.middles, done, (plate.width, plate.height))
     positions = tuple(_back(x, y, plate, angle) for x, y in in_reading_order(middles, height))
     return Coverage(positions, found.least, _turned(found.left, -angle) if angle else found.left)
 

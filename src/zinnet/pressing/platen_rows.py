@@ -20,6 +20,8 @@ ON_AN_EDGE = 3.0
 """How much worse film is that an edge of the platen lies on than film that is pressed twice."""
 RULER_MM = 1.0
 SLACK_MM = 1e-6
+LEAST_IN_ROWS = 3
+"""So few positions need no rows."""
 
 Points = NDArray[np.float64]
 
@@ -78,18 +80,82 @@ def _meeting(films: Sequence[Region]) -> list[list[Region]]:
     return list(groups.values())
 
 
-def even_rows(task: Boxes, found: Sequence[Middle]) -> list[Middle]:
-    """Return even rows and columns over what is too large for one position, where they are no more than was found."""
-    if len(task.pieces) or task.film.is_empty or not task.blocked.is_empty:
-        return list(found)
+def in_rows(task: Boxes, found: Sequence[Middle]) -> list[Middle] | None:
+    """Return positions in rows that cover all of a task, a ruler's distance apart; None where rows take too many.
+
+    Rows may take one more than was found, past a few positions: a rule that can be followed is worth that.
+    """
+    if not task.blocked.is_empty or len(found) < LEAST_IN_ROWS:
+        return None
+    most = len(found) + (len(found) > LEAST_IN_ROWS)
+    rows = [] if task.film.is_empty else _film_rows(task)
+    if rows is None:
+        return None
+    held = np.zeros(len(task.pieces), dtype=bool)
+    for middle in rows:
+        held |= _held(task, middle)
+    rows += _piece_rows(replace(task, pieces=task.pieces[~held]))
+    return rows if len(rows) <= most else None
+
+
+def _film_rows(task: Boxes) -> list[Middle] | None:
+    """Return even rows over film that is too large: over each part, or over all, whichever takes fewer."""
+    best: list[Middle] | None = None
     for regions in ([as_region(part) for part in task.film.geoms], [task.film]):
-        rows = [middle for region in regions for middle in _grid(task, region)]
-        if len(rows) <= len(found) and bare_parts(task, rows).is_empty:
-            return rows
-    return list(found)
+        for evenly in (_grid, _strips):
+            rows = [middle for region in regions for middle in evenly(task, region)]
+            if bare_parts(task, rows).is_empty and (best is None or len(rows) < len(best)):
+                best = rows
+    return best
+
+
+def _strips(task: Boxes, region: Region) -> list[Middle]:
+    """Return rows of one height over a region, each as wide as what of it lies in the row, spread evenly."""
+    left, top, right, bottom = region.bounds
+    down = max(1, math.ceil((bottom - top) / task.core_height - SLACK_MM))
+    high = (bottom - top) / down
+    found = []
+    for row in range(down):
+        strip = shapely.intersection(region, shapely.box(left, top + row * high, right, top + (row + 1) * high))
+        parts = shapely.get_parts(strip)
+        y = top + (row + 0.5) * high
+        for start, end in _joined([shapely.bounds(part) for part in parts if not part.is_empty], task.core_width):
+            across = max(1, math.ceil((end - start) / task.core_width - SLACK_MM))
+            found += [(start + (k + 0.5) * (end - start) / across, y) for k in range(across)]
+    return found
+
+
+def _joined(boxes: Sequence[NDArray[np.float64]], width: float) -> list[tuple[float, float]]:
+    """Return the stretches of x that boxes take, those that one position holds together as one."""
+    found: list[tuple[float, float]] = []
+    for start, end in sorted((float(box[0]), float(box[2])) for box in boxes):
+        if found and (start <= found[-1][1] or max(end, found[-1][1]) - found[-1][0] <= width):
+            found[-1] = (found[-1][0], max(end, found[-1][1]))
+        else:
+            found.append((start, end))
+    return found
+
+
+def _piece_rows(task: Boxes) -> list[Middle]:
+    """Return rows from the top, in each of them positions from the left, that hold every piece whole."""
+    width, height = task.width, task.height
+    left = task.pieces[np.lexsort((task.pieces[:, 0], task.pieces[:, 1]))]
+    found: list[Middle] = []
+    while len(left):
+        top = left[:, 1].min()
+        mine = left[:, 3] <= top + height + SLACK_MM
+        row, left = left[mine], left[~mine]
+        y = (row[:, 1].min() + row[:, 3].max()) / 2
+        while len(row):
+            start = row[:, 0].min()
+            held = row[:, 2] <= start + width + SLACK_MM
+            found.append(((start + row[held, 2].max()) / 2, float(y)))
+            row = row[~held]
+    return found
 
 
 def _grid(task: Boxes, region: Region) -> list[Middle]:
+    """Return the cells of an even grid over a region that hold any of it, by their middles."""
     left, top, right, bottom = region.bounds
     across = max(1, math.ceil((right - left) / task.core_width - SLACK_MM))
     down = max(1, math.ceil((bottom - top) / task.core_height - SLACK_MM))

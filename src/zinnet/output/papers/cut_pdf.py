@@ -5,7 +5,7 @@ has scaled it.
 """
 
 import io
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -15,7 +15,6 @@ from numpy.typing import NDArray
 from zinnet.cutting.spec import CutSpec
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region, as_region, common
-from zinnet.geometry.transform import moved, shift
 from zinnet.output.papers.paper import (
     BAR_MM,
     FONT,
@@ -27,6 +26,7 @@ from zinnet.output.papers.paper import (
 )
 from zinnet.plan.loading import LoadedMat
 from zinnet.plan.model import Facts
+from zinnet.plan.printed import printed_pieces
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -91,7 +91,7 @@ def print_pdf(facts: Facts, load: LoadedMat) -> bytes:
     mirrored = load.mats[0].nest.mirrored
 
     def draw(sheet: MatPage) -> None:
-        for piece, colours in _printed(facts, load):
+        for piece, colours in printed_pieces(facts, load):
             around = as_region(shapely.buffer(piece, bleed)) if bleed else piece
             rim = as_region(shapely.difference(around, piece))
             for colour, region in colours:
@@ -103,23 +103,6 @@ def print_pdf(facts: Facts, load: LoadedMat) -> bytes:
 
     side = "mirrored: print it as it is, do not mirror it again" if mirrored else "not mirrored"
     return _page(load, f"Mat {load.numbers}, {load.films}, to print: {side}", draw)
-
-
-def _printed(facts: Facts, load: LoadedMat) -> Iterator[tuple[Region, list[tuple[str, Region]]]]:
-    """Yield each piece of a mat with its colours, the lowest first, where they lie on the mat."""
-    for trim, mat in zip(load.trims, load.mats, strict=True):
-        x, y = load.stuck_at(trim)
-        for placed, region in zip(mat.layout.placed, mat.regions, strict=True):
-            part = mat.nest.part(placed.piece)
-            design = facts.composition_of(part)
-            piece = moved(region, shift(x, y))
-            rows = design.split.layers if design.split is not None else ()
-            colours = []
-            for row in rows:
-                if row.colour in part.layer.colours:
-                    there = moved(row.region, shift(x, y) @ placed.matrix @ part.to_cut)
-                    colours.append((row.colour, common(there, piece)))
-            yield piece, colours or [(part.layer.layer.colour, piece)]
 
 
 def _trim_marks(sheet: MatPage, box: tuple[float, float, float, float], bleed: float) -> None:

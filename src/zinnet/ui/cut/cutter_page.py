@@ -207,6 +207,8 @@ class CutterPage(CardPage):
             said += f"In doubt: {names}. Look at the mat: are they cut?" if names else "The rest can be sent."
             self.said.setText(said)
             self.bar.setValue(round(100 * len(broken.done) / max(1, len(load.program().blocks))))
+        elif load.is_printed:
+            self.said.setText(tr("A print is not cut here: write the files, print it at 100 %, and trim it by hand."))
         elif load.key in control.finished:
             off = " Take the test cut off." if load.test_spots else ""
             bend = f"Cut. Bend the mat away from the film, not the film from the mat.{off}"

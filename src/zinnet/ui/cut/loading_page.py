@@ -7,9 +7,10 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QScrollAre
 from zinnet.base.units import write_length
 from zinnet.cutting.advice import worn_blade
 from zinnet.plan.loading import LoadedMat
+from zinnet.plan.printed import printed_pieces
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import CutterControl
-from zinnet.ui.cut.mat_drawing import draw_bed, draw_film_corners, draw_pieces, mat_world
+from zinnet.ui.cut.mat_drawing import draw_bed, draw_film_corners, draw_pieces, draw_print, mat_world
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, Paragraph, plain
@@ -25,6 +26,13 @@ def picture_box(rect: QRectF, load: LoadedMat) -> QRectF:
     width, height = load.size
     box.setHeight(min(box.height(), box.width() * height / width))
     return box
+
+
+PRINTED = (
+    "At 100 %, not fitted to the page, in best quality on matt paper: Write the cut files writes it.",
+    "Measure the bar of 100 mm at its foot before anything is pressed.",
+    "Trim it by hand along its marks.",
+)
 
 
 class MatPicture(QWidget):
@@ -45,6 +53,9 @@ class MatPicture(QWidget):
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             world = mat_world(load, picture_box(QRectF(self.rect()), load))
             draw_bed(painter, world, load)
+            if load.is_printed:
+                draw_print(painter, world, printed_pieces(self.control.session.plan, load))
+                return
             draw_pieces(painter, world, load, self.control.sheet_of(load))
             draw_film_corners(painter, world, load, self.control.session.job.unit)
 
@@ -121,13 +132,14 @@ class LoadingPage(CardPage):
         if load is None:
             self.note.setText(tr("Nothing is nested yet. When there are mats, each has a card here: what goes where."))
             return
-        left = sum(not one.is_loaded for one in loads)
+        left = sum(not one.is_loaded for one in loads if not one.is_printed)
         self.note.setText(
             f"{len(loads)} mats in the order of cutting, films of one setting after one another; {left} to load. "
             "Seen from above, as the cutter sees it."
         )
         self.side.setText(load.trims[0].side_down[0].upper() + load.trims[0].side_down[1:])
         self.lines.show_paragraphs(self._lines(load))
+        self.yes.setVisible(not load.is_printed)
         self.yes.setChecked(load.is_loaded)
         self.yes.setText("It is loaded like this" if load.is_loaded else "Yes, it is loaded like this")
         self.picture.update()
@@ -135,6 +147,8 @@ class LoadingPage(CardPage):
     def _lines(self, load: LoadedMat) -> list[Paragraph]:
         unit = self.control.session.job.unit
         found = [Paragraph("", load.grip)]
+        if load.is_printed:
+            return [*found, *(Paragraph(line) for line in PRINTED)]
         for trim in load.trims:
             left, top = load.stuck_at(trim)
             where = "its corner on the mat's corner"

@@ -9,6 +9,7 @@ from shapely.geometry.base import BaseGeometry
 
 from zinnet.base.units import Unit, write_length
 from zinnet.cutting.paths import CutPath, CutSheet
+from zinnet.geometry.region import Region
 from zinnet.nesting.sheet import film_of
 from zinnet.plan.loading import LoadedMat
 from zinnet.ui.drawing import draw_label, mark_on, pen, region_path
@@ -83,6 +84,17 @@ def draw_pieces(painter: QPainter, world: QTransform, load: LoadedMat, sheet: Cu
         for region in mat.regions:
             painter.drawPath(region_path(region))
         painter.resetTransform()
+
+
+def draw_print(painter: QPainter, world: QTransform, pieces: Iterable[tuple[Region, list[tuple[str, Region]]]]) -> None:
+    """Draw what is printed on a page, in its colours."""
+    painter.setTransform(world, True)
+    painter.setPen(Qt.PenStyle.NoPen)
+    for _, colours in pieces:
+        for ink, region in colours:
+            painter.setBrush(QColor(ink))
+            painter.drawPath(region_path(region))
+    painter.resetTransform()
 
 
 def _draw_spot(painter: QPainter, world: QTransform, spot: BaseGeometry) -> None:

@@ -120,7 +120,8 @@ class PressSheet(PropertySheet):
             number.blockSignals(False)
         bonds = {piece.kind.bond for press in session.plan.presses for work in press.works for piece in work.pieces}
         self.form.setRowVisible(self.method, "glue" in bonds)
-        self.form.setRowVisible(self.together, "heat" in bonds)
+        for widget in (self.together, self.school, self.cover, self.cold_plate):
+            self.form.setRowVisible(widget, "heat" in bonds or not bonds)
         size = (
             ""
             if platen is None
