@@ -167,3 +167,18 @@ def test_a_job_is_pressed_as_its_object_asks(tmp_path, name):
     assert not asked.peel or peels <= set(asked.peel)
     assert asked.positions[0] <= len(last["positions"]) <= asked.positions[1]
     assert not asked.settings or {heat["setting"] for heat in fronts} == set(asked.settings)
+
+
+def test_what_is_for_the_day_before_comes_first_with_its_time_and_the_order_begins_a_day_sooner(tmp_path):
+    begins = {}
+    for cloth in ("fleece", "cotton"):
+        job = tmp_path / f"{cloth}.zinnet"
+        (tmp_path / "art.svg").write_bytes(svg(MOTH.format("#e9a53a")))
+        told("job", "new", "--blank", "blanket", "--cloth", cloth, "--dots", "3", "--out", job)
+        told("job", "add", job, tmp_path / "art.svg")
+        told("job", "set", job, "order.due=2027-03-12", "design.1.width=180mm", "design.1.place=middle")
+        said = told("schedule", job, "--seconds", "0.5")
+        assert said.startswith("The day before: wash the blanket (about 12 h).") == (cloth == "fleece")
+        assert ("The day before" in told("press", job)) == (cloth == "fleece")
+        begins[cloth] = json.loads(told("order", job, "--json"))["begin"]
+    assert begins["fleece"] < begins["cotton"]

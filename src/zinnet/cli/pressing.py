@@ -78,6 +78,7 @@ def schedule(
     from zinnet.base.units import write_seconds
     from zinnet.output.press_json import schedule_json
     from zinnet.plan.press_cards import run_works
+    from zinnet.plan.presses import day_before_said
     from zinnet.pressing.schedule.model import one_after_another_s
     from zinnet.pressing.schedule.plan import helps, plan_work
     from zinnet.pressing.schedule.tasks import team_of, works_of
@@ -93,10 +94,13 @@ def schedule(
     count = presses or spec.presses
     team = team_of(count, people or (count if presses else spec.people), cooling or max(spec.cooling, 2 * count))
     found = plan_work(works, team, seconds=seconds)
+    before = day_before_said(plan.presses)
     helped = helps(found, min(seconds, 2.0))
     if as_json:
-        reading.print_json(schedule_json(found, helped))
+        reading.print_json({**schedule_json(found, helped), "day_before": before})
         return
+    if before:
+        typer.echo(before)
     alone = one_after_another_s(works, team)
     proof = "nobody can be done sooner" if found.is_proven else f"at most {found.gap:.1%} above the shortest"
     typer.echo(f"{len(works)} garments in {write_seconds(found.total_s)}: {proof}.")

@@ -87,6 +87,19 @@ class GarmentPress:
         return tuple(sorted(found, key=lambda one: -one.mm))
 
 
+def day_before(presses: Sequence[GarmentPress]) -> tuple[PressStep, ...]:
+    """Return what is done the day before, once for all objects that it is about."""
+    found = {step.title: step for press in presses for step in press.steps if step.hours and press.garment.copies}
+    return tuple(found.values())
+
+
+def day_before_said(presses: Sequence[GarmentPress]) -> str:
+    """Return in a sentence what is done the day before; empty where nothing is."""
+    steps = day_before(presses)
+    said = "; ".join(f"{step.title[0].lower()}{step.title[1:]} (about {step.hours:g} h)" for step in steps)
+    return f"The day before: {said}." if said else ""
+
+
 @stage(most=64)
 def one_by_one_s(press: GarmentPress) -> float:
     """Return how long a garment takes with every film pressed by itself, in s."""

@@ -20,6 +20,7 @@ from zinnet.job.order import OrderLine
 from zinnet.plan.film_use import film_use
 from zinnet.plan.model import Facts
 from zinnet.plan.press_cards import quick_schedule
+from zinnet.plan.presses import day_before, day_before_said
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.shop.costing import HOUR_S, Costing
 from zinnet.shop.questions import missing
@@ -210,7 +211,8 @@ class Ordered:
     def begin(self) -> datetime.date | None:
         """The last day on which it can be begun; the day on which it is due is not worked."""
         due = self.facts.job.order.due
-        return None if due is None else due - datetime.timedelta(days=self.days)
+        ahead = 1 if day_before(self.facts.presses) else 0
+        return None if due is None else due - datetime.timedelta(days=self.days + ahead)
 
     def spare_days(self, today: datetime.date) -> int | None:
         """Return how many days are to spare from today; below 0 it comes too late."""
@@ -218,7 +220,9 @@ class Ordered:
 
     def due_said(self, today: datetime.date) -> str:
         """Return in words whether it can be done in time."""
+        before = day_before_said(self.facts.presses)
         work = f"{write_seconds(self.total_s)} of work, {_days(self.days)} at {self.day_h:g} h a day"
+        work = f"{before} {work}" if before else work
         spare, order = self.spare_days(today), self.facts.job.order
         if spare is None or order.due is None:
             return f"{work}; no due date is set."

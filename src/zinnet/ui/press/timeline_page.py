@@ -5,6 +5,7 @@ from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_seconds
+from zinnet.plan.presses import day_before_said
 from zinnet.pressing.schedule.model import RESOURCES, Need, Resource, Schedule, Slot, one_after_another_s
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.drawing import pen
@@ -209,8 +210,9 @@ class TimelinePage(CardPage):
         proof = (
             "proven: nobody can be done sooner" if found.is_proven else f"at most {found.gap:.1%} above the shortest"
         )
+        before = day_before_said(self.control.session.plan.presses)
         self.note.setText(
-            f"{len(found.works)} garments; {_count(team.presses, 'press', 'presses')}, "
+            f"{before + ' ' if before else ''}{len(found.works)} garments; {_count(team.presses, 'press', 'presses')}, "
             f"{_count(team.people, 'person', 'people')}, room for {team.cooling} to cool; {proof}."
         )
         self.total.setText(write_seconds(found.total_s))
