@@ -81,6 +81,19 @@ def test_a_press_that_the_workshop_has_not_is_said_and_another_is_offered(tmp_pa
     assert run_command("press", job, "--platen", "oven").returncode != 0
 
 
+def test_a_press_that_gets_not_hot_enough_is_a_stop_with_one_that_does(tmp_path):
+    told("workshop", "add", "press", "Cool plate", "--kind", "plate", "--size", "9x9in", "--heat", "80C-140C")
+    job = job_on(tmp_path, "tee", "film.#335522=pine")
+    (stop,) = [
+        one for one in json.loads(told("press", job, "--json"))["findings"] if one["id"] == "plate-does-not-reach"
+    ]
+    assert "140 °C" in stop["text"]
+    assert stop["mend"]
+    told("job", "mend", job, "plate-does-not-reach")
+    found = json.loads(told("press", job, "--json"))["findings"]
+    assert "plate-does-not-reach" not in [one["id"] for one in found]
+
+
 def test_a_machine_of_ones_own_cuts_and_speaks_its_own_words(tmp_path):
     told(*CUTTER)
     job = job_on(tmp_path, "tee", "cut.machine=cellar-cutter", "design.1.width=80mm")

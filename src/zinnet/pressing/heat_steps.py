@@ -324,11 +324,16 @@ class PanelSteps:
             seconds=seconds,
             pressure=setting.pressure if setting is not None else None,
             spread=spread,
-            moving=(self.work.platen is not None and self.work.platen.kind.moving)
-            or (setting is not None and setting.recipe.moving),
+            moving=self._is_moved(setting),
             back=kind == "back",
             setting=self._setting_of(setting, heat_c),
         )
+
+    def _is_moved(self, setting: PressSetting | None) -> bool:
+        """Tell whether it is kept moving: as its source of heat asks, or the recipe where that is not known."""
+        if self.work.platen is not None:
+            return self.work.platen.kind.moving
+        return setting is not None and setting.recipe.moving
 
     def _setting_of(self, setting: PressSetting | None, heat_c: float | None) -> HeatSetting | None:
         """Return the setting to choose where the source of heat has no thermostat, or is not known."""

@@ -202,7 +202,7 @@ def heat_clash(facts: Facts) -> Iterator[Finding]:
             yield found(
                 "heat-clash",
                 f"{before}films that are pressed and films that are stuck on, in one design",
-                "adhesive film is never heated: stick it on when all pressing is done and the garment is cool",
+                "adhesive film is never heated: stick it on when all pressing is done and it is cool",
             )
 
 

@@ -2,14 +2,17 @@
 
 from collections.abc import Iterator
 
+from zinnet.base.units import write_temperature
 from zinnet.blanks.catalogue import blank_kind
 from zinnet.films.catalogue import Bond, Film, by_nearness, kind_of
 from zinnet.job.edits import Edit, choose_film, choose_platen
 from zinnet.layers.stack import FilmLayer
+from zinnet.machines.platens import Platen
 from zinnet.plan.findings.model import Finding, found
 from zinnet.plan.findings.subject import about, layer_rows
 from zinnet.plan.fitted import FittedDesign, platen_of
 from zinnet.plan.model import Facts
+from zinnet.plan.presses import degrees_of
 from zinnet.pressing.reach import is_heated, reaching, why_not
 
 SAID: dict[Bond, str] = {
@@ -63,7 +66,7 @@ def plate_does_not_reach(facts: Facts) -> Iterator[Finding]:
     reach = (
         f"{blank.name.lower()}: {', '.join(one.name for _, one in found_ones[:3]) or 'none of those that are known'}"
     )
-    mend = None
+    mend: Edit | None = None
     if found_ones:
         edit = choose_platen(found_ones[0][0])
         mend = Edit(f"press with the {found_ones[0][1].name}", edit.change)
@@ -75,9 +78,29 @@ def plate_does_not_reach(facts: Facts) -> Iterator[Finding]:
         measured = f"the {platen.name} {why}"
     elif presses.own and not platen.own and named is None:
         measured = _none_of_mine(facts)
+    elif (wanted := _hottest(facts)) is not None and _most_c(platen) < wanted - 0.5:
+        degrees = degrees_of(facts.job)
+        hot = [row for row in found_ones if _most_c(row[1]) >= wanted - 0.5]
+        edit = choose_platen(hot[0][0]) if hot else None
+        mend = None if edit is None else Edit(f"press with the {hot[0][1].name}", edit.change)
+        measured = (
+            f"the {platen.name} gets no hotter than {write_temperature(_most_c(platen), degrees=degrees)}, and "
+            f"{write_temperature(wanted, degrees=degrees)} is asked for"
+        )
     else:
         return
     yield found("plate-does-not-reach", measured, f"what gets to the {reach}", mend=mend)
+
+
+def _hottest(facts: Facts) -> float | None:
+    """Return the greatest heat in degC that anything is pressed at, None where none is known."""
+    heats = [step.heat.heat_c for press in facts.presses for step in press.presses if step.heat is not None]
+    return max((heat for heat in heats if heat is not None), default=None)
+
+
+def _most_c(platen: Platen) -> float:
+    """Return how hot a platen gets, in degC."""
+    return platen.range_c[1] if platen.range_c is not None else max(high for _, high in platen.kind.settings_c.values())
 
 
 def _none_of_mine(facts: Facts) -> str:
@@ -87,3 +110,5 @@ def _none_of_mine(facts: Facts) -> str:
 
 
 CHECKS = (film_not_for_blank, plate_does_not_reach)
+OF_PRESSES = (plate_does_not_reach,)
+"""Those of them that look at how it is pressed."""

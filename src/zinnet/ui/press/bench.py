@@ -94,9 +94,7 @@ class PressBench(QWidget):
                 draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, said, bold=True)
             elif run.card is None:
                 draw_words(painter, card.adjusted(42, 40, -42, 0), HUGE, "All pressed", bold=True)
-                said = (
-                    "Did it hold, on every garment?   Y: yes   N: no\nIt is written down with the times that it took."
-                )
+                said = "Did it hold, on every one?   Y: yes   N: no\nIt is written down with the times that it took."
                 draw_words(painter, card.adjusted(42, 130, -42, 0), BIG, said)
             else:
                 self._draw_due(painter, card, run.card)

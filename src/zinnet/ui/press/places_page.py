@@ -32,7 +32,7 @@ class PlacesPicture(QWidget):
         self.world = QTransform()
         self.setMouseTracking(True)
         self.setMinimumSize(QSize(300, 260))
-        self.setAccessibleName(tr("The platen's positions on the garment"))
+        self.setAccessibleName(tr("The platen's positions on what is pressed"))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Say the seconds of heat under the pointer."""
