@@ -81,8 +81,7 @@ def plate_does_not_reach(facts: Facts) -> Iterator[Finding]:
     elif (wanted := _hottest(facts)) is not None and _most_c(platen) < wanted - 0.5:
         degrees = degrees_of(facts.job)
         hot = [row for row in found_ones if _most_c(row[1]) >= wanted - 0.5]
-        edit = choose_platen(hot[0][0]) if hot else None
-        mend = None if edit is None else Edit(f"press with the {hot[0][1].name}", edit.change)
+        mend = Edit(f"press with the {hot[0][1].name}", choose_platen(hot[0][0]).change) if hot else None
         measured = (
             f"the {platen.name} gets no hotter than {write_temperature(_most_c(platen), degrees=degrees)}, and "
             f"{write_temperature(wanted, degrees=degrees)} is asked for"
