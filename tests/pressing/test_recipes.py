@@ -260,6 +260,17 @@ def test_what_worked_here_wins_over_the_makers_sheet_and_that_over_habits():
     assert [one.recipe.origin for one in offers(cream, cotton, "press", kept=(for_fleece,))] == ["typical"] * 3
 
 
+def test_a_recipe_for_a_whole_kind_holds_for_all_its_colours_but_for_one_that_has_its_own():
+    recipe = {"heat": "158C", "time": "9"}
+    kind = KeptRecipe(film="smooth", heat_source="plate", recipe=typed_recipe(recipe, origin="mine"))
+    one = KeptRecipe(film="cream", recipe=typed_recipe(recipe | {"time": "11"}, origin="mine"))
+    white = next(one for one in catalogue_films() if one.id == "white")
+    cotton = fabrics()["cotton"]
+    assert offers(white, cotton, "plate", kept=(kind, one))[0].recipe.seconds == (9, 9)
+    assert offers(white, cotton, "press", kept=(kind, one))[0].recipe.origin == "typical"
+    assert offers(film("smooth"), cotton, "plate", kept=(kind, one))[0].recipe.seconds == (11, 11)
+
+
 @pytest.mark.parametrize(
     ("kind", "fabric", "source", "said"),
     [

@@ -113,7 +113,7 @@ def schedule(
 
 
 def recipe(
-    film: Annotated[str, typer.Argument(help="The film's id.")],
+    film: Annotated[str, typer.Argument(help="The film's id, or a kind of film: then for all its colours.")],
     heat: Annotated[str | None, typer.Option(help="The heat, such as 320F or 150C-160C.")] = None,
     time: Annotated[str | None, typer.Option(help="The full press in seconds, such as 15 or 10-15.")] = None,
     tack: Annotated[str | None, typer.Option(help="The tack in seconds.")] = None,
@@ -122,18 +122,24 @@ def recipe(
     pressure: Annotated[str | None, typer.Option(help="light, medium or firm.")] = None,
     peel: Annotated[str | None, typer.Option(help="hot, warm, cool or cold.")] = None,
     fabric: Annotated[str | None, typer.Option(help="The fabric it is for; any if left out.")] = None,
+    source: Annotated[str | None, typer.Option("--with", help="The source of heat: plate, press, hand ...")] = None,
     mine: Annotated[bool, typer.Option("--mine", help="My own, not from the maker's sheet.")] = False,
     forget: Annotated[bool, typer.Option("--forget", help="Forget what was typed in for this film.")] = False,
 ) -> None:
     """Type in a film maker's sheet or a recipe of one's own, or show what is known of a film."""
     from zinnet.blanks.fabrics import fabric_of
+    from zinnet.films.catalogue import film_kinds
+    from zinnet.machines.platens import heat_kinds
     from zinnet.pressing.recipes import ORIGINS_SAID, KeptRecipe, habits
     from zinnet.pressing.typed_recipe import typed_recipe
     from zinnet.workshop.opening import open_workshop
     from zinnet.workshop.pressbook import PressBook
     from zinnet.workshop.store import WorkshopStore
 
-    reading.refuse_unknown_film(film)
+    if film not in film_kinds():
+        reading.refuse_unknown_film(film)
+    if source is not None and source not in heat_kinds():
+        raise ZinnetError(f"There is no source of heat “{source}”; use one of {', '.join(heat_kinds())}.")
     book = PressBook(WorkshopStore())
     origin: Literal["mine", "maker"] = "mine" if mine else "maker"
     if forget:
@@ -154,12 +160,14 @@ def recipe(
             "peel": peel,
         }
         made = typed_recipe(typed, origin=origin)
-        book.keep(KeptRecipe(film=film, fabric=None if cloth is None else cloth.name, recipe=made))
+        name = None if cloth is None else cloth.name
+        known = next((one for one in heat_kinds() if one == source), None)
+        book.keep(KeptRecipe(film=film, fabric=name, heat_source=known, recipe=made))
     workshop = open_workshop()
     one = workshop.film(film)
-    assert one is not None
-    rows = [kept.recipe for kept in workshop.recipes if kept.film == film]
-    rows += [habit.recipe for habit in habits() if one.kind in habit.films]
+    kind = film if one is None else one.kind
+    rows = [kept.recipe for kept in workshop.recipes if kept.film in (film, kind)]
+    rows += [habit.recipe for habit in habits() if kind in habit.films]
     for row in rows:
         typer.echo(f"{ORIGINS_SAID[row.origin]}: {row.school}: {row.in_words()}")
 

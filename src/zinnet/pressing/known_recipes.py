@@ -83,11 +83,13 @@ def offers(
     own = [
         one
         for one in kept
-        if one.film == film.id
+        if one.film in (film.id, film.kind)
         and (one.fabric is None or (fabric is not None and one.fabric == fabric.name))
         and one.heat_source in (None, heat_source)
     ]
-    own.sort(key=lambda one: (one.recipe.origin != "mine", one.fabric is None, one.heat_source is None))
+    own.sort(
+        key=lambda one: (one.recipe.origin != "mine", one.film != film.id, one.fabric is None, one.heat_source is None)
+    )
     found = [Offer(recipe=one.recipe) for one in own]
     test = tested(tests, fabric, film.kind, heat_source)
     known = recipe_of(test) if test is not None else None

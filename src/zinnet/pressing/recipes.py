@@ -115,7 +115,7 @@ class Habit(Frozen):
 
 
 class KeptRecipe(Frozen):
-    """A recipe that was typed from a maker's sheet or found by the user; fabric and source None: for all of them."""
+    """A recipe from a maker's sheet or of one's own, for a film or a whole kind; fabric and source None: for all."""
 
     film: str
     fabric: str | None = None
