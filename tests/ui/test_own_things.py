@@ -137,6 +137,7 @@ def test_the_bench_does_not_pass_what_can_not_be_taken_back_unconfirmed(qtbot, w
     document = document_of(BOX, choose_blank(read_blank_name("canvas")), set_blank("x", care_dots=3))
     document.saved = document.job
     window.session.show_document(document)
+    window.go_to("press")
     window.enter_bench()
     bench = window.benches["press"]
     qtbot.waitUntil(lambda: bench.control.run is not None and bool(bench.control.run.cards), timeout=20_000)
