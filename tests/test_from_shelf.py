@@ -354,7 +354,7 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
     cut = shapely.union_all([shapely.Polygon(path.points) for path in own]).bounds
     assert np.array(cut) - trim.mat.regions[0].bounds == pytest.approx(np.tile(trim.stuck_at, 2), abs=0.05)
     assert set(load.cut_sheet().films) == {one.mat.nest.film.id for one in load.trims}
-    alone = trim_list(document.plan.mats, shipped_machines().mat("12x12in"))
+    alone = trim_list(document.plan.mats)
     assert len({trim.load for trim in alone}) == len(alone)
 
 
@@ -439,7 +439,7 @@ def test_the_loads_of_a_roll_are_divided_between_the_sides_of_its_film():
     nests, spec = both_sides({"film": "white-adhesive", "length_mm": 700.0, "width_mm": 150.0})
     rows = nested_in_turn(nests, spec)
     assert all(nest.layout.unplaced == () for nest in rows)
-    boxes = [trim.box for trim in trim_list(nested_mats(rows), shipped_machines().mat("12x12in"))]
+    boxes = [trim.box for trim in trim_list(nested_mats(rows))]
     assert boxes[0][2] <= boxes[1][0] + 1e-6
 
 
@@ -449,7 +449,7 @@ def test_an_order_counts_film_of_the_shelf_once_for_both_sides():
     rows = nested_in_turn(nests, spec)
     document = on_shelf(stock({"film": "white-adhesive", "kind": "sheet", "length_mm": 290.0, "width_mm": 150.0}))
     mats = nested_mats(rows)
-    facts = replace(document.plan, nests=rows, mats=mats, trims=trim_list(mats, shipped_machines().mat("12x12in")))
+    facts = replace(document.plan, nests=rows, mats=mats, trims=trim_list(mats))
     (film,) = Ordered(Costing(facts, usual_prices())).films
     assert film.there_mm2 == pytest.approx(290 * 150)
     assert film.missing_mm > 0

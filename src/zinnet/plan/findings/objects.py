@@ -56,8 +56,8 @@ def _one_that_holds(facts: Facts, design: FittedDesign, row: FilmLayer) -> Edit 
 def plate_does_not_reach(facts: Facts) -> Iterator[Finding]:
     """No source of heat of the workshop gets to the object, or the one that was chosen does not."""
     blank, presses = facts.blank, facts.workshop.presses
-    rows = list(layer_rows(facts))
-    if not is_heated(blank) or not any(row.film is not None and kind_of(row.film).bond != "glue" for *_, row in rows):
+    films = [row.film for design in facts.garments[0].compositions for row in design.layers if row.film is not None]
+    if not is_heated(blank) or all(kind_of(film).bond == "glue" for film in films):
         return
     platen = platen_of(facts.job, presses)
     named = facts.job.platen
