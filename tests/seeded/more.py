@@ -71,13 +71,13 @@ def _made() -> Iterator[tuple[str, Made, tuple[str, ...], *tuple[str, ...]]]:
 
 
 def _of_fit() -> Iterator[tuple[str, Made, tuple[str, ...], *tuple[str, ...]]]:
-    yield "no-recipe", lambda b: job(b, PLATE), HEAVY
+    yield "no-recipe", lambda b: job(b, PLATE, choose_film(CREAM, "moss-flock")), CLOTH, "hard-to-read"
     unread = ("invisible-on-blank", *NESTED)
     yield "blank-not-measured", lambda b: nested(job(b, PLATE, choose_blank(read_blank_name(b)))), CLOTH, *unread
     yield "not-for-baby", lambda b: job(b, PLATE + DOTS, height=80), ("tee-infant", "baby-body", "long-sleeve-infant")
     buttoned = ("zip-hoodie-adult", "polo-adult", "shirt-adult")
     yield "over-keep-out", lambda b: job(b, PLATE, set_placement("x", place="full-front")), buttoned, "no-recipe"
-    rim = ("no-recipe", "outside-usable-area", "collar-distance")
+    rim = ("no-recipe", "outside-usable-area", "collar-distance", "hard-to-read")
     yield "food-or-lips", _where_lips_touch, ("glass-plate", "mug", "tumbler"), *rim
     far = ("larger-than-mat", "outside-usable-area", "off-centre", *WIDE)
     yield "wraps-round-body", _round_the_body, ("sash", *TEES[:2]), *far

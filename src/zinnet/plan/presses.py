@@ -159,7 +159,8 @@ def press_garments(pressing: Pressing, garments: tuple[Garment, ...]) -> tuple[G
 def _press_of(pressing: Pressing, garment: Garment) -> GarmentPress:
     blank, platen = garment.blank, pressing.platen
     fabric = fabric_of(blank.fabric)
-    limits = heat_limits(fabric, blank.care_dots)
+    is_cloth = fabric is None or fabric.cloth
+    limits = heat_limits(fabric, blank.care_dots if is_cloth else None)
     source: HeatSource = platen.heat_source if platen is not None else "press"
     kinds = {row.film.kind for design in garment.compositions for row in design.layers if row.film is not None}
     found: dict[str, tuple[Offer, ...]] = {}

@@ -49,7 +49,9 @@ def _one_that_holds(facts: Facts, design: FittedDesign, row: FilmLayer) -> Edit 
         suited: tuple[Film, ...] = tuple(film for film in facts.workshop.films if kind_of(film).bond == bond)
         for film, off in by_nearness(row.layer.colour, suited)[:1]:
             edit = choose_film(row.colours[0], film.id, *row.colours[1:])
-            return Edit(f"use {film.name}, {off:.0f} away", edit.change)
+            kind = kind_of(film)
+            said = kind.finish if kind.bond == "print" else f"{kind.finish}, {off:.0f} away"
+            return Edit(f"use {film.name}, {said}", edit.change)
     return None
 
 
