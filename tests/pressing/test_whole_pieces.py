@@ -144,6 +144,22 @@ def test_an_edge_of_the_plate_stays_off_the_neighbour_where_it_can():
             assert cut < 1e-6 or inner_of(one, HELD).buffer(1e-6).covers(motif)
 
 
+def test_positions_in_rows_stay_there_and_move_along_them_off_their_neighbours():
+    motifs = [box(column * 122, row * 130, 100, 100) for row in range(2) for column in range(3)]
+    found = cover(motifs, HELD, [], overlap_mm=15, turns=False)
+    assert len(found.positions) == 6
+    assert len({round(one.y, 6) for one in found.positions}) == 2
+    cut = [
+        shapely.area(shapely.intersection(one.box, motif))
+        for one in found.positions
+        for motif in motifs
+        if not inner_of(one, HELD).buffer(1e-6).covers(motif)
+    ]
+    # 127 mm of plate over 100 mm of motif with 22 mm between: only in the middle of a row an edge lies on a neighbour.
+    assert sum(area > 1e-6 for area in cut) <= 2
+    assert max(cut) <= 6 * 100
+
+
 def test_what_lies_together_is_pressed_together_where_it_fits():
     moth, eye = box(0, 0, 100, 60), box(40, 20, 20, 20)
     far = box(400, 0, 100, 60)

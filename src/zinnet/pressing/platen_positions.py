@@ -280,7 +280,8 @@ def _several(
     task = Boxes(rest, width, height, width - overlap, height - overlap, blocked, pieces)
     found = fewest_boxes(task)
     rows = in_rows(task, found.middles)
-    middles = rows if rows is not None else settled(task, found.middles, done, (plate.width, plate.height))
+    outer = plate.width, plate.height
+    middles = settled(task, found.middles if rows is None else rows, done, outer, along=rows is not None)
     positions = tuple(_back(x, y, plate, angle) for x, y in in_reading_order(middles, height))
     return Coverage(positions, found.least, _turned(found.left, -angle) if angle else found.left)
 

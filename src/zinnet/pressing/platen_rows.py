@@ -182,7 +182,9 @@ def in_reading_order(middles: Sequence[Middle], height: float) -> list[Middle]:
     return rows
 
 
-def settled(task: Boxes, middles: Sequence[Middle], done: Region, outer: tuple[float, float]) -> list[Middle]:
+def settled(
+    task: Boxes, middles: Sequence[Middle], done: Region, outer: tuple[float, float], *, along: bool = False
+) -> list[Middle]:
     """Return as many middles, each moved as far as what it alone covers allows.
 
     The least is pressed twice, ``done`` counted in, no edge of the platen lies on pieces where that can be helped, and
@@ -198,6 +200,8 @@ def settled(task: Boxes, middles: Sequence[Middle], done: Region, outer: tuple[f
         What was pressed before.
     outer : (width, height), mm
         The platen's outline.
+    along : bool
+        Whether they stay in their rows, and move along them alone.
 
     Returns
     -------
@@ -208,13 +212,15 @@ def settled(task: Boxes, middles: Sequence[Middle], done: Region, outer: tuple[f
     for _ in range(PASSES):
         before = list(found)
         for index in range(len(found)):
-            found[index] = _moved(task, found, index, done, outer)
+            found[index] = _moved(task, found, index, done, outer, along=along)
         if found == before:
             break
     return found
 
 
-def _moved(task: Boxes, found: Sequence[Middle], index: int, done: Region, outer: tuple[float, float]) -> Middle:
+def _moved(
+    task: Boxes, found: Sequence[Middle], index: int, done: Region, outer: tuple[float, float], *, along: bool
+) -> Middle:
     middle = found[index]
     mine = _box(middle, outer)
     others = [one for k, one in enumerate(found) if k != index]
@@ -225,6 +231,8 @@ def _moved(task: Boxes, found: Sequence[Middle], index: int, done: Region, outer
     if room is None:
         return middle
     tries = _tries(task, room, near, outer)
+    if along:
+        tries = [(x, middle[1]) for x, _ in tries]
     twice = union([common(_near(task, mine), union([_box(one, outer) for one in near])), done])
     centre = ((room[0] + room[2]) / 2, (room[1] + room[3]) / 2)
 
