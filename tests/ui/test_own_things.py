@@ -99,6 +99,7 @@ def test_what_makes_no_sense_is_said_and_the_form_stays(qtbot, window, form, tex
     assert len(shown.wrong.text()) > 15
     assert not any(own_things().values())
     shown.close()
+    shown.deleteLater()
 
 
 def test_a_hem_test_is_filled_in_and_lifts_the_stop(qtbot, window):

@@ -34,7 +34,9 @@ class OwnThings:
 
     def _ask(self, form: OwnForm) -> str | None:
         """Show a form; return the id of what was kept, which is in the workshop then, or None."""
-        if not form.exec() or form.kept is None:
+        accepted = form.exec()
+        form.deleteLater()
+        if not accepted or form.kept is None:
             return None
         self._session.read_settings()
         self._session.said.emit(f"{form.name.text().strip()} is yours from now on.")
