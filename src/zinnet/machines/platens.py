@@ -18,8 +18,12 @@ HeatSetting = Literal["low", "middle", "high"]
 Range = tuple[float, float]
 Millimetres = Field(ge=20, le=2000)
 LEAST_C, MOST_C = 40.0, 300.0
-USUAL_MARGIN_MM = 5.0
 MOST_PRESSES = 100
+
+
+def usual_margin_mm() -> float:
+    """Return how far in from its edge a platen heats and presses evenly (mm), where it does not say."""
+    return float(read_toml("platens")["usual"]["margin_mm"])
 
 
 class HeatKind(Frozen):
@@ -49,7 +53,7 @@ class Platen(Frozen):
     heat_source: HeatSource
     width_mm: float = Millimetres
     height_mm: float = Millimetres
-    margin_mm: float = Field(default=USUAL_MARGIN_MM, ge=0, le=50)
+    margin_mm: float = Field(default_factory=usual_margin_mm, ge=0, le=50)
     heat_c: Range | None = None
     own: bool = False
     source: str = "common practice, no source"

@@ -5,15 +5,15 @@ from collections.abc import Iterator
 from zinnet.base.units import write_temperature
 from zinnet.blanks.fabrics import fabric_of
 from zinnet.films.catalogue import Film, by_nearness, kind_of
-from zinnet.geometry.region import Region
 from zinnet.job.edits import Edit, choose_film, choose_recipe, set_pressing
-from zinnet.plan.findings.model import Finding, Place, found
+from zinnet.plan.findings.model import Finding, found
+from zinnet.plan.findings.pressed import garment_said, place_on, work_of
 from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress, degrees_of
 from zinnet.pressing.applied_recipe import PressSetting, setting_of
 from zinnet.pressing.heat_limits import label_limit
 from zinnet.pressing.heat_map import most_heat
-from zinnet.pressing.hem_test import allowed_c
+from zinnet.pressing.hem_test import SAME_C, allowed_c
 from zinnet.pressing.known_recipes import offers
 from zinnet.pressing.pieces import PanelWork, PressPiece
 from zinnet.pressing.recipes import habits, source_said
@@ -32,7 +32,7 @@ def fabric_limit(facts: Facts) -> Iterator[Finding]:
             f"{piece.film.name} wants {write_temperature(setting.wanted_c, degrees=degrees)} on "
             f"{press.garment.blank.fabric}",
             f"{write_temperature(setting.limit.most_c, degrees=degrees)}: {setting.limit.whose}",
-            place=_place(press, piece.region, piece),
+            place=place_on(press, piece.region, piece),
             mend=_cooler(facts, press, piece),
             subject=film,
         )
@@ -46,7 +46,7 @@ def heat_untested(facts: Facts) -> Iterator[Finding]:
         setting = piece.setting
         if setting is None or setting.wanted_c is None:
             continue
-        work = next(work for work in press.works if piece in work.pieces)
+        work = work_of(press, piece)
         if work.fabric is not None and work.fabric.tender and _is_untried(facts, piece, work):
             yield found(
                 "heat-untested",
@@ -54,7 +54,7 @@ def heat_untested(facts: Facts) -> Iterator[Finding]:
                 f"with a {source_said(work.heat_source)}",
                 f"{work.fabric.name} is hurt by heat easily (common practice): it is tried on a hem first, at Press",
                 level="stop",
-                place=_place(press, piece.region, piece),
+                place=place_on(press, piece.region, piece),
                 subject=film,
             )
         elif setting.tried is not None and setting.limit is None:
@@ -66,7 +66,7 @@ def heat_untested(facts: Facts) -> Iterator[Finding]:
 
 def _is_untried(facts: Facts, piece: PressPiece, work: PanelWork) -> bool:
     tried = allowed_c(facts.workshop.hem_tests, work.fabric, piece.film.kind, work.heat_source)
-    return tried is None or (piece.setting is not None and (piece.setting.heat_c or 0.0) > tried + 0.5)
+    return tried is None or (piece.setting is not None and (piece.setting.heat_c or 0.0) > tried + SAME_C)
 
 
 def _wanted(piece: PressPiece) -> float:
@@ -85,7 +85,7 @@ def _above_label(facts: Facts, press: GarmentPress, piece: PressPiece, setting: 
         f"{piece.film.name} wants {write_temperature(setting.wanted_c, degrees=degrees)} on "
         f"{press.garment.blank.fabric}; it is pressed at {at}",
         f"{write_temperature(label.most_c, degrees=degrees)}: {label.whose}{about}; try it on a hem first",
-        place=_place(press, piece.region, piece),
+        place=place_on(press, piece.region, piece),
         mend=_cooler(facts, press, piece) or _lower_end(facts, piece),
         subject=piece.film.id,
     )
@@ -108,16 +108,16 @@ def _unread_label(facts: Facts, press: GarmentPress, hottest: PressPiece | None)
     wanted = hottest.setting.wanted_c if hottest is not None and hottest.setting is not None else None
     if blank.care_dots or usual is None or wanted is None or hottest is None or wanted <= usual.most_c:
         return
-    work = next(work for work in press.works if hottest in work.pieces)
+    work = work_of(press, hottest)
     tried = allowed_c(facts.workshop.hem_tests, work.fabric, hottest.film.kind, work.heat_source)
-    if tried is not None and wanted <= tried + 0.5:
+    if tried is not None and wanted <= tried + SAME_C:
         return
     degrees = degrees_of(facts.job)
     yield found(
         "heat-untested",
         f"{hottest.film.name} wants {write_temperature(wanted, degrees=degrees)}, and the care label is not read",
         f"{write_temperature(usual.most_c, degrees=degrees)} is what {usual.whose} of {blank.fabric} usually says",
-        place=_place(press, hottest.region, hottest),
+        place=place_on(press, hottest.region, hottest),
         subject="label",
     )
 
@@ -141,7 +141,7 @@ def _cooler(facts: Facts, press: GarmentPress, piece: PressPiece) -> Edit | None
         if _keeps(setting_of(offer, press.limits, low_c=_low(piece.film))):
             edit = choose_recipe(piece.film.id, school=offer.recipe.school)
             return Edit(f"press it by “{offer.recipe.school}”", edit.change)
-    work = next(work for work in press.works if piece in work.pieces)
+    work = work_of(press, piece)
     used = {row.film.id for design in facts.garments[0].compositions for row in design.layers if row.film is not None}
     alike = tuple(film for film in facts.workshop.films if film.kind == piece.film.kind and film.id not in used)
     for film, off in by_nearness(piece.film.colour, alike):
@@ -180,7 +180,7 @@ def no_recipe(facts: Facts) -> Iterator[Finding]:
         alike.setdefault(key, []).append(piece)
     for pieces in alike.values():
         piece, names = pieces[0], ", ".join(one.film.name for one in pieces)
-        work = next(work for work in press.works if piece in work.pieces)
+        work = work_of(press, piece)
         wanted = f"{piece.kind.name} on {blank.fabric} with a {source_said(work.heat_source)}"
         setting = piece.setting
         if setting is None:
@@ -201,7 +201,7 @@ def no_recipe(facts: Facts) -> Iterator[Finding]:
             )
         else:
             continue
-        yield found("no-recipe", measured, limit, place=_place(press, piece.region, piece), subject=piece.film.kind)
+        yield found("no-recipe", measured, limit, place=place_on(press, piece.region, piece), subject=piece.film.kind)
 
 
 def too_much_heat(facts: Facts) -> Iterator[Finding]:
@@ -221,9 +221,9 @@ def too_much_heat(facts: Facts) -> Iterator[Finding]:
                 full = facts.job.pressing.school == "full"
                 yield found(
                     "too-much-heat",
-                    f"{_size(facts, press)}{piece.name}: {seconds:.0f} s at heat where presses overlap",
+                    f"{garment_said(facts, press)}{piece.name}: {seconds:.0f} s at heat where presses overlap",
                     f"{limit:.0f} s: what {piece.kind.name} film bears (typical, from memory); fewer overlaps, or tack",
-                    place=_place(press, piece.region, piece),
+                    place=place_on(press, piece.region, piece),
                     mend=set_pressing("tack first", school="tack") if full else None,
                     subject=piece.film.id,
                 )
@@ -240,15 +240,6 @@ def _most_likely(press: GarmentPress, work: PanelWork) -> float:
         for heat in heats
         if heat.kind != "preheat"
     )
-
-
-def _size(facts: Facts, press: GarmentPress) -> str:
-    return f"{press.garment.blank.name}: " if len(facts.presses) > 1 else ""
-
-
-def _place(press: GarmentPress, region: Region, piece: PressPiece) -> Place:
-    work = next(work for work in press.works if piece in work.pieces)
-    return Place("press", region.bounds, panel=work.panel.id, size=press.garment.size, design=piece.design)
 
 
 CHECKS = (fabric_limit, heat_untested, no_recipe, too_much_heat)

@@ -13,6 +13,7 @@ from zinnet.plan.findings.subject import about, layer_rows
 from zinnet.plan.fitted import FittedDesign, platen_of
 from zinnet.plan.model import Facts
 from zinnet.plan.presses import degrees_of
+from zinnet.pressing.hem_test import SAME_C
 from zinnet.pressing.reach import is_heated, reaching, why_not
 
 SAID: dict[Bond, str] = {
@@ -47,50 +48,62 @@ def _one_that_holds(facts: Facts, design: FittedDesign, row: FilmLayer) -> Edit 
     """Return the edit that takes the film of a kind that holds there which is nearest in colour."""
     for bond in design.panel.holds:
         suited: tuple[Film, ...] = tuple(film for film in facts.workshop.films if kind_of(film).bond == bond)
-        for film, off in by_nearness(row.layer.colour, suited)[:1]:
-            edit = choose_film(row.colours[0], film.id, *row.colours[1:])
-            kind = kind_of(film)
-            said = kind.finish if kind.bond == "print" else f"{kind.finish}, {off:.0f} away"
-            return Edit(f"use {film.name}, {said}", edit.change)
+        if not suited:
+            continue
+        film, off = by_nearness(row.layer.colour, suited)[0]
+        kind = kind_of(film)
+        said = kind.finish if kind.bond == "print" else f"{kind.finish}, {off:.0f} away"
+        edit = choose_film(row.colours[0], film.id, *row.colours[1:])
+        return Edit(f"use {film.name}, {said}", edit.change)
     return None
 
 
 def plate_does_not_reach(facts: Facts) -> Iterator[Finding]:
     """No source of heat of the workshop gets to the object, or the one that was chosen does not."""
-    blank, presses = facts.blank, facts.workshop.presses
+    blank = facts.blank
     films = [row.film for design in facts.garments[0].compositions for row in design.layers if row.film is not None]
     if not is_heated(blank) or all(kind_of(film).bond == "glue" for film in films):
         return
-    platen = platen_of(facts.job, presses)
-    named = facts.job.platen
-    usual = blank_kind(facts.job.blank.kind).platen
-    found_ones = reaching(presses, blank, usual)
-    reach = (
-        f"{blank.name.lower()}: {', '.join(one.name for _, one in found_ones[:3]) or 'none of those that are known'}"
-    )
-    mend: Edit | None = None
-    if found_ones:
-        edit = choose_platen(found_ones[0][0])
-        mend = Edit(f"press with the {found_ones[0][1].name}", edit.change)
-    if named is not None and named not in dict(presses.platens):
-        measured = f"the job names the press “{named}”, which is not in this workshop"
-    elif platen is None:
-        measured = f"none of {len(presses.platens)} presses gets to it"
-    elif named is not None and (why := why_not(platen, blank)) is not None:
-        measured = f"the {platen.name} {why}"
-    elif presses.own and not platen.own and named is None:
-        measured = _none_of_mine(facts)
-    elif (wanted := _hottest(facts)) is not None and _most_c(platen) < wanted - 0.5:
-        degrees = degrees_of(facts.job)
-        hot = [row for row in found_ones if _most_c(row[1]) >= wanted - 0.5]
-        mend = Edit(f"press with the {hot[0][1].name}", choose_platen(hot[0][0]).change) if hot else None
-        measured = (
-            f"the {platen.name} gets no hotter than {write_temperature(_most_c(platen), degrees=degrees)}, and "
-            f"{write_temperature(wanted, degrees=degrees)} is asked for"
+    suited = reaching(facts.workshop.presses, blank, blank_kind(facts.job.blank.kind).platen)
+    reach = f"{blank.name.lower()}: {', '.join(one.name for _, one in suited[:3]) or 'none of those that are known'}"
+    wanted, why = None, _why_out_of_reach(facts)
+    if why is None:
+        wanted, why = _too_hot(facts)
+    if why is not None:
+        hot_enough = [row for row in suited if wanted is None or _most_c(row[1]) >= wanted - SAME_C]
+        mend = (
+            Edit(f"press with the {hot_enough[0][1].name}", choose_platen(hot_enough[0][0]).change)
+            if hot_enough
+            else None
         )
-    else:
-        return
-    yield found("plate-does-not-reach", measured, f"what gets to the {reach}", mend=mend)
+        yield found("plate-does-not-reach", why, f"what gets to the {reach}", mend=mend)
+
+
+def _why_out_of_reach(facts: Facts) -> str | None:
+    """Return why the press of the job, chosen or usual, does not get to the object; None where it does."""
+    presses, named = facts.workshop.presses, facts.job.platen
+    platen = platen_of(facts.job, presses)
+    if named is not None and named not in dict(presses.platens):
+        return f"the job names the press “{named}”, which is not in this workshop"
+    if platen is None:
+        return f"none of {len(presses.platens)} presses gets to it"
+    if named is not None and (why := why_not(platen, facts.blank)) is not None:
+        return f"the {platen.name} {why}"
+    if named is None and presses.own and not platen.own:
+        return _none_of_mine(facts)
+    return None
+
+
+def _too_hot(facts: Facts) -> tuple[float | None, str | None]:
+    """Return the heat in degC that is asked for and that the press can't give, in words too; else nothing."""
+    platen, wanted = platen_of(facts.job, facts.workshop.presses), _hottest(facts)
+    if platen is None or wanted is None or _most_c(platen) >= wanted - SAME_C:
+        return None, None
+    degrees = degrees_of(facts.job)
+    return wanted, (
+        f"the {platen.name} gets no hotter than {write_temperature(_most_c(platen), degrees=degrees)}, and "
+        f"{write_temperature(wanted, degrees=degrees)} is asked for"
+    )
 
 
 def _hottest(facts: Facts) -> float | None:

@@ -8,7 +8,7 @@ import shapely
 
 from zinnet.base.units import write_length
 from zinnet.films.catalogue import kind_of
-from zinnet.geometry.region import EMPTY, Region
+from zinnet.geometry.region import EMPTY
 from zinnet.job.edits import (
     set_layers,
     set_nesting,
@@ -16,7 +16,8 @@ from zinnet.job.edits import (
 )
 from zinnet.layers.stack import FilmLayer
 from zinnet.plan.cut_parts import CutPart
-from zinnet.plan.findings.model import Finding, Place, found
+from zinnet.plan.findings.model import Finding, found
+from zinnet.plan.findings.pressed import garment_said, place_on
 from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress
 from zinnet.pressing.at_once import groups_of
@@ -41,9 +42,9 @@ def platen_smaller(facts: Facts) -> Iterator[Finding]:
             size += write_length(platen.height_mm, unit=unit)
             yield found(
                 "platen-smaller",
-                f"{_size(facts, press)}film over {art} on the {work.panel.name.lower()} is pressed in parts",
+                f"{garment_said(facts, press)}film over {art} on the {work.panel.name.lower()} is pressed in parts",
                 f"the platen of {size}; parts overlap a little, and the first is held still (Positions shows them)",
-                place=_place(press, work.film, work.pieces[0]),
+                place=place_on(press, work.film, work.pieces[0]),
             )
 
 
@@ -64,7 +65,8 @@ def bare_film(facts: Facts) -> Iterator[Finding]:
         ]
         yield found(
             "bare-film",
-            f"{_size(facts, press)}{len(steps)} presses touch: {', '.join(dict.fromkeys(names)) or steps[0].bare[0]}",
+            f"{garment_said(facts, press)}{len(steps)} presses touch: "
+            f"{', '.join(dict.fromkeys(names)) or steps[0].bare[0]}",
             "bare film sticks to the platen: carrier, parchment or a PTFE cover sheet on it",
             mend=set_pressing("cover bare film with parchment", cover="parchment"),
         )
@@ -80,9 +82,10 @@ def carrier_overlap(facts: Facts) -> Iterator[Finding]:
                 continue
             yield found(
                 "carrier-overlap",
-                f"{_size(facts, press)}{crossed.area / 100:.1f} cm² of {' and '.join(one.name for one in group)}",
+                f"{garment_said(facts, press)}{crossed.area / 100:.1f} cm² of "
+                f"{' and '.join(one.name for one in group)}",
                 f"a carrier's edge leaves a dent, even trimmed to {press_numbers().trim.carrier_mm:g} mm",
-                place=_place(press, crossed, work.pieces[0]),
+                place=place_on(press, crossed, work.pieces[0]),
                 mend=set_pressing("press one after the other", together=False),
             )
             return
@@ -134,7 +137,7 @@ def peel_mixed(facts: Facts) -> Iterator[Finding]:
             order = sorted(peels, key=PEELS.index)
             yield found(
                 "peel-mixed",
-                f"{_size(facts, press)}{', then '.join(f'{peels[peel].name} {peel}' for peel in order)}",
+                f"{garment_said(facts, press)}{', then '.join(f'{peels[peel].name} {peel}' for peel in order)}",
                 "the hottest peel comes first; the others wait under their carriers",
                 mend=set_pressing("press one after the other", together=False),
             )
@@ -166,11 +169,11 @@ def shrink_misfit(facts: Facts) -> Iterator[Finding]:
         )
         yield found(
             "shrink-misfit",
-            f"{_size(facts, press)}{under.name} shrinks by {write_length(worst.mm, unit=unit)} at its edge "
+            f"{garment_said(facts, press)}{under.name} shrinks by {write_length(worst.mm, unit=unit)} at its edge "
             f"before {over.name} is laid",
             f"{write_length(worst.limit_mm, unit=unit)} of lap, or what the eye overlooks; "
             + ("lay from the middle outward, so that each side is off by half" if tacked else "tack each layer first"),
-            place=_place(press, over.region, over),
+            place=place_on(press, over.region, over),
             mend=mend,
         )
         return
@@ -192,15 +195,6 @@ def too_fresh(facts: Facts) -> Iterator[Finding]:
         f"pressed on {at:%d %B %Y at %H:%M}; not washed or folded before {ready:%d %B %Y, %H:%M}",
         f"{hours:g} hours (typical, from memory); the film's and the cloth's label come first",
     )
-
-
-def _size(facts: Facts, press: GarmentPress) -> str:
-    return f"{press.garment.blank.name}: " if len(facts.presses) > 1 else ""
-
-
-def _place(press: GarmentPress, region: Region, piece: PressPiece) -> Place:
-    work = next(work for work in press.works if piece in work.pieces)
-    return Place("press", region.bounds, panel=work.panel.id, size=press.garment.size, design=piece.design)
 
 
 CHECKS = (
