@@ -100,6 +100,43 @@ def test_every_piece_that_fits_is_whole_within_the_margins_in_at_most_one_positi
         assert told == pytest.approx(seconds_by_hand(found.positions, 20.0, points)), seed
 
 
+def pressed_more_often(positions, pieces, times):
+    """Return the area in mm2 of pieces on which more than so many platens lie: all sets of one more, overlaid."""
+    film = union(pieces)
+    near = [one.box for one in positions if shapely.intersects(one.box, film)]
+    area = []
+
+    def deeper(left, first, count):
+        if shapely.area(left) < 0.01:
+            return
+        if count > times:
+            area.append(left)
+            return
+        for k in range(first, len(near)):
+            deeper(shapely.intersection(left, near[k]), k + 1, count + 1)
+
+    deeper(film, 0, 0)
+    return shapely.union_all(area).area if area else 0.0
+
+
+def test_overlaps_do_not_press_film_more_often_than_it_bears():
+    """Film that bears two presses, under plates that hold each piece whole: by overlaying every three of them."""
+    counted = cases(60, 300)
+    over = careless = 0
+    for seed in range(counted):
+        plate, pieces = random_pieces(seed)
+        found = cover(pieces, plate, [], overlap_mm=15, turns=False, most=[2.0] * len(pieces))
+        known = fewest_by_search(plate, pieces)
+        assert known is None or len(found.positions) <= known + 1
+        for piece in pieces:
+            assert any(inner_of(one, plate).buffer(1e-6).covers(piece) for one in found.positions), seed
+        over += pressed_more_often(found.positions, pieces, 2) > 0.01
+        free = cover(pieces, plate, [], overlap_mm=15, turns=False)
+        careless += pressed_more_often(free.positions, pieces, 2) > 0.01
+    assert over <= counted / 50
+    assert over < careless
+
+
 def test_a_large_sheet_under_a_small_plate_is_nine_in_a_grid():
     found = cover([box(0, 0, 280, 290)], HELD, [], overlap_mm=15, turns=False)
     assert len(found.positions) == 9

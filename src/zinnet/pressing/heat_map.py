@@ -10,6 +10,9 @@ from shapely.geometry import Polygon
 from zinnet.geometry.arrangement import faces_of
 from zinnet.geometry.region import Region, as_region, common
 
+LEAST_MM2 = 0.01
+"""What is smaller than this is rounding: edges of the platen that stand in one line."""
+
 
 @dataclass(frozen=True, eq=False)
 class HeatPress:
@@ -58,7 +61,7 @@ def heat_map(presses: Sequence[HeatPress]) -> tuple[HeatSpot, ...]:
 
 def most_heat(spots: Sequence[HeatSpot], film: Region) -> float:
     """Return the most seconds of heat that any of the film gets."""
-    return max((spot.seconds for spot in spots if common(spot.region, film).area > 0), default=0.0)
+    return max((spot.seconds for spot in spots if common(spot.region, film).area > LEAST_MM2), default=0.0)
 
 
 def heat_at(presses: Sequence[HeatPress], x: float, y: float) -> float:

@@ -24,6 +24,8 @@ PEELED: dict[Peel, str] = {
     "cool": "when it is cool to the touch",
     "cold": "when it is quite cold",
 }
+LASTING: tuple[PressKind, ...] = ("full", "back")
+"""The presses that every piece gets."""
 SHRUNK = "Every full press shrinks film a little: the next layer may no longer fit."
 
 
@@ -247,7 +249,7 @@ class PanelSteps:
         wrong: str | None = None,
     ) -> PressStep:
         about = self.work.pieces if kind in ("preheat", "full", "back") else group
-        films = [one for piece in about for one in piece.each]
+        films = [(one, self._bears(piece)) for piece in about for one in piece.each]
         lying = [piece.region for piece in self.work.pieces if piece.key in self.bare and piece not in group]
         heat = self._heat(kind, group, self._spread(films, kind, lying))
         touched = self._touched(heat) if kind != "preheat" else ()
@@ -289,9 +291,17 @@ class PanelSteps:
             lying = [piece for piece in lying if piece.region.intersects(at_once.box)]
         return tuple(piece.key for piece in lying)
 
-    def _spread(self, films: Sequence[Region], kind: PressKind, lying: Sequence[Region]) -> Spread:
+    def _bears(self, piece: PressPiece) -> float:
+        """Return at how many positions the platen may lie on a piece, over all presses that it gets."""
+        settings = [one.setting for one in self.work.pieces if one.setting is not None]
+        once = sum(max((setting.seconds(kind) or 0.0 for setting in settings), default=0.0) for kind in LASTING)
+        limit = piece.kind.most_heat_s
+        return math.inf if limit is None or not once else max(1.0, math.floor(limit / once))
+
+    def _spread(self, films: Sequence[tuple[Region, float]], kind: PressKind, lying: Sequence[Region]) -> Spread:
         return Spread(
-            films=tuple(films),
+            films=tuple(film for film, _ in films),
+            most=tuple(times for _, times in films),
             platen=self.work.platen,
             keep_outs=() if kind == "back" else self.work.panel.keep_outs,
             overlap_mm=self.work.overlap_mm,

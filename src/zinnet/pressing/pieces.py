@@ -15,6 +15,7 @@ from zinnet.blanks.model import Panel
 from zinnet.blanks.procedures import Procedure
 from zinnet.films.catalogue import Bond, Film, FilmKind, kind_of
 from zinnet.geometry.region import EMPTY, Region, common, hull_box, union, without
+from zinnet.layers.inks import Ink
 from zinnet.machines.platens import HeatSource, Platen, heat_kinds
 from zinnet.pressing.applied_recipe import PressSetting
 from zinnet.pressing.heat_values import press_numbers
@@ -44,7 +45,7 @@ class PressPiece:
     shows: str = ""
     copies: tuple[Region, ...] = ()
     """Where it lies at each of its places, where these are several."""
-    inks: tuple[tuple[str, Region], ...] = ()
+    inks: tuple[Ink, ...] = ()
     """What of a print is seen in which colour, on the panel."""
 
     @property

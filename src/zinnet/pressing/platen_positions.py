@@ -14,8 +14,9 @@ from zinnet.blanks.model import KeepOut
 from zinnet.geometry.region import EMPTY, Region, common, hull_box, union
 from zinnet.geometry.transform import moved, turn
 from zinnet.machines.platens import Platen
-from zinnet.pressing.box_cover import Boxes, fewest_boxes
-from zinnet.pressing.platen_rows import in_reading_order, in_rows, settled, wholes
+from zinnet.pressing.box_cover import Boxes, Middle, fewest_boxes
+from zinnet.pressing.film_dots import Dots, dots_of
+from zinnet.pressing.platen_rows import in_reading_order, in_rows, pressed_too_often, settled, taken_apart, wholes
 from zinnet.pressing.platen_spot import is_padded
 
 TURN_STEP_DEG = 1.0
@@ -84,13 +85,14 @@ def cover(
     done: Region = EMPTY,
     soft: Region = EMPTY,
     turns: bool = True,
+    most: Sequence[float] = (),
 ) -> Coverage:
     """Return the fewest positions of a platen that cover all films, which may lie on one another.
 
     Each of the films that fits within the platen's margins is pressed whole, with all that lies on it where that fits
     too; one that is larger is pressed in parts that overlap. Of as few positions, those are taken that press least
-    twice, ``done`` counted in, whose edges lie on least film, and which stand in rows. ``turns`` allows the platen to
-    be turned, also along its diagonal.
+    twice, ``done`` counted in, whose edges lie on least film, and which stand in rows; before all that, such that no
+    film is pressed more often than it bears.
 
     Parameters
     ----------
@@ -107,23 +109,27 @@ def cover(
     soft : Region, mm
         What one position keeps off where it can: collars and ribs.
     turns : bool
-        Whether the platen may be turned.
+        Whether the platen may be turned, also along its diagonal.
+    most : sequence of numbers
+        At how many positions the platen may lie on each of the films; at any number where nothing is said.
 
     Returns
     -------
     Coverage, mm and degrees
         The positions, and what no position can reach.
     """
-    films = [film for film in films if not film.is_empty]
-    if not films:
+    most = tuple(most) or (math.inf,) * len(films)
+    pairs = [(film, times) for film, times in zip(films, most, strict=True) if not film.is_empty]
+    if not pairs:
         return Coverage((), 0)
+    films, most = [film for film, _ in pairs], tuple(times for _, times in pairs)
     hard = union([one.region for one in keep_outs if not is_padded(one)])
     box = hull_box(films)
     found = None if soft.is_empty else at_once(box, platen, union([hard, soft]), turns)
     found = found or at_once(box, platen, hard, turns)
     if found is None:
         keys = tuple(_Key(film) for film in films)
-        found = _cover(keys, platen, _Key(hard), overlap_mm, _Key(done), turns)
+        found = _cover(keys, most, platen, _Key(hard), overlap_mm, _Key(done), turns)
     padded = [one for one in keep_outs if is_padded(one)]
     if not padded:
         return found
@@ -176,7 +182,15 @@ class _Key:
 
 
 @stage(most=256)
-def _cover(films: tuple[_Key, ...], platen: Platen, hard: _Key, overlap_mm: float, done: _Key, turns: bool) -> Coverage:
+def _cover(
+    films: tuple[_Key, ...],
+    most: tuple[float, ...],
+    platen: Platen,
+    hard: _Key,
+    overlap_mm: float,
+    done: _Key,
+    turns: bool,
+) -> Coverage:
     regions, keep, plate = [key.region for key in films], hard.region, Plate.of(platen)
     whole = regions[0] if len(regions) == 1 else union(regions)
     for angle in slants(whole, *platen.inner) if turns else ():
@@ -185,7 +199,7 @@ def _cover(films: tuple[_Key, ...], platen: Platen, hard: _Key, overlap_mm: floa
             return Coverage((_back(*one, plate, angle),), 1)
     best: Coverage | None = None
     for angle in _several_turns(whole, *platen.inner, turns):
-        tried = _several(regions, plate, keep, overlap_mm, done.region, angle)
+        tried = _several(regions, most, plate, keep, overlap_mm, done.region, angle)
         if best is None or _worth(tried) < _worth(best):
             best = tried
     assert best is not None
@@ -268,7 +282,13 @@ def _several_turns(film: Region, width: float, height: float, turns: bool) -> tu
 
 
 def _several(
-    films: Sequence[Region], plate: Plate, hard: Region, overlap_mm: float, done: Region, angle: float
+    films: Sequence[Region],
+    most: Sequence[float],
+    plate: Plate,
+    hard: Region,
+    overlap_mm: float,
+    done: Region,
+    angle: float,
 ) -> Coverage:
     """Return the positions of a platen that is turned so, where one can't do."""
     films = [_turned(film, angle) for film in films]
@@ -281,9 +301,30 @@ def _several(
     found = fewest_boxes(task)
     rows = in_rows(task, found.middles)
     outer = plate.width, plate.height
-    middles = settled(task, found.middles if rows is None else rows, done, outer, along=rows is not None)
+    dots = dots_of(films, most, done)
+    middles = settled(task, found.middles, dots, outer)
+    if rows is not None:
+        along = settled(task, rows, dots, outer, along=True)
+        if pressed_too_often(dots, along, outer) <= pressed_too_often(dots, middles, outer):
+            middles = along
+    middles = _cooler(task, middles, dots, outer)
     positions = tuple(_back(x, y, plate, angle) for x, y in in_reading_order(middles, height))
     return Coverage(positions, found.least, _turned(found.left, -angle) if angle else found.left)
+
+
+def _cooler(task: Boxes, middles: list[Middle], dots: Dots, outer: tuple[float, float]) -> list[Middle]:
+    """Return positions that spare film which bears less, where some is pressed too often: at most one more.
+
+    One that need not lie on such film is taken apart into two, each of which has more room to keep off it.
+    """
+    best, least = middles, pressed_too_often(dots, middles, outer)
+    for index in range(len(middles)) if least else ():
+        for two in taken_apart(task, middles, index):
+            tried = settled(task, [*middles[:index], *middles[index + 1 :], *two], dots, outer)
+            much = pressed_too_often(dots, tried, outer)
+            if much < least:
+                best, least = tried, much
+    return best
 
 
 def leaves_whole(film: Region, positions: Sequence[Position]) -> bool:

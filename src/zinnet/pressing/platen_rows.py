@@ -1,21 +1,24 @@
 """Positions of a platen that people can follow: pieces whole, in rows, few edges on film, little pressed twice."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from zinnet.geometry.region import EMPTY, Region, as_region, common, union
+from zinnet.geometry.region import EMPTY, Region, as_region, union
 from zinnet.pressing.box_cover import Boxes, Corners, Middle, bare_parts
+from zinnet.pressing.film_dots import Dots
 
 PASSES = 4
 CENTRING = 1e-3
 """How much area in mm2 pressed twice a mm off the middle is worth."""
 IN_A_ROW = 30.0
 """How much area in mm2 pressed twice it is worth that a position stands in a row, or in a column, with others."""
+TOO_OFTEN = 50.0
+"""How much worse film is that the platen lies on more often than it bears."""
 ON_AN_EDGE = 3.0
 """How much worse film is that an edge of the platen lies on than film that is pressed twice."""
 RULER_MM = 1.0
@@ -183,12 +186,12 @@ def in_reading_order(middles: Sequence[Middle], height: float) -> list[Middle]:
 
 
 def settled(
-    task: Boxes, middles: Sequence[Middle], done: Region, outer: tuple[float, float], *, along: bool = False
+    task: Boxes, middles: Sequence[Middle], dots: Dots, outer: tuple[float, float], *, along: bool = False
 ) -> list[Middle]:
     """Return as many middles, each moved as far as what it alone covers allows.
 
-    The least is pressed twice, ``done`` counted in, no edge of the platen lies on pieces where that can be helped, and
-    middles stand in rows and columns, on whole millimetres.
+    No film is pressed more often than it bears, the least is pressed twice, and no edge of the platen lies on pieces,
+    where that can be helped; middles stand in rows and columns, on whole millimetres.
 
     Parameters
     ----------
@@ -196,8 +199,8 @@ def settled(
         What is covered.
     middles : middles, mm
         That cover it.
-    done : Region, mm
-        What was pressed before.
+    dots : Dots, mm
+        The film, what was pressed before, and how often it bears the platen.
     outer : (width, height), mm
         The platen's outline.
     along : bool
@@ -212,36 +215,65 @@ def settled(
     for _ in range(PASSES):
         before = list(found)
         for index in range(len(found)):
-            found[index] = _moved(task, found, index, done, outer, along=along)
+            found[index] = _moved(task, found, index, dots, outer, along=along)
         if found == before:
             break
     return found
 
 
+def pressed_too_often(dots: Dots, middles: Sequence[Middle], outer: tuple[float, float]) -> float:
+    """Return the area in mm2 of film on which the platen lies at more positions than it bears."""
+    count = np.sum([dots.under(middle, outer) for middle in middles], axis=0)
+    return float(dots.area * (count > dots.most).sum())
+
+
+def taken_apart(task: Boxes, middles: Sequence[Middle], index: int) -> Iterator[tuple[Middle, Middle]]:
+    """Yield pairs of middles that do for one, by the pieces that it alone holds, cut in two across and down."""
+    pieces = _own_pieces(task, middles[index], [one for k, one in enumerate(middles) if k != index])
+    for axis in (0, 1):
+        order = pieces[np.argsort(pieces[:, axis] + pieces[:, axis + 2], kind="stable")]
+        for cut in range(1, len(order)):
+            first, second = (_middle_of(half) for half in (order[:cut], order[cut:]))
+            yield first, second
+
+
+def _middle_of(pieces: Corners) -> Middle:
+    low, high = pieces[:, :2].min(axis=0), pieces[:, 2:].max(axis=0)
+    return float(low[0] + high[0]) / 2, float(low[1] + high[1]) / 2
+
+
 def _moved(
-    task: Boxes, found: Sequence[Middle], index: int, done: Region, outer: tuple[float, float], *, along: bool
+    task: Boxes, found: Sequence[Middle], index: int, dots: Dots, outer: tuple[float, float], *, along: bool
 ) -> Middle:
     middle = found[index]
     mine = _box(middle, outer)
     others = [one for k, one in enumerate(found) if k != index]
-    near = [one for one in others if shapely.intersects(mine, shapely.buffer(_box(one, outer), outer[0]))]
-    pieces = _own_pieces(task, middle, near)
-    film = _own_film(task, mine, near)
-    room = _room(task, pieces, film)
+    reach = 2 * np.array(outer) + outer[0]
+    near = [one for one in others if (np.abs(np.subtract(one, middle)) <= reach).all()]
+    room = _room(task, _own_pieces(task, middle, near), _own_film(task, mine, near))
     if room is None:
         return middle
     tries = _tries(task, room, near, outer)
     if along:
         tries = [(x, middle[1]) for x, _ in tries]
-    twice = union([common(_near(task, mine), union([_box(one, outer) for one in near])), done])
-    centre = ((room[0] + room[2]) / 2, (room[1] + room[3]) / 2)
+    tries.append(middle)
+    cost = _costs(task, np.array(tries), np.array(near).reshape(-1, 2), dots, outer)
+    centre = np.array([(room[0] + room[2]) / 2, (room[1] + room[3]) / 2])
+    return tries[int((cost + CENTRING * np.hypot(*(np.array(tries) - centre).T)).argmin())]
 
-    def cost(at: Middle) -> float:
-        again = 0.0 if twice.is_empty else float(shapely.area(shapely.intersection(_box(at, outer), twice)))
-        in_rows = sum(any(abs(at[axis] - one[axis]) < SLACK_MM for one in near) for axis in (0, 1))
-        return again + ON_AN_EDGE * _cut(task, at, outer) - IN_A_ROW * in_rows + CENTRING * math.dist(at, centre)
 
-    return min([*tries, middle], key=cost)
+def _costs(task: Boxes, tries: Points, near: Points, dots: Dots, outer: tuple[float, float]) -> Points:
+    """Return how bad each of some middles (n, 2) is, beside others: in mm2 of film that is pressed twice."""
+    half = np.array(outer) / 2
+    within = (dots.at >= tries.min(axis=0) - half) & (dots.at <= tries.max(axis=0) + half)
+    dots = dots.only(np.asarray(within.all(axis=1)))
+    before = np.sum([dots.under((x, y), outer) for x, y in near.tolist()], axis=0) * dots.film
+    worth = (dots.done | (before > 0)) + TOO_OFTEN * (before + 1 > dots.most)
+    inside = (np.abs(dots.at[None] - tries[:, None]) <= half).all(axis=2)
+    in_rows = (np.abs(tries[:, None] - near[None]) < SLACK_MM).any(axis=1).sum(axis=1)
+    return np.asarray(
+        dots.area * (inside @ worth) + ON_AN_EDGE * _cut(task, tries, outer) - IN_A_ROW * in_rows.astype(float)
+    )
 
 
 def _own_pieces(task: Boxes, middle: Middle, others: Sequence[Middle]) -> Corners:
@@ -253,16 +285,14 @@ def _own_pieces(task: Boxes, middle: Middle, others: Sequence[Middle]) -> Corner
 
 
 def _held(task: Boxes, middle: Middle) -> NDArray[np.bool_]:
-    low, high = np.array(middle) - task.half, np.array(middle) + task.half
-    inside = (task.pieces[:, :2] >= low - SLACK_MM) & (task.pieces[:, 2:] <= high + SLACK_MM)
-    return np.asarray(inside.all(axis=1))
+    return np.asarray(_held_at(task, np.array([middle]))[0])
 
 
-def _near(task: Boxes, mine: shapely.Polygon) -> Region:
-    """Return what of the film and the pieces lies about a position."""
-    parts = [part for part in task.film.geoms if shapely.intersects(part, mine)]
-    boxes = shapely.box(*task.pieces.T) if len(task.pieces) else np.empty(0, dtype=object)
-    return union([*parts, *boxes[shapely.intersects(boxes, mine)]]) if parts or len(boxes) else EMPTY
+def _held_at(task: Boxes, middles: Points) -> NDArray[np.bool_]:
+    """Tell (m, n) which pieces lie whole within what a platen at each of the middles (m, 2) presses evenly."""
+    low, high = (middles[:, None] + way * task.half for way in (-1, 1))
+    inside = (task.pieces[None, :, :2] >= low - SLACK_MM) & (task.pieces[None, :, 2:] <= high + SLACK_MM)
+    return np.asarray(inside.all(axis=2))
 
 
 def _own_film(task: Boxes, mine: shapely.Polygon, others: Sequence[Middle]) -> Region:
@@ -306,15 +336,13 @@ def _tries(
     return [one for one in found if not shapely.contains_xy(task.blocked, *one)]
 
 
-def _cut(task: Boxes, middle: Middle, outer: tuple[float, float]) -> float:
+def _cut(task: Boxes, middles: Points, outer: tuple[float, float]) -> Points:
     """Return the area in mm2 of pieces that lie under a platen's outline, and not whole within what presses evenly."""
-    if not len(task.pieces):
-        return 0.0
     half = np.array(outer) / 2
-    low, high = np.array(middle) - half, np.array(middle) + half
-    shared = np.minimum(task.pieces[:, 2:], high) - np.maximum(task.pieces[:, :2], low)
-    area = np.prod(np.clip(shared, 0.0, None), axis=1)
-    return float(area[~_held(task, middle)].sum())
+    low, high = (middles[:, None] + way * half for way in (-1, 1))
+    shared = np.minimum(task.pieces[None, :, 2:], high) - np.maximum(task.pieces[None, :, :2], low)
+    area = np.prod(np.clip(shared, 0.0, None), axis=2)
+    return np.asarray(np.where(_held_at(task, middles), 0.0, area).sum(axis=1))
 
 
 def _box(middle: Middle, size: tuple[float, float]) -> shapely.Polygon:

@@ -23,7 +23,8 @@ class Spread:
     """What a platen has to cover in one press, piece by piece, and what it must keep off; None: there is no platen.
 
     It keeps off what is ``soft``, such as collars, where it can. ``lying`` is other film that lies on the panel
-    already: it is pressed again as little as can be.
+    already: it is pressed again as little as can be. ``most`` says at how many positions the platen may lie on each of
+    the films.
     """
 
     films: tuple[Region, ...]
@@ -33,6 +34,7 @@ class Spread:
     lying: tuple[Region, ...]
     turns: bool
     soft: Region = EMPTY
+    most: tuple[float, ...] = ()
 
     @cached_property
     def at_once(self) -> Position | None:
@@ -66,4 +68,5 @@ class Spread:
             done=done,
             soft=self.soft,
             turns=self.turns,
+            most=self.most,
         )
