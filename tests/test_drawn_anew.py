@@ -10,7 +10,7 @@ from zinnet.bench.document import Document
 from zinnet.job.edits import add_source, set_blank_colour, set_placement
 from zinnet.plan import drawn_anew
 from zinnet.plan.drawn_anew import places_not_held, rows_that_hold, width_that_holds
-from zinnet.plan.fitted import fitting_of
+from zinnet.plan.fitting import fitting_of
 from zinnet.plan.proof import prove
 from zinnet.workshop.model import standard_workshop
 

@@ -11,13 +11,18 @@ import zipfile
 
 import pytest
 
-from tests.helpers import LANTERN, RED_AND_BLUE, cases, crashed, document_of, nested, run_command, svg
+from tests.helpers import LANTERN, RED_AND_BLUE, cases, crashed, document_of, first_of, nested, run_command, svg
+from zinnet.artwork.source import source_of
 from zinnet.base.errors import JobFileError
 from zinnet.bench.automatic_copy import AutomaticCopy
 from zinnet.bench.document import Document
 from zinnet.bench.recent import recent_jobs, remember_job
+from zinnet.blanks.catalogue import read_blank_name
+from zinnet.data import read_bytes
 from zinnet.job.edits import (
     add_design,
+    add_source,
+    choose_blank,
     choose_film,
     set_copies,
     set_measure,
@@ -111,6 +116,20 @@ def test_an_older_job_opens_as_it_was_and_what_was_not_looked_for_then_is_said(t
     old.save(path)
     assert "from_schema" not in job_with(path)
     assert seen_since(Document.open(path, standard_workshop()).plan) == ""
+
+
+def test_a_picture_of_an_older_job_stays_traced_also_on_a_blank_that_is_printed(tmp_path):
+    document = Document(standard_workshop())
+    document.apply(choose_blank(read_blank_name("mug")))
+    document.apply(add_source("photo", source_of("photo.jpg", read_bytes("demo", "lantern-photo.jpg"))))
+    assert first_of(document.plan).artwork.whole_picture
+    path = tmp_path / "old.zinnet"
+    document.save(path)
+    with zipfile.ZipFile(path) as archive:
+        data = json.loads(archive.read("job.json"))
+    del data["designs"][0]["source"]["trace"]["taken"]
+    rewritten(path, job_json=json.dumps(data | {"schema_version": 14}))
+    assert not first_of(Document.open(path, standard_workshop()).plan).artwork.whole_picture
 
 
 def test_several_designs_and_sizes_come_back(tmp_path):

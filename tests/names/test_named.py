@@ -35,7 +35,7 @@ from zinnet.nesting.verify import faults
 from zinnet.output.papers.names_list import names_list_pdf
 from zinnet.output.preflight import wrong_sides
 from zinnet.plan.check_list import name_lines, name_list_csv
-from zinnet.plan.fitted import fitting_of
+from zinnet.plan.fitting import fitting_of
 from zinnet.plan.named import name_garments
 from zinnet.workshop.model import standard_workshop
 

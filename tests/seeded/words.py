@@ -13,7 +13,7 @@ from zinnet.base.errors import ZinnetError
 from zinnet.bench.document import Document
 from zinnet.job.edits import add_source, set_placement
 from zinnet.plan.drawn_anew import width_that_holds
-from zinnet.plan.fitted import fitting_of
+from zinnet.plan.fitting import fitting_of
 from zinnet.workshop.model import standard_workshop
 
 LETTERS = string.ascii_letters + "&"

@@ -12,7 +12,10 @@ from tests.helpers import first_of
 from tests.ui.conftest import offered
 from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
 from zinnet.artwork.lettering.word_through import WordThroughSpec
-from zinnet.artwork.source import OutlinedNameArt, PictureArt, WordThroughArt
+from zinnet.artwork.source import OutlinedNameArt, PictureArt, WordThroughArt, source_of
+from zinnet.blanks.catalogue import read_blank_name
+from zinnet.data import read_bytes
+from zinnet.job.edits import choose_blank, set_source
 from zinnet.steps import model
 from zinnet.ui.new_designs import new_text
 
@@ -256,3 +259,29 @@ def test_marked_letters_take_another_font_and_the_rest_stays(window, qtbot):
     cursor.clearSelection()
     words.setTextCursor(cursor)
     assert chosen.currentData() == "dancing-script"
+
+
+def test_a_picture_for_a_print_stays_one_until_it_is_to_be_traced(demo, qtbot):
+    demo.session.apply(choose_blank(read_blank_name("mug")))
+    demo.session.apply(set_source("photo", source_of("lantern-photo.jpg", read_bytes("demo", "lantern-photo.jpg"))))
+    demo.go_to("artwork")
+    station = demo.stations["artwork"]
+    form = station.cards.forms[0]
+    assert demo.session.selection.design.artwork.whole_picture
+    assert station.traced_picture() is None
+    assert form.fields["taken"].isVisibleTo(form)
+    assert not form.fields["tolerance"].isVisibleTo(form)
+    middle = station.grab().toImage().pixelColor(*station_middle(station))
+    assert middle.hueF() < 0.2, "the flame itself, not the mean colour of the picture"
+    taken = form.fields["taken"]
+    taken.setCurrentIndex(taken.findData("traced"))
+    taken.activated.emit(taken.currentIndex())
+    qtbot.waitUntil(lambda: not demo.session.selection.design.artwork.whole_picture, timeout=30_000)
+    assert station.traced_picture() is not None
+    assert form.fields["tolerance"].isVisibleTo(form)
+
+
+def station_middle(station):
+    left, top, right, bottom = station.split.bounds
+    spot = station.to_pixels((left + right) / 2, (top + bottom) / 2)
+    return round(spot.x()), round(spot.y())

@@ -70,6 +70,7 @@ class Artwork:
 
     ``view`` is the visible box (left, top, right, bottom); ``mm_per_unit`` is set where the source
     states a physical size. ``pictures`` are those embedded, as files; one that is not embedded is empty.
+    ``whole_picture`` is the file of a picture that stays one: the only shape is what is seen of it, in its pixels.
     """
 
     shapes: tuple[Shape, ...]
@@ -78,3 +79,4 @@ class Artwork:
     remarks: tuple[Remark, ...]
     pictures: tuple[bytes, ...] = ()
     groups: tuple[Group, ...] = ()
+    whole_picture: bytes = b""

@@ -14,6 +14,7 @@ from zinnet.artwork.painted import lines_from_open, outline_region, rough_extent
 from zinnet.artwork.read import read_artwork
 from zinnet.artwork.tracing.picture import picture_kind
 from zinnet.artwork.tracing.trace import TraceSpec, trace_picture
+from zinnet.artwork.tracing.whole import whole_picture
 from zinnet.base.errors import ArtworkError
 from zinnet.base.frozen import Frozen
 from zinnet.base.stages import stage
@@ -51,7 +52,7 @@ class FileArt(Frozen):
 
 
 class PictureArt(Frozen):
-    """A picture and how it is traced."""
+    """A picture and how it is traced, where it does not stay one."""
 
     kind: Literal["picture"] = "picture"
     file: ArtworkFile
@@ -92,6 +93,18 @@ def source_of(name: str, data: bytes) -> FileArt | PictureArt:
     """Return the source that a file's bytes are: a picture to be traced, or a drawing."""
     file = ArtworkFile.of(name, data)
     return PictureArt(file=file) if picture_kind(data) is not None else FileArt(file=file)
+
+
+def settled_picture(source: Source, *, printed: bool, stepped: bool) -> Source:
+    """Return a source with the question settled whether a picture stays one.
+
+    Where that is left to the blank it does where it is printed, unless steps are done to it, which need outlines.
+    """
+    if not isinstance(source, PictureArt) or source.trace.taken == "traced":
+        return source
+    whole = not stepped and (printed or source.trace.taken == "whole")
+    trace = source.trace.model_copy(update={"taken": "whole" if whole else "traced"})
+    return source.model_copy(update={"trace": trace})
 
 
 LETTERING = (TextArt, OutlinedNameArt, WordThroughArt)
@@ -146,6 +159,8 @@ def artwork_of(source: Source, width_mm: float = 200.0) -> Artwork:
             artwork = read_artwork(source.file.data, source.file.name, source.blend_colours)
             artwork = whole(artwork) if source.whole else artwork
             return lines_from_open(artwork) if source.open_as_lines else artwork
+        case PictureArt() if source.trace.taken == "whole":
+            return whole_picture(source.file.data, source.trace.life_width_mm, source.file.name)
         case PictureArt():
             return trace_picture(source.file.data, source.trace, source.file.name)
         case TextArt():

@@ -130,7 +130,7 @@ def _say_what_is_not_held(source: "Source", width: str) -> None:
     from zinnet.placement.place import PlacementSpec
     from zinnet.plan.drawn_anew import places_not_held, rows_that_hold, width_that_holds
     from zinnet.plan.findings.subject import several
-    from zinnet.plan.fitted import fitting_of
+    from zinnet.plan.fitting import fitting_of
     from zinnet.workshop.opening import open_settings
 
     drawn = Design(source=source, placement=PlacementSpec(width_mm=reading.positive(width, "--width")))

@@ -69,6 +69,15 @@ def _plates(data: dict[str, Any]) -> dict[str, Any]:
     return _same(data)
 
 
+def _traced(data: dict[str, Any]) -> dict[str, Any]:
+    """Say of every picture that it is traced: none stayed one before."""
+    for design in data.get("designs", []):
+        source = design.get("source", {})
+        if source.get("kind") == "picture":
+            source["trace"] = {**source.get("trace", {}), "taken": "traced"}
+    return _same(data)
+
+
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _designs_and_sizes,
     2: _sources,
@@ -83,6 +92,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     11: _same,
     12: _same,
     13: _plates,
+    14: _traced,
 }
 """How ``job.json`` of each older schema becomes the next one."""
 

@@ -10,6 +10,7 @@ from typing import Any, Literal, Union, get_args, get_origin
 
 from pydantic.fields import FieldInfo
 
+from zinnet.artwork.tracing.trace import TraceSpec
 from zinnet.base.errors import ZinnetError
 from zinnet.base.frozen import Frozen
 from zinnet.base.units import read_length
@@ -32,6 +33,7 @@ from zinnet.job.edits import (
     set_placement,
     set_pressing,
     set_price,
+    set_recipe,
     set_sizes,
     set_title,
     set_unit,
@@ -87,6 +89,7 @@ def job_keys() -> tuple[Key, ...]:
         Key("blank.cloth", "words", f"up to {LONGEST} letters", meanings["blank"]["cloth"], True),
         Key("blank.dots", "word", "unread, 1, 2 or 3", meanings["blank"]["dots"]),
         Key("measure.NAME", "length", "as its form allows", meanings["lists"]["measure"]),
+        Key("design.N.picture", "word", "whole or traced, or nothing", meanings["lists"]["picture"], True),
         Key("film.#RRGGBB", "word", "the id of a film, or nothing", meanings["lists"]["film"], True),
     ]
     found += [_key(f"design.N.{name}", field, said) for name, field, said in _design_fields(meanings)]
@@ -201,6 +204,8 @@ def _set_in_design(job: Job, rest: str, text: str) -> Edit:
     number, _, name = rest.partition(".")
     if not number.isdigit() or not 1 <= int(number) <= len(job.designs):
         raise ZinnetError(f"There is no design {number}; the job has {len(job.designs)}, counted from 1.")
+    if name == "picture":
+        return _set_picture(job, int(number), text)
     key = _field_named(name, tuple(read_toml("keys")["design"]))
     if key is None:
         raise ZinnetError(f"There is no key “design.N.{name}”; zinnet job keys lists all of them.")
@@ -209,6 +214,15 @@ def _set_in_design(job: Job, rest: str, text: str) -> Edit:
         return choose_place(text, design=index)
     value = _read(f"design.{number}.{name}", key, PlacementSpec.model_fields[field], text)
     return set_placement(f"design {number} {name}", design=index, **{field: value})
+
+
+def _set_picture(job: Job, number: int, text: str) -> Edit:
+    """Return the edit that takes a picture whole or traced; nothing leaves it to the blank."""
+    if job.designs[number - 1].source.kind != "picture":
+        raise ZinnetError(f"Design {number} is no picture; only a PNG, a JPEG or a WebP can be taken whole.")
+    field = TraceSpec.model_fields["taken"]
+    taken = _read(f"design.{number}.picture", "taken", field, text) if text else field.default
+    return set_recipe("picture", "trace", number - 1, taken=taken)
 
 
 def _field_named(name: str, known: tuple[str, ...]) -> str | None:

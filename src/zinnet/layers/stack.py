@@ -37,6 +37,11 @@ class FilmLayer:
         """The colour by which the user's decisions name the layer."""
         return self.colours[0]
 
+    @property
+    def is_print(self) -> bool:
+        """Whether it is printed, which has all the colours of the artwork."""
+        return self.film is not None and kind_of(self.film).bond == "print"
+
 
 @dataclass(frozen=True, eq=False)
 class Pair:

@@ -6,7 +6,8 @@ from zinnet.job.model import Job
 from zinnet.plan.composed import compose_garments
 from zinnet.plan.findings.model import Finding
 from zinnet.plan.findings.run import find_together
-from zinnet.plan.fitted import Garment, fitting_of
+from zinnet.plan.fitted import Garment
+from zinnet.plan.fitting import fitting_of
 from zinnet.plan.sizes import fit_garments
 from zinnet.workshop.model import Workshop
 

@@ -13,7 +13,8 @@ from zinnet.job.edits import Edit, one_step, set_placement
 from zinnet.placement.arrange import One
 from zinnet.placement.place import Placement, PlacementSpec, held_by, place_artwork
 from zinnet.placement.propose import Proposal
-from zinnet.plan.fitted import ANY_WIDTH_MM, FittedDesign, Fitting, Garment, proposal_for
+from zinnet.plan.fitted import ANY_WIDTH_MM, FittedDesign, Garment, proposal_for
+from zinnet.plan.fitting import Fitting
 
 
 @dataclass(frozen=True, eq=False)

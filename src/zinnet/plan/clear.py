@@ -11,7 +11,8 @@ from zinnet.job.edits import Edit
 from zinnet.job.model import Job
 from zinnet.placement.arrange import One
 from zinnet.plan.arranging import Unit, moved_by, units_of
-from zinnet.plan.fitted import Garment, fitting_of
+from zinnet.plan.fitted import Garment
+from zinnet.plan.fitting import fitting_of
 from zinnet.plan.sizes import fit_garments
 from zinnet.workshop.model import Workshop
 

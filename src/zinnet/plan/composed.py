@@ -12,10 +12,11 @@ from zinnet.artwork.model import Group
 from zinnet.base.stages import stage
 from zinnet.films.catalogue import Film
 from zinnet.geometry.inside import points_inside
-from zinnet.geometry.region import Region, union
+from zinnet.geometry.region import Region, union, without
 from zinnet.geometry.transform import moved, shift
 from zinnet.layers.build import build_layers
 from zinnet.layers.compose import Laid, compose, laid_at
+from zinnet.layers.inks import Ink
 from zinnet.layers.spec import LayersSpec
 from zinnet.layers.stack import FilmLayer
 from zinnet.plan.fitted import FittedDesign, Garment, frozen, on_panel
@@ -71,6 +72,24 @@ class Composition(FittedDesign):
         for member, spot in zip(self.members, self.spots, strict=True):
             assert member.placement is not None
             found += member.groups_at(back @ member.placement.matrices[spot.place])
+        return tuple(found)
+
+    @property
+    def inks(self) -> tuple[Ink, ...]:
+        """All colours from the bottom up, then the pictures among the designs as far as they are seen."""
+        assert self.placement is not None
+        back = np.linalg.inv(self.placement.matrix)
+        found = list(self.flat_inks)
+        laid = tuple(zip(self.members, self.spots, strict=True))
+        for place, (member, spot) in enumerate(laid):
+            if not member.artwork.whole_picture:
+                continue
+            assert member.placement is not None
+            in_front = [laid_on_panel(*pair).covers for pair in laid[place + 1 :]]
+            for ink in member.inks:
+                there = ink.moved(member.placement.matrices[spot.place])
+                seen = without(there.region, union(in_front)) if in_front else there.region
+                found.append(there.moved(back, moved(seen, back)))
         return tuple(found)
 
     def sources(self, row: FilmLayer) -> tuple[int, ...]:

@@ -8,7 +8,7 @@ from zinnet.nesting.model import Layout
 from zinnet.plan.composed import compose_garments, compose_named
 from zinnet.plan.cut_parts import cut_requests
 from zinnet.plan.findings.run import find
-from zinnet.plan.fitted import fitting_of
+from zinnet.plan.fitting import fitting_of
 from zinnet.plan.loading import cutting_of, loaded_mats
 from zinnet.plan.model import Plan
 from zinnet.plan.named import name_garments

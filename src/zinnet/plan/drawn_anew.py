@@ -11,7 +11,8 @@ from zinnet.base.errors import ArtworkError
 from zinnet.data.limits import limits
 from zinnet.job.model import Design
 from zinnet.layers.detail import details
-from zinnet.plan.fitted import FittedDesign, Fitting, Garment, at_width, fit_at
+from zinnet.plan.fitted import FittedDesign, Garment, at_width, fit_at
+from zinnet.plan.fitting import Fitting
 
 STEP_MM = 0.5
 

@@ -10,14 +10,12 @@ from zinnet.artwork.model import Artwork, Group
 from zinnet.artwork.source import Source, own_name, words_of
 from zinnet.base.errors import ArtworkError, ZinnetError
 from zinnet.base.stages import stage
-from zinnet.blanks.build import build_blank
-from zinnet.blanks.catalogue import BlankKind, blank_kind, size_of
-from zinnet.blanks.model import Blank, BlankSpec, Panel
-from zinnet.films.catalogue import Film, kind_of
+from zinnet.blanks.catalogue import size_of
+from zinnet.blanks.model import Blank, Panel
 from zinnet.geometry.inside import points_inside
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import IDENTITY, Matrix, apply, moved
-from zinnet.job.model import Design, FamilyMember, Job
+from zinnet.job.model import Design
 from zinnet.job.names.model import NameList
 from zinnet.job.names.sizes import (
     FittedWords,
@@ -27,22 +25,18 @@ from zinnet.job.names.sizes import (
 )
 from zinnet.job.names.words import all_filled, columns_in
 from zinnet.layers.build import build_layers
+from zinnet.layers.inks import Ink
 from zinnet.layers.marks import frame_box
-from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
 from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.layers.weeding import WeedMap, weed_map
-from zinnet.machines.platens import Platen, Presses
-from zinnet.nesting.mat_sheets import sheet_on
-from zinnet.nesting.sheet import Sheet
 from zinnet.placement.arrange import DEFAULTS, Arc, Setting, arc_under, set_on_arc
 from zinnet.placement.character import Design as Look
 from zinnet.placement.place import Habits, Placement, PlacementSpec, blank_panel, down_range, place_artwork, place_on
 from zinnet.placement.propose import Proposal
+from zinnet.plan.fitting import Fitting
 from zinnet.plan.proposals import look_of_split, proposal_of
-from zinnet.pressing.reach import is_heated, reaching
 from zinnet.steps.run import finished
-from zinnet.workshop.model import Workshop
 
 ANY_WIDTH_MM = 256.0
 WIDTH_STEP_MM = 5.0
@@ -80,11 +74,24 @@ class FittedDesign:
         """The layers as they are seen, the lowest first."""
         return self.stack.layers if self.stack is not None else ()
 
-    def shown(self, row: FilmLayer) -> tuple[tuple[str, Region], ...]:
-        """Return what of a layer is seen in which colour: its film's, or of a print all the colours of the artwork."""
-        if row.film is None or kind_of(row.film).bond != "print" or self.split is None:
-            return ((row.layer.colour if row.film is None else row.film.colour, row.layer.region),)
-        return tuple((layer.colour, layer.region) for layer in self.split.layers if layer.colour in row.colours)
+    @property
+    def inks(self) -> tuple[Ink, ...]:
+        """The artwork as it is printed: its colours from the bottom up, or the picture that it is."""
+        picture = self.artwork.whole_picture
+        if self.split is None or not picture:
+            return self.flat_inks
+        return tuple(Ink.of_picture(one.colour, one.region, picture, self.split.to_mm) for one in self.split.layers)
+
+    @property
+    def flat_inks(self) -> tuple[Ink, ...]:
+        """The colours of the artwork from the bottom up, a picture as its mean colour."""
+        return tuple(Ink(layer.colour, layer.region) for layer in self.split.layers) if self.split is not None else ()
+
+    def shown(self, row: FilmLayer) -> tuple[Ink, ...]:
+        """Return what of a layer is seen in which colour: its film's, or of a print all that the artwork has."""
+        if self.split is None or not row.is_print:
+            return (Ink(row.layer.colour if row.film is None else row.film.colour, row.layer.region),)
+        return tuple(ink for ink in self.inks if ink.colour in row.colours)
 
     def sources(self, row: FilmLayer) -> tuple[int, ...]:
         """Return the numbers of the designs that one of its layers comes from."""
@@ -167,55 +174,6 @@ class Garment:
     def composed_of(self, design: int) -> FittedDesign | None:
         """Return what a design is cut in: itself, or what lies in one place with it."""
         return next((composed for composed in self.compositions if design in composed.indices), None)
-
-
-@dataclass(frozen=True)
-class Fitting:
-    """All that fitting reads of a job and a workshop.
-
-    ``copies`` is the count of the job's own size, ``bed`` the film that covers a mat, ``platen`` what presses it.
-    """
-
-    blank: BlankSpec
-    kind: BlankKind
-    designs: tuple[Design, ...]
-    family: tuple[FamilyMember, ...]
-    names: NameList
-    layers: LayersSpec
-    copies: int
-    bed: Sheet
-    platen: Platen | None
-    films: tuple[Film, ...]
-    habits: Habits
-
-
-def fitting_of(job: Job, workshop: Workshop) -> Fitting:
-    """Return what fitting reads. Raises :class:`NestError` for a mat, :class:`ZinnetError` for a platen not there."""
-    return Fitting(
-        blank=job.blank,
-        kind=blank_kind(job.blank.kind),
-        designs=job.designs,
-        family=job.family,
-        names=job.names,
-        layers=job.layers,
-        copies=job.copies,
-        bed=sheet_on(workshop.machines.mat(job.nesting.mat)),
-        platen=platen_of(job, workshop.presses),
-        films=workshop.films,
-        habits=workshop.habits,
-    )
-
-
-def platen_of(job: Job, presses: Presses) -> Platen | None:
-    """Return what the job is pressed with: what the user chose, else the first that gets to it; None without heat."""
-    blank = build_blank(job.blank)
-    if not is_heated(blank):
-        return None
-    known = dict(presses.platens)
-    if job.platen in known:
-        return known[job.platen]
-    found = reaching(presses, blank, blank_kind(job.blank.kind).platen)
-    return found[0][1] if found else None
 
 
 def fit_design(

@@ -15,7 +15,8 @@ from zinnet.job.model import Design
 from zinnet.job.names.model import NameList, NameRow
 from zinnet.job.names.words import all_filled
 from zinnet.placement.place import PlacementSpec
-from zinnet.plan.fitted import FittedDesign, Fitting, Garment, at_width, fit_at
+from zinnet.plan.fitted import FittedDesign, Garment, at_width, fit_at
+from zinnet.plan.fitting import Fitting
 
 WITHIN_MM = 0.02
 MOST_TRIES = 4

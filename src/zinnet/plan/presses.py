@@ -14,10 +14,12 @@ from zinnet.films.catalogue import Bond, Film, kind_of
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import moved
 from zinnet.job.model import Job
+from zinnet.layers.inks import Ink
 from zinnet.layers.stack import FilmLayer
 from zinnet.machines.platens import HeatSource, Platen
 from zinnet.plan.composed import sources_said
-from zinnet.plan.fitted import FittedDesign, Garment, platen_of
+from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.fitting import platen_of
 from zinnet.pressing.applied_recipe import PressSetting, setting_of
 from zinnet.pressing.heat_limits import Limit, heat_limits
 from zinnet.pressing.heat_map import HeatPress, HeatSpot, heat_map
@@ -291,19 +293,26 @@ def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None, *
     assert row.film is not None
     below = frozenset(piece_key(design, pair.under) for pair in design.stack.pairs if pair.over is row and pair.lies_on)
     matrices = tuple(np.ascontiguousarray(matrix).tobytes() for matrix in design.placement.matrices)
-    printed = kind_of(row.film).bond == "print"
     return _same_piece(
         key=piece_key(design, row),
         number=row.layer.order,
         design=design.index,
         film=row.film,
         region=_laid(row.layer.region, matrices),
-        inks=tuple((ink, _laid(region, matrices)) for ink, region in design.shown(row)) if printed else (),
+        inks=_inks(design.shown(row), matrices) if row.is_print else (),
         copies=_copies(row.layer.region, matrices) if len(matrices) > 1 else (),
         on=below,
         setting=setting,
         shows=sources_said(design, row) if among_others or len(design.made_of) > 1 else "",
     )
+
+
+@stage(most=256)
+def _inks(inks: tuple[Ink, ...], matrices: tuple[bytes, ...]) -> tuple[Ink, ...]:
+    """Return inks where they lie on the panel, a picture once for each place."""
+    flat = [Ink(ink.colour, _laid(ink.region, matrices)) for ink in inks if not ink.picture]
+    places = [np.frombuffer(matrix).reshape(3, 3) for matrix in matrices]
+    return (*flat, *(ink.moved(place) for ink in inks if ink.picture for place in places))
 
 
 _same_piece = stage(most=256)(PressPiece)

@@ -12,7 +12,8 @@ from zinnet.job.edits.edit import with_fields
 from zinnet.job.model import Design, Job
 from zinnet.placement.place import PlacementSpec, held_by, places_on
 from zinnet.plan.blocks import Block, blocks_of
-from zinnet.plan.fitted import FittedDesign, Fitting, Garment, fit_design, fitting_of
+from zinnet.plan.fitted import FittedDesign, Garment, fit_design
+from zinnet.plan.fitting import Fitting, fitting_of
 from zinnet.plan.sizes import fit_garments
 from zinnet.workshop.model import Workshop
 

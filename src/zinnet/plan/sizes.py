@@ -10,7 +10,8 @@ from zinnet.job.model import FamilyMember
 from zinnet.placement.place import PlacementSpec, place_artwork
 from zinnet.placement.propose import Proposal
 from zinnet.plan.blocks import Block, blocks_of
-from zinnet.plan.fitted import FittedDesign, Fitting, Garment, fit_design, proposal_for, stepped
+from zinnet.plan.fitted import FittedDesign, Garment, fit_design, proposal_for, stepped
+from zinnet.plan.fitting import Fitting
 
 
 @stage(most=8)

@@ -27,12 +27,14 @@ from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
 KINDS = {
     "file": "Drawing",
-    "picture": "Traced picture",
+    "picture": "Picture",
     "text": "Text",
     "word-through": "Word through a shape",
     "outlined-name": "Outlined name",
 }
 RECIPES = {"picture": "trace", "text": "text", "word-through": "word", "outlined-name": "name"}
+OF_WHOLE_PICTURE = {"taken", "life_width_mm"}
+"""What there is to say of a picture that stays one; all else is about tracing."""
 MOST_RINGS = 3
 GROUPS: tuple[tuple[str, tuple[type[Any], ...]], ...] = (
     ("Put together", (model.Join, model.CutAway, model.Intersect, model.Exclude)),
@@ -122,6 +124,9 @@ class ArtworkCards(QScrollArea):
         recipes = self._recipes(design)
         for form, recipe in zip(self.forms, recipes, strict=True):
             form.show_recipe(recipe)
+        shown = self.session.selection.design
+        if design.source.kind == "picture" and shown is not None:
+            self.forms[0].show_only(OF_WHOLE_PICTURE if shown.artwork.whole_picture else None)
 
     def _recipes(self, design: Design) -> list[Any]:
         part = recipe_part(design.source)

@@ -12,7 +12,8 @@ from zinnet.blanks.catalogue import blank_kind, sizes
 from zinnet.job.edits import Edit, set_blank, set_placement
 from zinnet.placement.guides import schools
 from zinnet.placement.place import edge_distances
-from zinnet.plan.fitted import FittedDesign, Garment, fitting_of
+from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.fitting import fitting_of
 from zinnet.plan.sizes import fit_garments
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, draw_usable, fit_into

@@ -3,13 +3,14 @@
 import random
 from functools import lru_cache
 
-from PySide6.QtCore import QPointF, QSize, Qt
+from PySide6.QtCore import QBuffer, QPointF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QIcon, QImageReader, QPainter, QPixmap, QTransform
 from PySide6.QtSvg import QSvgRenderer
 
 from zinnet.data import path_of
 from zinnet.films.catalogue import Film, kind_of
 from zinnet.geometry.region import Region
+from zinnet.layers.inks import Ink
 from zinnet.layers.stack import FilmLayer
 from zinnet.plan.fitted import FittedDesign
 
@@ -17,6 +18,7 @@ PIXELS_PER_MM = 6.0
 SPECKS_MM = 12.0
 SPECKS = 260
 MOST_PATTERN_PX = 600
+MOST_PICTURE_PX = 900
 CHIP = 16
 
 
@@ -27,9 +29,33 @@ def layer_brush(row: FilmLayer) -> QBrush:
 
 def layer_brushes(design: FittedDesign, row: FilmLayer) -> list[tuple[QBrush, Region]]:
     """Return the brushes of a layer with what each of them fills: of a print every colour of the artwork."""
-    if row.film is None or kind_of(row.film).bond != "print":
+    if not row.is_print:
         return [(layer_brush(row), row.layer.region)]
-    return [(QBrush(QColor(ink)), region) for ink, region in design.shown(row)]
+    return [(ink_brush(ink), ink.region) for ink in design.shown(row)]
+
+
+def ink_brush(ink: Ink) -> QBrush:
+    """Return the brush of an ink, for a painter in mm: its colour, or the picture that it is."""
+    if not ink.picture:
+        return QBrush(QColor(ink.colour))
+    pixmap, shrunk = _picture(ink.picture)
+    brush = QBrush(pixmap)
+    brush.setTransform(QTransform.fromScale(shrunk, shrunk) * QTransform(*ink.matrix.T.ravel().tolist()))
+    return brush
+
+
+@lru_cache(maxsize=8)
+def _picture(data: bytes) -> tuple[QPixmap, float]:
+    """Return a picture, upright and no larger than a screen, and how many of its file's pixels each pixel spans."""
+    file = QBuffer()
+    file.setData(data)
+    reader = QImageReader(file)
+    reader.setAutoTransform(True)
+    size = reader.size()
+    shrunk = max(1.0, max(size.width(), size.height()) / MOST_PICTURE_PX)
+    reader.setScaledSize(size / shrunk)
+    pixmap = QPixmap.fromImage(reader.read())
+    return pixmap, max(size.width(), size.height()) / max(1, pixmap.width(), pixmap.height())
 
 
 @lru_cache(maxsize=256)

@@ -119,6 +119,11 @@ class RecipeForm(QWidget):
             _show(widget, value, recipe)
             widget.blockSignals(False)
 
+    def show_only(self, names: set[str] | None) -> None:
+        """Show only some of the fields; None shows all."""
+        for name, widget in self.fields.items():
+            self._form.setRowVisible(widget, names is None or name in names)
+
     def offer_fonts(self) -> None:
         """Offer all fonts that are known by now."""
         for name in FONT_FIELDS & self.fields.keys():

@@ -13,6 +13,8 @@ from zinnet.base.errors import ArtworkError
 from zinnet.base.stages import stage
 
 MOST_PIXELS = 60_000_000
+SEEN = 128
+"""From this coverage on, of 255, a pixel is seen."""
 LARGEST_SIDE = 1100
 """Larger pictures are traced at this size: finer detail could not be weeded."""
 MAGIC = {b"\x89PNG": "PNG", b"\xff\xd8\xff": "JPEG", b"RIFF": "WebP"}

@@ -1,6 +1,6 @@
 """A picture traced into artwork: flat colours from the bottom up, with curved outlines."""
 
-from typing import NamedTuple
+from typing import Literal, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -8,7 +8,7 @@ from pydantic import Field
 
 from zinnet.artwork.model import Artwork, Paint, Remark, Shape
 from zinnet.artwork.tracing.palette import Colours, cluster, own_colours, to_hex, to_oklab
-from zinnet.artwork.tracing.picture import read_picture
+from zinnet.artwork.tracing.picture import SEEN, read_picture
 from zinnet.base.errors import ArtworkError
 from zinnet.base.frozen import Frozen
 from zinnet.base.stages import stage
@@ -19,7 +19,6 @@ EDGE_SHARE = 0.5
 """The picture's edge must be this much of one colour for that colour to count as background by itself."""
 UNDERLAP = 4
 """How far, in pixels, a colour reaches under those above it, so that no gap opens between them."""
-SEEN = 128
 SOLID = 250
 ROUGH = 1.5
 ROOM = 4
@@ -28,8 +27,12 @@ LEAST_TOLERANCE, TOLERANCE_SHARE = 0.15, 0.3
 
 
 class TraceSpec(Frozen):
-    """How a picture is traced. Lengths are in pixels of the picture, tolerances in hundredths of Oklab."""
+    """How a picture is traced. Lengths are in pixels of the picture, tolerances in hundredths of Oklab.
 
+    ``taken`` says whether it is: a picture stays whole where the blank is printed, unless the user says otherwise.
+    """
+
+    taken: Literal["as the blank asks", "whole", "traced"] = "as the blank asks"
     colours: int | None = Field(default=None, ge=1, le=16)
     drop_background: bool = True
     background: str | None = Field(default=None, pattern="^#[0-9a-f]{6}$")
@@ -145,14 +148,14 @@ def _shapes(data: bytes, spec: TraceSpec, name: str) -> tuple[Shape, ...]:
         mask = holes_filled(own | (above & (grown(own, UNDERLAP) | hulls(own))), above)
         soft = coverage(mask, labels, doubtful, pixels, palette, ground)
         hidden = above & ~grown(own, 1)
-        subpaths = _outlines(soft, hidden, spec.smoothing)
+        subpaths = outlines(soft, hidden, spec.smoothing)
         if subpaths:
             to_file = scale(picture.shrunk)
             found.append(Shape(f"colour-{place + 1}", subpaths, to_file, Paint(colours[label]), "evenodd", None))
     return tuple(found)
 
 
-def _outlines(soft: NDArray[np.float32], hidden: NDArray[np.bool_], smoothing: float) -> tuple[Subpath, ...]:
+def outlines(soft: NDArray[np.float32], hidden: NDArray[np.bool_], smoothing: float) -> tuple[Subpath, ...]:
     """Return the fitted outlines, in pixels, of what covers half of each pixel or more; hidden ones are rough."""
     import contourpy
     from scipy import ndimage

@@ -11,8 +11,8 @@ from zinnet.job.edits.artwork import (
     retype,
     set_recipe,
     set_source,
+    take_embedded,
     take_in_whole,
-    trace_embedded,
 )
 from zinnet.job.edits.blank import (
     choose_blank,
@@ -131,7 +131,7 @@ __all__ = [
     "set_unit",
     "take_back_cut",
     "take_back_pass",
+    "take_embedded",
     "take_in_whole",
     "tick_weeded",
-    "trace_embedded",
 ]

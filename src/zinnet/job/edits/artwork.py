@@ -82,10 +82,10 @@ def _read_otherwise(name: str, design: int, **fields: bool) -> Edit:
     return with_design(name, design, change)
 
 
-def trace_embedded(name: str, data: bytes, design: int = 0) -> Edit:
-    """Trace a picture that is embedded in a drawing, in the drawing's place."""
+def take_embedded(said: str, name: str, data: bytes, design: int = 0) -> Edit:
+    """Take a picture that is embedded in a drawing in the drawing's place, traced or, for a print, as it is."""
     source = PictureArt(file=ArtworkFile.of(name, data))
-    return with_design("trace it", design, lambda one: with_fields(one, source=source))
+    return with_design(said, design, lambda one: with_fields(one, source=source))
 
 
 def add_step(step: Step, design: int = 0, name: str | None = None) -> Edit:

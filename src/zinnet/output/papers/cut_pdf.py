@@ -6,6 +6,7 @@ has scaled it.
 
 import io
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -15,6 +16,8 @@ from numpy.typing import NDArray
 from zinnet.cutting.spec import CutSpec
 from zinnet.data import read_toml
 from zinnet.geometry.region import Region, as_region, common
+from zinnet.layers.inks import Ink
+from zinnet.output.papers.ink import print_ink, reflections
 from zinnet.output.papers.paper import (
     BAR_MM,
     FONT,
@@ -63,6 +66,10 @@ class MatPage:
         self.canvas.setFillColor(colour)
         self.canvas.drawPath(region_path(self.canvas, region, self.at), stroke=0, fill=1, fillMode=0)
 
+    def ink(self, ink: Ink) -> None:
+        """Print an ink where it lies."""
+        print_ink(self.canvas, ink, self.at)
+
     def pen(self, colour: Colour, width_mm: float) -> None:
         """Set colour and width of lines."""
         self.canvas.setStrokeColorRGB(*colour)
@@ -91,14 +98,16 @@ def print_pdf(facts: Facts, load: LoadedMat) -> bytes:
     mirrored = load.mats[0].nest.mirrored
 
     def draw(sheet: MatPage) -> None:
-        for piece, colours in printed_pieces(facts, load):
+        for piece, inks in printed_pieces(facts, load):
             around = as_region(shapely.buffer(piece, bleed)) if bleed else piece
             rim = as_region(shapely.difference(around, piece))
-            for colour, region in colours:
-                if bleed:
-                    sheet.fill(common(as_region(shapely.buffer(region, bleed)), rim), colour)
-            for colour, region in colours:
-                sheet.fill(region, colour)
+            for ink in inks if bleed else ():
+                beyond = common(as_region(shapely.buffer(ink.region, bleed)), rim)
+                sheet.fill(beyond, ink.colour)
+                for again in reflections(ink):
+                    sheet.ink(replace(again, region=beyond))
+            for ink in inks:
+                sheet.ink(ink)
             _trim_marks(sheet, piece.bounds, bleed)
 
     side = "mirrored: print it as it is, do not mirror it again" if mirrored else "not mirrored"

@@ -169,10 +169,12 @@ def region_path(canvas: "Canvas", region: BaseGeometry, at: Callable[[float, flo
 
 
 def load_font() -> None:
-    """Let reportlab know the fonts that ship with Zinnet."""
+    """Let reportlab know the fonts that ship with Zinnet, and write pictures as they are, not as letters."""
+    from reportlab import rl_config
     from reportlab.pdfbase import pdfmetrics
     from reportlab.pdfbase.ttfonts import TTFont
 
+    rl_config.useA85 = 0
     for name, weight in ((FONT, "Regular"), (BOLD, "Bold")):
         if name not in pdfmetrics.getRegisteredFontNames():
             pdfmetrics.registerFont(TTFont(name, str(path_of("fonts", f"AtkinsonHyperlegible-{weight}.ttf"))))

@@ -7,10 +7,10 @@ from typing import Any
 
 from zinnet.base.units import Unit, write_length
 from zinnet.blanks.model import Panel
-from zinnet.films.catalogue import kind_of
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import Matrix, moved
 from zinnet.layers.stack import FilmLayer
+from zinnet.output.papers.ink import print_ink
 from zinnet.output.papers.paper import (
     ACCENT,
     BOLD,
@@ -63,8 +63,9 @@ class WornPicture:
             for matrix in design.placement.matrices:
                 for row in design.layers:
                     self._fill(canvas, moved(row.seen, matrix), _colour(row), INK, 0.35)
-                    for ink, region in design.shown(row) if is_print(row) else ():
-                        self._fill(canvas, moved(region, matrix), ink, INK, 0.1)
+                    for ink in design.shown(row) if row.is_print else ():
+                        self._fill(canvas, moved(ink.region, matrix), ink.colour, INK, 0.1)
+                        print_ink(canvas, ink.moved(matrix), self._page.at)
             for number, (x, y) in _numbers(design, design.placement.matrix):
                 self._number(canvas, number, self._page.at(x, y))
         for design in self.garment.on_panel(self.panel.id):
@@ -144,11 +145,6 @@ def _numbers(design: FittedDesign, matrix: Matrix) -> Iterator[tuple[int, Point]
         if not seen.is_empty:
             point = max(seen.geoms, key=lambda part: part.area).representative_point()
             yield row.layer.order, (point.x, point.y)
-
-
-def is_print(row: FilmLayer) -> bool:
-    """Tell whether a layer is a print, which has all the colours of the artwork."""
-    return row.film is not None and kind_of(row.film).bond == "print"
 
 
 def _colour(row: FilmLayer) -> str:

@@ -17,13 +17,14 @@ from zinnet.films.catalogue import contrast, kind_of
 from zinnet.job.edits import (
     Edit,
     add_step,
+    choose_film,
     flatten_blends,
     join_outlines,
     one_step,
     open_outlines_as_lines,
     set_recipe,
+    take_embedded,
     take_in_whole,
-    trace_embedded,
 )
 from zinnet.layers.stack import FilmLayer
 from zinnet.plan.findings.model import Finding, found
@@ -65,15 +66,36 @@ def picture_not_traced(facts: Facts) -> Iterator[Finding]:
             continue
         bare = not design.artwork.shapes
         inside = next((data for data in pictures if picture_kind(data) is not None), None)
-        mend = None if inside is None or not bare else trace_embedded("picture in the artwork", inside, design.index)
+        way = "print it as it is" if design.panel.holds[0] == "print" else "trace it"
+        mend = None
+        if inside is not None and bare:
+            mend = take_embedded(way, "picture in the artwork", inside, design.index)
         yield found(
             "picture-not-traced",
             f"{before}{several(len(pictures), 'picture', 'pictures')}"
             + (" and no shape" if bare else " beside shapes"),
             "a blade follows outlines; "
-            + ("trace it" if mend else "open the picture itself, as PNG, JPEG or WebP, to trace it"),
+            + (way if mend else "open the picture itself, as PNG, JPEG or WebP, to trace it"),
             level="stop" if bare else "warn",
             mend=mend,
+        )
+    yield from _picture_not_printed(facts)
+
+
+def _picture_not_printed(facts: Facts) -> Iterator[Finding]:
+    """A picture that stays one lies on a film that is cut, not printed."""
+    for before, design in _designs(facts):
+        other = next((row.film for row in design.layers if row.film is not None and not row.is_print), None)
+        if not design.artwork.whole_picture or other is None:
+            continue
+        prints = [film for film in facts.workshop.films if kind_of(film).bond == "print"]
+        ways = [choose_film(row.key, prints[0].id) for row in design.layers if prints and "print" in design.panel.holds]
+        yield found(
+            "picture-not-traced",
+            f"{before}the picture is taken whole, and cut from {other.name}",
+            "a blade follows outlines, a picture is printed: trace it, or take a print",
+            mend=set_recipe("trace it", "trace", design.index, taken="traced"),
+            also=tuple(ways[:1]),
         )
 
 
@@ -227,7 +249,7 @@ def _lost_on(facts: Facts, blank: str, least: float, same: float) -> Iterator[Fi
     for name, design, row in layer_rows(facts):
         if row.film is None:
             continue
-        if kind_of(row.film).bond == "print":
+        if row.is_print:
             yield from _print_on_dark(name, design, row, blank)
             continue
         if seen_difference(row.film, blank) < same:

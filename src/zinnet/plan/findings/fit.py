@@ -26,7 +26,8 @@ from zinnet.plan.findings.subject import (
     named,
     place_of,
 )
-from zinnet.plan.fitted import FittedDesign, Garment, fitting_of
+from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.fitting import fitting_of
 from zinnet.plan.model import Facts
 
 LEAST_OVERHANG_MM = 0.1

@@ -13,7 +13,8 @@ from zinnet.job.edits import Edit, choose_place, place_at
 from zinnet.placement.place import Placement, nearest_inside, places_on
 from zinnet.plan.findings.model import Finding, found
 from zinnet.plan.findings.subject import laid_designs, named, place_of
-from zinnet.plan.fitted import FittedDesign, Garment, platen_of
+from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.fitting import platen_of
 from zinnet.plan.model import Facts
 from zinnet.pressing.platen_spot import is_padded, platen_spot
 

@@ -234,7 +234,7 @@ def invisible_on_blank(facts: Facts) -> Iterator[Finding]:
         return readable and seen_difference(film, blank) >= 2 * least
 
     for name, design, row in layer_rows(facts):
-        if row.film is None or design.stack is None or kind_of(row.film).bond == "print":
+        if row.film is None or design.stack is None or row.is_print:
             continue
         difference = seen_difference(row.film, blank)
         if difference >= least:

@@ -10,7 +10,8 @@ from zinnet.layers.stack import FilmLayer
 from zinnet.machines.platens import Platen
 from zinnet.plan.findings.model import Finding, found
 from zinnet.plan.findings.subject import about, layer_rows
-from zinnet.plan.fitted import FittedDesign, platen_of
+from zinnet.plan.fitted import FittedDesign
+from zinnet.plan.fitting import platen_of
 from zinnet.plan.model import Facts
 from zinnet.plan.presses import degrees_of
 from zinnet.pressing.hem_test import SAME_C

@@ -12,7 +12,8 @@ from zinnet.job.edits import Edit, choose_film, set_placement, set_recipe
 from zinnet.layers.stack import FilmLayer
 from zinnet.plan.drawn_anew import rows_that_hold, width_that_holds
 from zinnet.plan.findings.subject import several
-from zinnet.plan.fitted import FittedDesign, fitting_of
+from zinnet.plan.fitted import FittedDesign
+from zinnet.plan.fitting import fitting_of
 from zinnet.plan.model import Facts
 
 FINE = 1 / 50

@@ -10,10 +10,11 @@ from shapely.geometry.base import BaseGeometry
 from zinnet.base.units import Unit, write_length
 from zinnet.cutting.paths import CutPath, CutSheet
 from zinnet.geometry.region import Region
+from zinnet.layers.inks import Ink
 from zinnet.nesting.sheet import film_of
 from zinnet.plan.loading import LoadedMat
 from zinnet.ui.drawing import draw_label, mark_on, pen, region_path
-from zinnet.ui.films import film_brush
+from zinnet.ui.films import film_brush, ink_brush
 from zinnet.ui.garment import fit_into
 from zinnet.ui.theme import colour, theme
 
@@ -86,14 +87,14 @@ def draw_pieces(painter: QPainter, world: QTransform, load: LoadedMat, sheet: Cu
         painter.resetTransform()
 
 
-def draw_print(painter: QPainter, world: QTransform, pieces: Iterable[tuple[Region, list[tuple[str, Region]]]]) -> None:
-    """Draw what is printed on a page, in its colours."""
+def draw_print(painter: QPainter, world: QTransform, pieces: Iterable[tuple[Region, list[Ink]]]) -> None:
+    """Draw what is printed on a page, in its colours or as the picture that it is."""
     painter.setTransform(world, True)
     painter.setPen(Qt.PenStyle.NoPen)
-    for _, colours in pieces:
-        for ink, region in colours:
-            painter.setBrush(QColor(ink))
-            painter.drawPath(region_path(region))
+    for _, inks in pieces:
+        for ink in inks:
+            painter.setBrush(ink_brush(ink))
+            painter.drawPath(region_path(ink.region))
     painter.resetTransform()
 
 

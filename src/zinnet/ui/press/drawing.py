@@ -13,7 +13,7 @@ from zinnet.pressing.pieces import PanelWork
 from zinnet.pressing.platen_positions import Position
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.drawing import draw_label, mark_on, pen, region_path
-from zinnet.ui.films import film_brush
+from zinnet.ui.films import film_brush, ink_brush
 from zinnet.ui.garment import draw_keep_outs, draw_panel, fit_into
 from zinnet.ui.theme import colour
 
@@ -103,9 +103,9 @@ def draw_pieces(
         painter.setPen(pen("accent", 2.4) if piece.key in lit else Qt.PenStyle.NoPen)
         painter.setBrush(film_brush(piece.film))
         painter.drawPath(region_path(piece.region))
-        for ink, region in piece.inks:
-            painter.setBrush(QColor(ink))
-            painter.drawPath(region_path(region))
+        for ink in piece.inks:
+            painter.setBrush(ink_brush(ink))
+            painter.drawPath(region_path(ink.region))
         if piece.key in carried:
             edge = pen("ink", 1.4, dashed=True)
             edge.setColor(mark_on(cloth))

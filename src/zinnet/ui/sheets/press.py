@@ -7,7 +7,7 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton, QSpinBox
 
 from zinnet.base.units import write_length
 from zinnet.job.edits import choose_platen, set_pressing
-from zinnet.plan.fitted import platen_of
+from zinnet.plan.fitting import platen_of
 from zinnet.plan.presses import degrees_of
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain

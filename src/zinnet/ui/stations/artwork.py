@@ -17,6 +17,7 @@ from zinnet.plan.fitted import FittedDesign
 from zinnet.steps import model
 from zinnet.ui.artwork_cards import NEED_PARTS, ArtworkCards
 from zinnet.ui.drawing import draw_chalk_text, draw_tape, lit_pen, pen, region_path
+from zinnet.ui.films import ink_brush
 from zinnet.ui.session import Session
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE
@@ -76,13 +77,17 @@ class ArtworkStation(TableView):
         index = self.design.index if self.design is not None else 0
         designs = self.session.job.designs
         source = designs[index].source if index < len(designs) else None
-        if not isinstance(source, PictureArt):
+        if not isinstance(source, PictureArt) or self._stays_picture():
             return None
         if self._pixmap_of is None or self._pixmap_of[0] is not source.file.data:
             pixmap = QPixmap()
             pixmap.loadFromData(source.file.data)
             self._pixmap_of = (source.file.data, pixmap)
         return self._pixmap_of[1]
+
+    def _stays_picture(self) -> bool:
+        """Tell whether the design is a picture that is printed as it is."""
+        return self.design is not None and bool(self.design.artwork.whole_picture)
 
     def paint_table(self, painter: QPainter) -> None:
         """Draw the artwork, what is chosen of it, and its tape."""
@@ -97,12 +102,15 @@ class ArtworkStation(TableView):
         colours = "1 colour" if len(split.layers) == 1 else f"{len(split.layers)} colours"
         parts = sum(layer.pieces for layer in split.layers)
         said = f"{colours}, {parts} part{'s' if parts != 1 else ''}"
+        if self._stays_picture():
+            _, _, wide, high = split.source_box
+            said = f"a picture of {wide:.0f} by {high:.0f} pixels, {wide / split.width_mm * 25.4:.0f} to the inch"
         draw_chalk_text(painter, QPointF(middle, 26), "Artwork", bold=True, pixels=LARGE)
         size = f"{write_length(split.width_mm, unit=unit)} by {write_length(split.height_mm, unit=unit)}"
         state = "working ..." if self.session.is_working else self._chosen_in_words()
-        draw_chalk_text(painter, QPointF(middle, 47), f"{size}, {said}; {state}", name="quiet_chalk")
+        draw_chalk_text(painter, QPointF(middle, 47), f"{size}, {said}{state and '; '}{state}", name="quiet_chalk")
         self._draw_picture(painter, split)
-        self._draw_layers(painter, split)
+        self._draw_layers(painter, design, split)
         left, _, right, bottom = split.bounds
         start, end = self.to_pixels(left, bottom), self.to_pixels(right, bottom)
         below = QPointF(0, TAPE_BELOW)
@@ -122,6 +130,8 @@ class ArtworkStation(TableView):
         self.update()
 
     def _chosen_in_words(self) -> str:
+        if self._stays_picture():
+            return ""
         if self.chosen_colour is not None:
             return f"all of {self.chosen_colour} chosen"
         if not self.chosen:
@@ -131,7 +141,7 @@ class ArtworkStation(TableView):
     def _set_width(self, mm: float) -> bool:
         return self.session.set_fit("width", width_mm=mm)
 
-    def _draw_layers(self, painter: QPainter, split: Split) -> None:
+    def _draw_layers(self, painter: QPainter, design: FittedDesign, split: Split) -> None:
         left, top, right, bottom = split.bounds
         cloth = QRectF(self.to_pixels(left, top), self.to_pixels(right, bottom)).adjusted(-14, -14, 14, 14)
         painter.setPen(pen("chalk", 1, alpha=90))
@@ -139,9 +149,9 @@ class ArtworkStation(TableView):
         painter.drawRoundedRect(cloth, 8, 8)
         painter.save()
         painter.setTransform(self.world)
-        for layer in split.layers:
+        for layer, ink in zip(split.layers, design.inks, strict=True):
             painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(QColor(layer.colour))
+            painter.setBrush(ink_brush(ink))
             painter.drawPath(region_path(layer.region))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(pen("chalk", 0.8, alpha=70))

@@ -5,7 +5,8 @@ from collections.abc import Callable
 from zinnet.placement.place import Placement
 from zinnet.plan.arranging import units_of
 from zinnet.plan.blocks import Block, block_of
-from zinnet.plan.fitted import FittedDesign, Garment, fitting_of
+from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.fitting import fitting_of
 from zinnet.ui.session import Session
 
 LEAST_WIDTH_MM = 5.0
