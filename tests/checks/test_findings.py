@@ -248,6 +248,8 @@ SHOWN |= {
     "plate-does-not-reach": lambda: document_of(BOX, on("cap"), choose_platen("flat-15x15")),
     "no-recipe": lambda: document_of(BOX, on("blanket")),
     "platen-smaller": lambda: document_of(BOX, choose_platen("plate-5x5")),
+    "platen-edge-on-piece": lambda: document_of(BOX, *three_in_a_row(20.0)),
+    "gate-open": lambda: nested(document_of(BOX, on("sash"))),
     "bare-film": lambda: document_of(RED_AND_BLUE, set_pressing("x", cover="none")),
     "carrier-overlap": lambda: document_of(
         HALVES, set_layers("x", method="cut-away"), set_pressing("x", together=True)
@@ -263,6 +265,12 @@ SHOWN |= {
     ),
     "too-fresh": lambda: document_of(BOX, set_pressing("x", pressed_at="2026-11-26T10:00+00:00")),
 }
+
+
+def three_in_a_row(gap_mm):
+    """Return the edits that lay three squares of 60 mm so far apart, under a plate of 127 mm."""
+    row = Rows(columns=3, rows=1, gap_x_mm=gap_mm)
+    return choose_platen("plate-5x5"), set_placement("x", width_mm=60.0, arrangement=row)
 
 
 def glitter_on_glitter():
@@ -484,6 +492,10 @@ def test_the_width_that_is_mended_to_fits():
         (lambda: document_of(BOX), "no-recipe"),
         (lambda: document_of(BOX, choose_film("#f4ead5", "white-adhesive")), "no-recipe"),
         (lambda: document_of(BOX), "platen-smaller"),
+        (lambda: document_of(BOX, *three_in_a_row(80.0)), "platen-edge-on-piece"),
+        (lambda: document_of(BOX, choose_platen("plate-5x5")), "platen-edge-on-piece"),
+        (lambda: nested(document_of(BOX)), "gate-open"),
+        (lambda: document_of(BOX, on("sash")), "gate-open"),
         (lambda: document_of(BOX, set_pressing("x", cover="none")), "bare-film"),
         (lambda: document_of(RED_AND_BLUE), "bare-film"),
         (lambda: document_of(HALVES, set_layers("x", method="cut-away")), "carrier-overlap"),

@@ -30,12 +30,14 @@ from zinnet.job.edits import (
     add_sizes,
     choose_blank,
     choose_film,
+    choose_platen,
     choose_recipe,
     set_copies,
     set_layers,
     set_placement,
     set_pressing,
 )
+from zinnet.placement.arrange import Rows
 from zinnet.plan.arranging import grouped
 
 HALVES = f'<rect width="50" height="64" fill="{RED}"/><rect x="50" width="50" height="64" fill="{BLUE}"/>'
@@ -97,6 +99,18 @@ def _of_presses() -> Iterator[tuple[str, Made, tuple[str, ...], *tuple[str, ...]
     yield "shrink-misfit", lambda b: job(b, HALVES, *glitters, wide, full), CLOTH, "no-recipe"
     stacked = set_layers("x", method="stack")
     yield "too-much-heat", lambda b: job(b, RINGS, *LONG, stacked, full), TEES, "too-many-films", "no-recipe"
+    row = set_placement("x", width_mm=60.0, arrangement=Rows(columns=3, rows=1, gap_x_mm=20.0))
+    by_hand = choose_platen("plate-5x5")
+    edged = ("platen-smaller", "no-recipe", "size-unusual", "wraps-round-body")
+    yield "platen-edge-on-piece", lambda b: job(b, PLATE, by_hand, row), (*TEES[:2], "place-mat"), *edged
+    yield (
+        "gate-open",
+        lambda b: nested(job(b, PLATE)),
+        ("sash", "canvas", "fur-stocking"),
+        "no-recipe",
+        "heat-untested",
+        *NESTED,
+    )
     yield "settings-changed", lambda b: nested(job(b, HALVES, *rough)), CLOTH, "no-recipe", *NESTED
 
 

@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QApplication, QDialog
 
-from tests.helpers import document_of
+from tests.helpers import document_of, nested
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.job.edits import choose_blank, set_blank
 from zinnet.ui.own.film_form import FilmForm
@@ -135,7 +135,7 @@ def test_nothing_to_try_is_said(window):
 
 
 def test_the_bench_does_not_pass_what_can_not_be_taken_back_unconfirmed(qtbot, window):
-    document = document_of(BOX, choose_blank(read_blank_name("canvas")), set_blank("x", care_dots=3))
+    document = nested(document_of(BOX, choose_blank(read_blank_name("canvas")), set_blank("x", care_dots=3)))
     document.saved = document.job
     window.session.show_document(document)
     window.go_to("press")
@@ -155,8 +155,11 @@ def test_the_bench_does_not_pass_what_can_not_be_taken_back_unconfirmed(qtbot, w
             qtbot.keyClick(bench, key)
             assert run.card is card
         passed.append(card.step.title)
+        (open_one,) = (one for one in window.session.plan.findings if one.id == "gate-open")
+        assert card.step.title in open_one.measured
         QApplication.processEvents()
         qtbot.keyClick(bench, Qt.Key.Key_Y)
     assert run.is_over
     assert passed == ["Staple it again", "Trim last"]
+    assert not any(one.id == "gate-open" for one in window.session.plan.findings)
     bench.end()

@@ -10,6 +10,7 @@ LOOKED_FOR_SINCE = {
     "film-not-for-blank": 14,
     "plate-does-not-reach": 14,
     "heat-untested": 14,
+    "platen-edge-on-piece": 15,
 }
 """Findings by the schema of the jobs that were saved when they were first looked for."""
 

@@ -102,6 +102,11 @@ class PressStep:
         return f"{before}{title}{FINAL if self.gate else ''}"
 
     @property
+    def confirmed_as(self) -> str:
+        """By what it is told among the moments that were confirmed."""
+        return f"gate {self.title}"
+
+    @property
     def is_bare(self) -> bool:
         """Whether a platen would touch film that nothing covers."""
         return self.heat is not None and bool(self.bare) and self.cover is None

@@ -7,6 +7,7 @@ from zinnet.blanks.fabrics import fabric_of
 from zinnet.films.catalogue import Film, by_nearness, kind_of
 from zinnet.job.edits import Edit, choose_film, choose_recipe, set_pressing
 from zinnet.plan.findings.model import Finding, found
+from zinnet.plan.findings.plates import at_one_press
 from zinnet.plan.findings.pressed import garment_said, place_on, work_of
 from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress, degrees_of
@@ -225,6 +226,7 @@ def too_much_heat(facts: Facts) -> Iterator[Finding]:
                     f"{limit:.0f} s: what {piece.kind.name} film bears (typical, from memory); fewer overlaps, or tack",
                     place=place_on(press, piece.region, piece),
                     mend=set_pressing("tack first", school="tack") if full else None,
+                    also=tuple(at_one_press(facts, press, work)),
                     subject=piece.film.id,
                 )
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from zinnet.base.units import write_temperature
 from zinnet.blanks.catalogue import blank_kind
 from zinnet.films.catalogue import Bond, Film, by_nearness, kind_of
-from zinnet.job.edits import Edit, choose_film, choose_platen
+from zinnet.job.edits import Edit, choose_film, choose_platen, confirm
 from zinnet.layers.stack import FilmLayer
 from zinnet.machines.platens import Platen
 from zinnet.plan.findings.model import Finding, found
@@ -124,6 +124,24 @@ def _none_of_mine(facts: Facts) -> str:
     return "none of yours: " + "; ".join(said[:3])
 
 
-CHECKS = (film_not_for_blank, plate_does_not_reach)
+def gate_open(facts: Facts) -> Iterator[Finding]:
+    """A moment that can't be taken back comes next: of the day before at once, of the day itself once all is nested."""
+    for press in facts.presses[:1]:
+        gates = [step for step in press.steps if step.gate]
+        waiting = [step for step in gates if step.confirmed_as not in facts.job.cutting.confirmed]
+        if not waiting or not (waiting[0].hours or facts.is_nested):
+            return
+        step = waiting[0]
+        before = f"the day before, about {step.hours:g} h: " if step.hours else ""
+        yield found(
+            "gate-open",
+            f"{len(gates) - len(waiting) + 1} of {len(gates)}, {before}{step.title}: {' '.join(step.words)}",
+            step.wrong or "It can't be taken back.",
+            mend=confirm(step.confirmed_as),
+            subject=step.confirmed_as,
+        )
+
+
+CHECKS = (film_not_for_blank, plate_does_not_reach, gate_open)
 OF_PRESSES = (plate_does_not_reach,)
 """Those of them that look at how it is pressed."""

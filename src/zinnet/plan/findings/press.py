@@ -1,8 +1,8 @@
-"""Findings of pressing: heat and limits, recipes, covers, carriers, shrink, the platen, and curing."""
+"""Findings of pressing: covers, carriers, peel, shrink, and curing."""
 
 import datetime
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 import shapely
 
@@ -23,35 +23,7 @@ from zinnet.plan.presses import GarmentPress
 from zinnet.pressing.at_once import groups_of
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.pieces import PanelWork, PressPiece, carrier_crossings
-from zinnet.pressing.press_area import Spread
 from zinnet.pressing.recipes import PEELS
-
-
-def platen_smaller(facts: Facts) -> Iterator[Finding]:
-    """The artwork needs more than one position of the platen."""
-    unit = facts.job.unit
-    for press in facts.presses:
-        for work in press.works:
-            spreads = [step.heat.spread for step in press.presses if step.heat is not None]
-            if work.platen is None or work.pieces[0].kind.bond == "glue" or not _is_larger(work, spreads):
-                continue
-            left, top, right, bottom = work.film.bounds
-            art = f"{write_length(right - left, unit=unit, with_unit=False)} x {write_length(bottom - top, unit=unit)}"
-            platen = work.platen
-            size = f"{write_length(platen.width_mm, unit=unit, with_unit=False)} x "
-            size += write_length(platen.height_mm, unit=unit)
-            yield found(
-                "platen-smaller",
-                f"{garment_said(facts, press)}film over {art} on the {work.panel.name.lower()} is pressed in parts",
-                f"the platen of {size}; parts overlap a little, and the first is held still (Positions shows them)",
-                place=place_on(press, work.film, work.pieces[0]),
-            )
-
-
-def _is_larger(work: PanelWork, spreads: Sequence[Spread]) -> bool:
-    """Tell whether any press of a panel takes more than one position; only what does not fit straight is worked out."""
-    here = {id(film) for piece in work.pieces for film in piece.each}
-    return not all(one.may_be_one for one in spreads if any(id(film) in here for film in one.films))
 
 
 def bare_film(facts: Facts) -> Iterator[Finding]:
@@ -198,7 +170,6 @@ def too_fresh(facts: Facts) -> Iterator[Finding]:
 
 
 CHECKS = (
-    platen_smaller,
     bare_film,
     carrier_overlap,
     carriers_of_parts,

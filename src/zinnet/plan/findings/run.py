@@ -18,6 +18,7 @@ from zinnet.plan.findings import (
     mats,
     names,
     objects,
+    plates,
     press,
     together,
 )
@@ -43,10 +44,10 @@ OF_GARMENTS = frozenset(
     check
     for part in (fit, use, together, beside, artwork, hold, names, layers, objects)
     for check in part.CHECKS
-    if check is not fit.blank_not_measured and check not in objects.OF_PRESSES
+    if check not in (fit.blank_not_measured, objects.gate_open, *objects.OF_PRESSES)
 )
 """Checks that look at nothing that comes after the compositions: another nest finds nothing of theirs anew."""
-OF_PRESSES = frozenset((*heat.CHECKS, *press.CHECKS, *objects.OF_PRESSES)) - {press.carriers_of_parts}
+OF_PRESSES = frozenset((*heat.CHECKS, *plates.CHECKS, *press.CHECKS, *objects.OF_PRESSES)) - {press.carriers_of_parts}
 CHECKS = (
     *fit.CHECKS,
     *use.CHECKS,
@@ -61,6 +62,7 @@ CHECKS = (
     *cut.CHECKS,
     *objects.CHECKS,
     *heat.CHECKS,
+    *plates.CHECKS,
     *press.CHECKS,
 )
 

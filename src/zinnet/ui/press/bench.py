@@ -270,7 +270,7 @@ class PressBench(QWidget):
         elif run.is_over and key in (Qt.Key.Key_Y, Qt.Key.Key_N):
             control.finish(key == Qt.Key.Key_Y)
         elif key == Qt.Key.Key_Y:
-            run.confirm()
+            control.confirm()
         elif key in (Qt.Key.Key_Space, Qt.Key.Key_Right):
             control.go_on()
         elif key == Qt.Key.Key_L:

@@ -185,6 +185,14 @@ class PressControl(QObject):
         """By what the finding about stray film is confirmed, where it is still open."""
         return next((one.subject for one in self.session.plan.findings if one.id == "stray-film"), None)
 
+    def confirm(self) -> None:
+        """Confirm what can't be taken back, and go on."""
+        card = self.run.card if self.run is not None else None
+        if self.run is not None and card is not None and self.run.confirm():
+            if any(one.subject == card.step.confirmed_as for one in self.session.plan.findings):
+                self.session.apply(confirm(card.step.confirmed_as))
+            self.changed.emit()
+
     def go_on(self) -> None:
         """Do what the card asks for."""
         run = self.run
