@@ -4,7 +4,7 @@ import json
 
 import pytest
 
-from tests.helpers import RED_AND_BLUE, document_of, run_command
+from tests.helpers import RED_AND_BLUE, document_of, nested, run_command
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.job.edits import choose_blank, choose_film, set_copies
 
@@ -17,7 +17,7 @@ def run(*words):
 
 @pytest.fixture
 def job(tmp_path):
-    document_of(RED_AND_BLUE, set_copies(3)).save(tmp_path / "tees.zinnet")
+    nested(document_of(RED_AND_BLUE, set_copies(3))).save(tmp_path / "tees.zinnet")
     return tmp_path / "tees.zinnet"
 
 
@@ -113,3 +113,30 @@ def test_nothing_to_press_is_said(tmp_path):
     assert "alcohol" in out
     code, out, _ = run("schedule", tmp_path / "plate.zinnet", "--seconds", "1")
     assert code == 0
+
+
+def test_what_the_log_says_of_pressing_teaches_the_next_job(job):
+    for times in (1, 2):
+        code, out, _ = run("log", "add", job, "--verdict", "good", "--lifted", f"scarlet={times}")
+        assert code == 0
+    _, out, _ = run("press", job, "--json")
+    films = {film["film"]: film["recipes"][0] for film in json.loads(out)["garments"][0]["films"]}
+    assert films["scarlet"]["origin"] == films["blue"]["origin"] == "learned"
+    assert "2 presses of Scarlet, 2 held at 23 to 33 s, 2 lifted at 13 s" in films["scarlet"]["source"]
+    assert "2 held at 13 s" in films["blue"]["source"]
+    _, out, _ = run("recipe", "scarlet")
+    assert "learned here: cotton, press: 160 °C, 23-33 s" in out
+    _, entries, _ = run("log", "list", "--json")
+    for entry in json.loads(entries):
+        run("log", "change", entry["number"], "--verdict", "spoiled", "--washes", 2)
+    _, out, _ = run("recipe", "scarlet")
+    assert "learned" not in out
+
+
+@pytest.mark.parametrize("lifted", ["gold=1", "scarlet", "scarlet=0", "scarlet=99"])
+def test_what_never_was_there_did_not_lift(job, lifted):
+    code, _, said = run("log", "add", job, "--verdict", "good", "--lifted", lifted)
+    assert code == 2
+    assert f"--lifted {lifted}" in said
+    _, entries, _ = run("log", "list", "--json")
+    assert json.loads(entries) == []

@@ -13,11 +13,15 @@ from zinnet.bench.press_run import (
 )
 from zinnet.bench.timers import Moment
 from zinnet.job.edits import choose_recipe, set_copies
+from zinnet.plan.derive import derive
 from zinnet.plan.press_cards import cards_of, quick_cards, run_works
+from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.schedule.plan import plan_work
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.madebook import MadeBook
+from zinnet.workshop.model import standard_workshop
+from zinnet.workshop.opening import with_books
 from zinnet.workshop.pressbook import PressBook
 from zinnet.workshop.store import WorkshopStore
 
@@ -200,6 +204,45 @@ def test_what_was_pressed_goes_into_the_books_and_counts_the_next_time(tmp_path,
     results = PressBook(store).results()
     assert {one.film for one in results} == {"scarlet", "blue"}
     assert all(one.worked and one.at and one.fabric == "cotton" for one in results)
+
+
+def test_film_that_lifted_is_pressed_as_long_as_it_took_from_the_next_job_on(tmp_path, clock):
+    """The bench counts the times, the log keeps them, and twice is enough to propose it."""
+    store = WorkshopStore(tmp_path / "workshop.sqlite")
+    workshop = standard_workshop()
+    for number in (1, 2):
+        plan = plan_of(1)
+        run = PressRun(quick_cards(plan.presses, team_of(1, 1, 4)), tmp_path / str(number), clock)
+        lifted = set()
+        while not run.is_over:
+            card = run.card
+            if card.step.kind == "peel" and card.id not in lifted:
+                lifted.add(card.id)
+                run.lifts()
+                clock.later(60.0)
+                continue
+            run.go_on()
+            clock.later(600.0)
+        assert set(run.lifted_films().values()) == {1}
+        write_down(plan, run.cards, run.in_words(), store, worked=True, lifted=run.lifted_films())
+    book = with_books(workshop, store)
+    proposed = derive(plan.job, book)
+    for work in proposed.presses[0].works:
+        for piece in work.pieces:
+            before = next(one for w in plan.presses[0].works for one in w.pieces if one.key == piece.key).setting
+            assert piece.setting.recipe.origin == "learned"
+            assert piece.setting.full_s == before.full_s + press_numbers().times.lifts_s
+            assert piece.setting.back_s == before.back_s
+            assert "2 lifted" in piece.setting.recipe.source
+    MadeBook(store).change(1, washes=6)
+    assert "6 washes survived" in learned_of(derive(plan.job, with_books(workshop, store))).source
+    MadeBook(store).change(2, verdict="spoiled", washes=1)
+    assert learned_of(derive(plan.job, with_books(workshop, store))) is None, "what came off in the wash did not hold"
+
+
+def learned_of(plan):
+    recipe = plan.presses[0].works[0].pieces[0].setting.recipe
+    return recipe if recipe.origin == "learned" else None
 
 
 def test_nothing_to_press_has_no_cards(tmp_path, clock):

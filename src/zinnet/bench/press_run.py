@@ -9,7 +9,7 @@ import datetime
 import hashlib
 import json
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -31,6 +31,7 @@ from zinnet.bench.timers import (
 from zinnet.job.file import packed_job
 from zinnet.plan.model import Plan
 from zinnet.plan.press_cards import Card
+from zinnet.plan.presses import GarmentPress
 from zinnet.pressing.cooling import temperature_after
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.recipes import Pressed
@@ -251,6 +252,18 @@ class PressRun:
         rows += [f"film lifted {lifted} times"] if lifted else []
         return "; ".join(rows)
 
+    def lifted_films(self) -> dict[str, int]:
+        """Return how often each film came up with its carrier, on the garment where it did so most."""
+        by_id = {card.id: card for card in self.cards}
+        found: dict[str, int] = {}
+        for done in self.done.values():
+            card = by_id.get(done.card)
+            pieces = [] if card is None else [piece for work in card.press.works for piece in work.pieces]
+            for piece in pieces:
+                if card is not None and done.lifted and piece.key in card.step.pieces:
+                    found[piece.film.id] = max(found.get(piece.film.id, 0), done.lifted)
+        return found
+
     def _timer_name(self, card: Card) -> str:
         return f"{card.garment}: {card.step.title}"
 
@@ -291,16 +304,36 @@ def _kept_runs(path: Path) -> dict[str, Any]:
     return rows if isinstance(rows, dict) else {}
 
 
-def write_down(plan: Plan, cards: Sequence[Card], said: str, store: WorkshopStore, *, worked: bool) -> str:
-    """Write what was pressed into the books: the job, what is said of it, film by film; return when it was done."""
+def write_down(
+    plan: Plan,
+    cards: Sequence[Card],
+    said: str,
+    store: WorkshopStore,
+    *,
+    worked: bool,
+    lifted: Mapping[str, int] | None = None,
+) -> str:
+    """Write what was pressed into the books: the job, what is said of it, film by film; return when it was done.
+
+    ``lifted`` says of films how often they came up with their carrier and were pressed again.
+    """
     at = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
     CutBook(store).log(plan.job.title, "press", said or "pressed")
     made = made_of(plan, verdict="good" if worked else "spoiled", note=said[:MOST_NOTE])
-    MadeBook(store).record(made, packed_job(plan.job, plan.layouts))
+    entry = MadeBook(store).record(made, packed_job(plan.job, plan.layouts))
+    presses = tuple({id(card.press): card.press for card in cards}.values())
+    record_pressed(presses, store, worked=worked, lifted=lifted or {}, made=entry.number)
+    return at
+
+
+def record_pressed(
+    presses: Sequence[GarmentPress], store: WorkshopStore, *, worked: bool, lifted: Mapping[str, int], made: int
+) -> None:
+    """Write down film by film how it was pressed and what became of it."""
     book = PressBook(store)
     seen: set[tuple[str, str]] = set()
-    for card in cards:
-        for work in card.press.works:
+    for press in presses:
+        for work in press.works:
             for piece in work.pieces:
                 setting = piece.setting
                 about = (piece.film.id, work.fabric.name if work.fabric is not None else "")
@@ -310,15 +343,18 @@ def write_down(plan: Plan, cards: Sequence[Card], said: str, store: WorkshopStor
                 book.record(
                     Pressed(
                         film=piece.film.id,
+                        kind=piece.film.kind,
                         fabric=about[1],
                         heat_source=work.heat_source,
                         school=setting.recipe.school,
                         heat_c=setting.heat_c,
                         seconds=setting.full_s,
                         worked=worked,
+                        lifted=lifted.get(piece.film.id, 0),
+                        more_s=lifted.get(piece.film.id, 0) * press_numbers().times.lifts_s,
+                        made=made,
                     )
                 )
-    return at
 
 
 def works_left(run: PressRun) -> tuple[GarmentWork, ...]:

@@ -9,10 +9,12 @@ from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
 
 if TYPE_CHECKING:
+    from zinnet.plan.model import Plan
     from zinnet.workshop.madebook import MadeBook
 
 app = typer.Typer(help="What was made, with what, and how it did.", no_args_is_help=True)
 
+MOST_LIFTED = 20
 Number = Annotated[int, typer.Argument(help="The entry's number.")]
 Json = Annotated[bool, typer.Option("--json", help="As JSON.")]
 Verdict = Annotated[str | None, typer.Option(help="good, usable or spoiled.")]
@@ -49,15 +51,41 @@ def add(
     washes: Washes = None,
     note: Note = None,
     photo: Photo = None,
+    lifted: Annotated[
+        list[str] | None,
+        typer.Option("--lifted", help="How often a film came up and was pressed again: cream=1, again for each."),
+    ] = None,
 ) -> None:
-    """Write down that a job was made, and print the entry's number."""
+    """Write down that a job was made, and print the entry's number; what held teaches its recipes."""
     from zinnet.bench.made import made_of
+    from zinnet.bench.press_run import record_pressed
     from zinnet.job.file import packed_job
+    from zinnet.workshop.store import WorkshopStore
 
+    if lifted and verdict is None:
+        raise ZinnetError("Say with --lifted how it came out: --verdict good, usable or spoiled.")
+    again = _lifted(lifted, reading.opened_job(job).plan) if lifted else {}
     document = reading.nested_job(job)
     made = made_of(document.plan, **_said(verdict, spoiled, minutes, washes, note))
     entry = _book().record(made, packed_job(document.job, document.plan.layouts), _picture(photo))
+    if verdict is not None:
+        worked = verdict != "spoiled"
+        record_pressed(document.plan.presses, WorkshopStore(), worked=worked, lifted=again, made=entry.number)
     typer.echo(f"{entry.number}  {entry.title}")
+
+
+def _lifted(rows: list[str], plan: "Plan") -> dict[str, int]:
+    """Return how often films lifted, as it is typed: FILM=TIMES."""
+    films = {piece.film.id for press in plan.presses for work in press.works for piece in work.pieces}
+    found = {}
+    for row in rows:
+        film, _, times = row.partition("=")
+        if film not in films:
+            raise ZinnetError(f"--lifted {row}: the job has no film “{film}”; it has {', '.join(sorted(films))}.")
+        if not times.isdigit() or not 0 < int(times) <= MOST_LIFTED:
+            raise ZinnetError(f"--lifted {row}: write FILM=TIMES with 1 to {MOST_LIFTED} times, such as cream=1.")
+        found[film] = int(times)
+    return found
 
 
 @app.command()

@@ -11,8 +11,10 @@ from zinnet.cli import reading
 if TYPE_CHECKING:
     from zinnet.base.units import Unit
     from zinnet.bench.document import Document
+    from zinnet.films.catalogue import Film
     from zinnet.plan.presses import GarmentPress
     from zinnet.pressing.steps import PressStep
+    from zinnet.workshop.model import Workshop
 
 JobFile = Annotated[Path, typer.Argument(help="The job file.")]
 Json = Annotated[bool, typer.Option("--json", help="As JSON.")]
@@ -170,6 +172,20 @@ def recipe(
     rows += [habit.recipe for habit in habits() if kind in habit.films]
     for row in rows:
         typer.echo(f"{ORIGINS_SAID[row.origin]}: {row.school}: {row.in_words()}")
+    if one is not None:
+        _say_learned(one, workshop)
+
+
+def _say_learned(film: "Film", workshop: "Workshop") -> None:
+    """Say what the log teaches of a film, for each fabric and source of heat that it was pressed with."""
+    from zinnet.blanks.fabrics import fabrics
+    from zinnet.pressing.learned import learned
+
+    pairs = dict.fromkeys((one.fabric, one.heat_source) for one in workshop.pressed)
+    for fabric, source in pairs:
+        taught = learned(workshop.pressed, film, fabrics().get(fabric), source)
+        if taught is not None:
+            typer.echo(f"learned here: {fabric}, {source}: {taught.in_words()} ({taught.source})")
 
 
 def hem(

@@ -134,6 +134,15 @@ class Hem(Frozen):
     source: str
 
 
+class Learned(Frozen):
+    """When the log teaches a recipe: from how many presses that held, of how many latest, within how many degC."""
+
+    least_presses: int
+    most_presses: int
+    most_span_c: float
+    source: str
+
+
 class Wash(Frozen):
     """How long washing and drying take the day before, in hours."""
 
@@ -173,6 +182,7 @@ class PressNumbers(Frozen):
     cure: Cure
     wash: Wash
     hem: Hem
+    learned: Learned
     plate: Plate
 
 

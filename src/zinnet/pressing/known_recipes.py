@@ -9,6 +9,7 @@ from zinnet.films.catalogue import Film, film_kinds, kind_of
 from zinnet.machines.platens import HeatSource
 from zinnet.pressing.heat_values import Range
 from zinnet.pressing.hem_test import HemTest, recipe_of, tested
+from zinnet.pressing.learned import learned
 from zinnet.pressing.recipes import (
     ORIGINS_SAID,
     Habit,
@@ -47,7 +48,9 @@ def offers(
     tests: Sequence[HemTest] = (),
     school: str | None = None,
 ) -> tuple[Offer, ...]:
-    """Return the recipes for a film, the one to propose first: mine, a hem test's, its maker's, then by habit.
+    """Return the recipes for a film, the one to propose first.
+
+    Mine, a hem test's, what the log teaches, its maker's, then by habit.
 
     ``beside`` holds the kinds of film in the same job. Where no habit is about just this, the nearest are returned,
     each with why. Empty for film that is not pressed, and where no recipe is near enough to be tried.
@@ -96,6 +99,9 @@ def offers(
     if known is not None:
         found.insert(sum(one.recipe.origin == "mine" for one in own), Offer(recipe=known))
     found += _by_habit(film, fabric, heat_source, beside, is_last)
+    taught = learned(log, film, fabric, heat_source, [one.recipe for one in found])
+    if taught is not None:
+        found.insert(sum(one.recipe.origin == "mine" for one in found), Offer(recipe=taught))
     if school is not None and all(one.recipe.school != school for one in found):
         chosen = [one for one in habits() if one.recipe.school == school and film.kind in one.films]
         found += [

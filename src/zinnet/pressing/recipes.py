@@ -14,10 +14,15 @@ from zinnet.pressing.heat_values import Range
 
 Peel = Literal["hot", "warm", "cool", "cold"]
 Pressure = Literal["light", "medium", "firm"]
-Origin = Literal["typical", "maker", "mine"]
+Origin = Literal["typical", "maker", "mine", "learned"]
 PEELS: tuple[Peel, ...] = ("hot", "warm", "cool", "cold")
 PRESSURES: tuple[Pressure, ...] = ("light", "medium", "firm")
-ORIGINS_SAID: dict[Origin, str] = {"typical": "typical", "maker": "maker's sheet", "mine": "mine"}
+ORIGINS_SAID: dict[Origin, str] = {
+    "typical": "typical",
+    "maker": "maker's sheet",
+    "mine": "mine",
+    "learned": "learned here",
+}
 MOST_S = 600.0
 HABIT = "common practice, no source"
 
@@ -124,9 +129,14 @@ class KeptRecipe(Frozen):
 
 
 class Pressed(Frozen):
-    """What became of a film that was pressed: a line of the log of pressing."""
+    """What became of a film that was pressed: a line of the log of pressing. Heat in degC, times in s.
+
+    ``lifted`` is how often it came up with its carrier and was pressed again, ``more_s`` for how long in all. ``made``
+    is the number of the log's entry, ``washes`` what it survived since.
+    """
 
     film: str
+    kind: str = ""
     fabric: str
     heat_source: HeatSource
     school: str
@@ -134,6 +144,10 @@ class Pressed(Frozen):
     seconds: float | None = None
     worked: bool
     at: str = ""
+    lifted: int = 0
+    more_s: float = 0.0
+    made: int = 0
+    washes: int = 0
 
 
 @cache

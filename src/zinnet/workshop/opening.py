@@ -1,6 +1,6 @@
 """Opening the workshop: what ships with Zinnet, with the user's own habits."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from zinnet.base.errors import ZinnetError
@@ -8,9 +8,11 @@ from zinnet.blanks.catalogue import read_blank_kinds
 from zinnet.films.own import films_in_stock
 from zinnet.machines.cutters import read_machines
 from zinnet.machines.platens import read_presses
+from zinnet.pressing.recipes import Pressed
 from zinnet.workshop.blank_stock import BlankStock
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.habits import read_habits
+from zinnet.workshop.made import Made
 from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.model import Workshop, standard_workshop
 from zinnet.workshop.own_limits import read_limits
@@ -40,17 +42,33 @@ def books_of(store: WorkshopStore) -> dict[str, Any]:
     """Return what a workshop's file holds, by the names of the workshop's fields; nothing where there is no file."""
     if not store.path.exists():
         return dict.fromkeys(BOOKS, ())
-    cuts, presses = CutBook(store), PressBook(store)
+    cuts, presses, made = CutBook(store), PressBook(store), tuple(MadeBook(store).entries())
     return {
         "stock": shelf_of(store),
         "tests": cuts.tests(),
         "blades": cuts.blades(),
         "recipes": presses.recipes(),
-        "pressed": presses.results(),
+        "pressed": with_washes(presses.results(), made),
         "hem_tests": presses.hem_tests(),
-        "made": tuple(MadeBook(store).entries()),
+        "made": made,
         "garments": BlankStock(store).items(),
     }
+
+
+def with_washes(pressed: Sequence[Pressed], made: Sequence[Made]) -> tuple[Pressed, ...]:
+    """Return what was pressed with what is said of it since in the log: washes, and whether it was lost after all."""
+    since = {one.number: one for one in made}
+    return tuple(
+        one
+        if one.made not in since
+        else one.model_copy(
+            update={
+                "washes": since[one.made].washes,
+                "worked": one.worked if since[one.made].verdict is None else since[one.made].verdict != "spoiled",
+            }
+        )
+        for one in pressed
+    )
 
 
 def with_books(workshop: Workshop, store: WorkshopStore) -> Workshop:

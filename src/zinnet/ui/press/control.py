@@ -268,13 +268,13 @@ class PressControl(QObject):
         run = self.run
         if run is None or not run.is_over:
             return
-        plan, cards, said = self.session.plan, run.cards, run.in_words()
+        plan, cards, said, lifted = self.session.plan, run.cards, run.in_words(), run.lifted_films()
 
         def then(at: str) -> None:
             self.session.apply(set_pressing("pressed", pressed_at=at))
             self.session.said.emit("It is written down.")
 
-        self.session.books.use(lambda store: write_down(plan, cards, said, store, worked=worked), then)
+        self.session.books.use(lambda store: write_down(plan, cards, said, store, worked=worked, lifted=lifted), then)
         run.begin_anew()
         self.changed.emit()
 

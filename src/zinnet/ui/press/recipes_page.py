@@ -159,6 +159,8 @@ class RecipesPage(CardPage):
         if setting is not None:
             where = f"; nearest, known {setting.offer.nearest}: test it on a hem" if setting.offer.nearest else ""
             column.addWidget(small(f"Now: {setting.recipe.in_words(degrees)} ({setting.offer.in_words}){where}"))
+            if setting.recipe.origin == "learned":
+                column.addWidget(small(f"{setting.recipe.source[0].upper()}{setting.recipe.source[1:]}."))
             if setting.limit is not None:
                 limit = write_temperature(setting.limit.most_c, degrees=degrees)
                 column.addWidget(small(f"Held to {limit}: {setting.limit.whose}."))
