@@ -324,3 +324,17 @@ def test_two_hundred_garments_of_eleven_sizes_are_fitted_and_edited(demo):
     assert sum(garment.copies for garment in session.plan.garments) == 204
     assert session.set_fit("x", width_mm=180.0)
     assert session.plan.garments[3].designs[0].word_width_mm < 205
+
+
+def test_what_was_measured_for_the_artwork_is_typed_at_measure(demo, qtbot):
+    blank = demo.properties.sheets["measure"]
+    demo.go_to("measure")
+    type_in(qtbot, blank.art_width, "180")
+    assert first_of(demo.session.plan).placement.width_mm == 180
+    type_in(qtbot, blank.art_height, "60 mm")
+    assert first_of(demo.session.plan).placement.height_mm == pytest.approx(60, abs=0.01)
+    blank.art_height.selectAll()
+    qtbot.keyClick(blank.art_height, Qt.Key.Key_Delete)
+    qtbot.keyClick(blank.art_height, Qt.Key.Key_Return)
+    assert first_of(demo.session.plan).placement.width_mm == 180
+    assert blank.art_height.text() == ""

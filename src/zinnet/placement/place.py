@@ -41,17 +41,32 @@ class PlacementSpec(Frozen):
     """What the user asks for. Lengths in mm; None where Zinnet proposes.
 
     ``from_reference_mm`` is how far the artwork's top edge (or its middle, by the place) is below the reference
-    point, or how far its bottom edge is above it.
+    point, or how far its bottom edge is above it. ``field_width_mm`` and ``field_height_mm`` are what was measured for
+    the artwork itself: without a width of its own it fills that.
     """
 
     place: str | None = None
     school: str | None = None
     width_mm: float | None = Field(default=None, gt=0, le=100_000)
     height_mm: float | None = Field(default=None, gt=0, le=100_000)
+    field_width_mm: float | None = Field(default=None, gt=0, le=100_000)
+    field_height_mm: float | None = Field(default=None, gt=0, le=100_000)
     from_centre_mm: float | None = None
     from_reference_mm: float | None = None
     turn_deg: float = 0.0
     arrangement: Arrangement | None = None
+
+    def asked_width_mm(self, aspect: float) -> float | None:
+        """Return how wide artwork of an aspect (height by width) is to be, in mm; None where that is proposed."""
+        if self.width_mm is not None:
+            return self.width_mm
+        within = [self.field_width_mm, None if self.field_height_mm is None else self.field_height_mm / aspect]
+        return min((one for one in within if one is not None), default=None)
+
+    @property
+    def is_measured(self) -> bool:
+        """Whether its size follows from what was measured for it."""
+        return self.width_mm is None and (self.field_width_mm, self.field_height_mm) != (None, None)
 
 
 class Habits(Frozen):

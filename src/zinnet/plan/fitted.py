@@ -201,7 +201,7 @@ def fit_design(
     proposal = proposal_for(
         fitting, bare, blank, any_size.silhouette, aspect, look_of_split(any_size, words_of(design.source))
     )
-    width = spec.width_mm or stepped(proposal.width_mm, ratio)
+    width = spec.asked_width_mm(aspect) or stepped(proposal.width_mm, ratio)
     return replace(fit_at(fitting, index, design, spec, blank, width_mm=width, own=own), proposal=proposal)
 
 

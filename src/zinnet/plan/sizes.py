@@ -52,15 +52,17 @@ def member_blank(base: BlankSpec, size: str, measured: tuple[object, ...] = ()) 
 def following(base: PlacementSpec) -> PlacementSpec:
     """Return the placement of a size that follows the job's own: its width steps, its place is worked out anew."""
     return base.model_copy(
-        update={"width_mm": None, "height_mm": None, "from_centre_mm": None, "from_reference_mm": None}
+        update=dict.fromkeys(
+            ("width_mm", "height_mm", "field_width_mm", "field_height_mm", "from_centre_mm", "from_reference_mm")
+        )
     )
 
 
 def _ratio(own: FittedDesign) -> float:
     """Return by how much the user's width differs from the proposal: the other sizes follow it."""
-    if own.proposal is None or own.spec.width_mm is None:
+    if own.proposal is None or (own.spec.width_mm is None and not own.spec.is_measured):
         return 1.0
-    return own.spec.width_mm / own.proposal.width_mm
+    return (own.spec.width_mm or own.word_width_mm) / own.proposal.width_mm
 
 
 def _as_usual(width_mm: float, proposal: Proposal) -> float:

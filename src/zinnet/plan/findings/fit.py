@@ -140,7 +140,7 @@ def size_unusual(facts: Facts) -> Iterator[Finding]:
     for block in _blocks(facts):
         garment, design, placement, art = block.garment, block.first, block.placement, block.art
         proposal, width = block.proposal, block.width_mm
-        if proposal is None or proposal.holds(width):
+        if proposal is None or proposal.holds(width) or (len(block.designs) == 1 and design.spec.is_measured):
             continue
         if proposal.limit is not None and abs(width - proposal.width_mm) < SAME_MM:
             continue

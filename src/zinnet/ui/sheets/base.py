@@ -42,6 +42,33 @@ class LengthField(QLineEdit):
         self.show_mm(self._mm)
 
 
+class MayLength(LengthField):
+    """A length that may be left open; empty is none."""
+
+    def __init__(self, session: Session, name: str, take: Callable[[float | None], bool]) -> None:
+        super().__init__(session, name, take)
+        self._take_any, self._open = take, True
+        self.setPlaceholderText(tr("any"))
+
+    def show_length(self, mm: float | None) -> None:
+        """Show a length, or that there is none, unless one is being typed."""
+        self._open = mm is None
+        self.show_mm(mm or 0.0)
+
+    def show_mm(self, mm: float) -> None:
+        """Show a length, unless one is being typed."""
+        super().show_mm(mm)
+        if self._open and not (self.hasFocus() and self.isModified()):
+            self.setText("")
+
+    def _finish(self) -> None:
+        if self.isModified() and not self.text().strip():
+            self.setModified(False)
+            self._take_any(None)
+        else:
+            super()._finish()
+
+
 class PropertySheet(QWidget):
     """A titled form."""
 

@@ -1,6 +1,8 @@
 """The sheet of Measure: which blank it is, its cloth, spots to keep off, and the blanks that were kept."""
 
+from functools import partial
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import (
@@ -17,7 +19,7 @@ from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec, OwnOutline
 from zinnet.job.edits import choose_blank, set_blank
 from zinnet.ui.language import tr
 from zinnet.ui.session import Session
-from zinnet.ui.sheets.base import PropertySheet
+from zinnet.ui.sheets.base import MayLength, PropertySheet
 from zinnet.workshop.store import KeptBlank
 
 DOTS = ("label not read", "one dot, to 110 °C", "two dots, to 150 °C", "three dots, to 200 °C")
@@ -65,6 +67,11 @@ class BlankSheet(PropertySheet):
         self.add_pair("Label", self.dots)
         self.add_pair("Keep off", self.keep_off)
         self.add_pair("My blanks", self.kept, self.keep)
+        self.art_width, self.art_height = (
+            MayLength(session, tr(f"Measured for the artwork: how {way}"), partial(self._set_room, field))
+            for way, field in (("wide", "field_width_mm"), ("high", "field_height_mm"))
+        )
+        self.art_row = self.add_pair("For the art", self.art_width, self.art_height)
         self.note = self.add_note()
         self._kinds_shown: tuple[str, ...] = ()
         self._offer([])
@@ -96,10 +103,20 @@ class BlankSheet(PropertySheet):
             self.fabric.setText(blank.fabric)
             self.fabric.setCursorPosition(0)
         self.dots.setCurrentIndex(blank.care_dots or 0)
+        design = self.session.selection.design
+        self._show_row(self.art_row, design is not None)
+        if design is not None:
+            self.art_width.show_length(design.spec.field_width_mm)
+            self.art_height.show_length(design.spec.field_height_mm)
         self.note.setText(
             "A value with ~ is typical for this blank; yours wins as soon as you type it. "
             "Read the label before the press is hot."
         )
+
+    def _set_room(self, field: str, mm: float | None) -> bool:
+        """Take a length that was measured for the artwork itself: it fills that from now on."""
+        fields: dict[str, Any] = {field: mm, "width_mm": None, "height_mm": None}
+        return self.session.set_fit("room for the artwork", **fields)
 
     def _show_row(self, row: object, shown: bool) -> None:
         self.form.setRowVisible(row, shown)  # type: ignore[call-overload]
