@@ -1,13 +1,16 @@
 """Every blank, every arrangement and the as-laid check, driven in the window by mouse and keys."""
 
+import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QInputDialog
 
-from tests.helpers import LANTERN, first_of, svg
+from tests.helpers import LANTERN, document_of, first_of, svg
 from tests.ui.conftest import offered
 from tests.ui.test_window import drag, ids, length_named, type_length
-from zinnet.job.edits import add_design, set_sizes
+from zinnet.blanks.model import BlankSpec
+from zinnet.job.edits import add_design, choose_blank, choose_film, set_sizes
 from zinnet.output.papers.template import template_pdf
 from zinnet.placement.as_laid import readings_at
 from zinnet.workshop.habits import read_habits
@@ -338,3 +341,23 @@ def test_what_was_measured_for_the_artwork_is_typed_at_measure(demo, qtbot):
     qtbot.keyClick(blank.art_height, Qt.Key.Key_Return)
     assert first_of(demo.session.plan).placement.width_mm == 180
     assert blank.art_height.text() == ""
+
+
+@pytest.mark.parametrize("shoulder", ["right", "left"])
+def test_a_sash_shows_its_drape_with_the_words_at_fit(window, shoulder):
+    spec = BlankSpec(kind="sash", size="one", colour="#f4ead5", shoulder=shoulder)
+    bar = '<rect width="120" height="20" fill="#1f57c3"/>'
+    window.session.show_document(document_of(bar, choose_blank(spec), choose_film("#1f57c3", "blue")))
+    window.go_to("fit")
+    picture = window.view.grab().toImage()
+    film = QColor(window.session.workshop.film("blue").colour)
+    below = [
+        (x, y)
+        for y in range(picture.height() - 220, picture.height() - 30)
+        for x in range(picture.width())
+        if picture.pixelColor(x, y).rgb() == film.rgb()
+    ]
+    assert len(below) > 100
+    across, down = np.array(below).T
+    slope = np.polyfit(across, down, 1)[0]
+    assert (slope > 0) == (shoulder == "right"), "from the wearer's right shoulder it runs down to the viewer's right"

@@ -19,10 +19,13 @@ from zinnet.ui.stations.carried import Carried
 from zinnet.ui.stations.fit_guides import draw_ends, draw_folds, draw_target, draw_visible
 from zinnet.ui.stations.held import Held
 from zinnet.ui.stations.under_pointer import piece_at
+from zinnet.ui.stations.worn_sash import draw_worn_sash
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
 
 SNAP_PIXELS = 7
+WORN_ABOVE, WORN_PIXELS = 26, 200
+"""Where the picture of a sash as it is worn stands: so far above the lower edge, so large."""
 HANDLE_PIXELS = 11
 STEP_MM, LONG_STEP_MM = 1.0, 10.0
 SAME_MM = 0.05
@@ -128,6 +131,10 @@ class FitStation(TableView):
             draw_target(painter, self, placement, square=self.show_square)
         for composed in self._shown(garment, panel.id):
             draw_layers(painter, self.world, composed, self.lit_layers(composed))
+        if any(panel.ends) and panel.visible_mm is not None:
+            worn = garment.composed_on(panel.id)
+            shoulder = self.session.job.blank.shoulder
+            draw_worn_sash(painter, self.rect(), garment.blank, shoulder, worn, above=WORN_ABOVE, pixels=WORN_PIXELS)
         if placement is None:
             return
         if self.show_folds:

@@ -2,49 +2,24 @@
 
 from functools import partial
 
-from PySide6.QtCore import QPointF, QRect, QRectF, Qt
-from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPolygonF, QTransform
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QMouseEvent, QPainter, QTransform
 
 from zinnet.base.units import write_length
-from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import measure_kinds
-from zinnet.blanks.model import Blank, BlankSpec, DrawnKeepOut, KeepOutKind, Panel, Shoulder, Tape
+from zinnet.blanks.model import DrawnKeepOut, KeepOutKind, Panel, Tape
 from zinnet.job.edits import drop_keep_out, keep_off, set_measure
-from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_tape, pen, region_path
+from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_tape, pen
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_panel, draw_usable, fit_into
 from zinnet.ui.session import Session
 from zinnet.ui.stations.fit_guides import draw_ends
+from zinnet.ui.stations.worn_sash import draw_worn_sash
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
 
 LEAST_SPOT_MM = 3.0
-WORN_PIXELS = 150
-
-
-def draw_worn_sash(painter: QPainter, room: QRect, blank: Blank, shoulder: Shoulder) -> None:
-    """Draw in chalk how a sash is worn, from the front: the wearer's right shoulder is at the viewer's left."""
-    panel = build_blank(BlankSpec()).main
-    box = QRectF(room.width() / 2 - WORN_PIXELS / 2, room.height() - 118 - WORN_PIXELS, WORN_PIXELS, WORN_PIXELS)
-    world = fit_into(box, panel.bounds)
-    painter.save()
-    painter.setTransform(world, combine=True)
-    body = QPainterPath()
-    for part in panel.cloth:
-        body = body.united(region_path(part.region))
-    painter.setPen(pen("chalk", 1.2, dashed=True, alpha=150))
-    painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawPath(body)
-    sign = -1 if shoulder == "right" else 1
-    top, low = (sign * panel.marks[1][0] * 1.35, 12.0), (-sign * 235.0, 640.0)
-    ribbon = QPolygonF(
-        [QPointF(top[0] + x, top[1]) for x in (-48, 48)] + [QPointF(low[0] + x, low[1]) for x in (48, -48)]
-    )
-    painter.setPen(pen("chalk", 1.0))
-    painter.setBrush(QColor(blank.colour))
-    painter.drawPolygon(ribbon)
-    painter.restore()
-    said = f"over the wearer's {shoulder} shoulder"
-    draw_chalk_text(painter, QPointF(room.width() / 2, box.bottom() + 10), said, pixels=SMALL, name="quiet_chalk")
+BELOW_FOR_HOW = 118
+"""Room at the lower edge for the card that explains a measure."""
 
 
 class MeasureStation(TableView):
@@ -94,7 +69,7 @@ class MeasureStation(TableView):
         draw_chalk_text(painter, QPointF(self.width() / 2, 47), self._said(), pixels=PLAIN, name="quiet_chalk")
         draw_ends(painter, self, self.panel)
         if any(self.panel.ends) and self.panel.visible_mm is not None:
-            draw_worn_sash(painter, self.rect(), blank, self.session.job.blank.shoulder)
+            draw_worn_sash(painter, self.rect(), blank, self.session.job.blank.shoulder, above=BELOW_FOR_HOW)
         self._draw_spot(painter)
         if self.explained:
             self._draw_how(painter)
