@@ -14,9 +14,10 @@ from zinnet.blanks.model import KeepOut
 from zinnet.geometry.region import EMPTY, Region, common, hull_box, union
 from zinnet.geometry.transform import moved, turn
 from zinnet.machines.platens import Platen
-from zinnet.pressing.box_cover import Boxes, Middle, fewest_boxes
-from zinnet.pressing.film_dots import Dots, dots_of
-from zinnet.pressing.platen_rows import in_reading_order, in_rows, pressed_too_often, settled, taken_apart, wholes
+from zinnet.pressing.box_cover import Boxes, fewest_boxes
+from zinnet.pressing.film_dots import dots_of
+from zinnet.pressing.platen_rows import in_reading_order, in_rows, wholes
+from zinnet.pressing.platen_settle import cooler, pressed_too_often, settled
 from zinnet.pressing.platen_spot import is_padded
 
 TURN_STEP_DEG = 1.0
@@ -307,24 +308,9 @@ def _several(
         along = settled(task, rows, dots, outer, along=True)
         if pressed_too_often(dots, along, outer) <= pressed_too_often(dots, middles, outer):
             middles = along
-    middles = _cooler(task, middles, dots, outer)
+    middles = cooler(task, middles, dots, outer)
     positions = tuple(_back(x, y, plate, angle) for x, y in in_reading_order(middles, height))
     return Coverage(positions, found.least, _turned(found.left, -angle) if angle else found.left)
-
-
-def _cooler(task: Boxes, middles: list[Middle], dots: Dots, outer: tuple[float, float]) -> list[Middle]:
-    """Return positions that spare film which bears less, where some is pressed too often: at most one more.
-
-    One that need not lie on such film is taken apart into two, each of which has more room to keep off it.
-    """
-    best, least = middles, pressed_too_often(dots, middles, outer)
-    for index in range(len(middles)) if least else ():
-        for two in taken_apart(task, middles, index):
-            tried = settled(task, [*middles[:index], *middles[index + 1 :], *two], dots, outer)
-            much = pressed_too_often(dots, tried, outer)
-            if much < least:
-                best, least = tried, much
-    return best
 
 
 def leaves_whole(film: Region, positions: Sequence[Position]) -> bool:

@@ -1,7 +1,7 @@
-"""Positions of a platen that people can follow: pieces whole, in rows, few edges on film, little pressed twice."""
+"""What a platen presses whole, and positions in rows that people can follow."""
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -10,18 +10,7 @@ from numpy.typing import NDArray
 
 from zinnet.geometry.region import EMPTY, Region, as_region, union
 from zinnet.pressing.box_cover import Boxes, Corners, Middle, bare_parts
-from zinnet.pressing.film_dots import Dots
 
-PASSES = 4
-CENTRING = 1e-3
-"""How much area in mm2 pressed twice a mm off the middle is worth."""
-IN_A_ROW = 30.0
-"""How much area in mm2 pressed twice it is worth that a position stands in a row, or in a column, with others."""
-TOO_OFTEN = 50.0
-"""How much worse film is that the platen lies on more often than it bears."""
-ON_AN_EDGE = 3.0
-"""How much worse film is that an edge of the platen lies on than film that is pressed twice."""
-RULER_MM = 1.0
 SLACK_MM = 1e-6
 LEAST_IN_ROWS = 3
 """So few positions need no rows."""
@@ -94,10 +83,8 @@ def in_rows(task: Boxes, found: Sequence[Middle]) -> list[Middle] | None:
     rows = [] if task.film.is_empty else _film_rows(task)
     if rows is None:
         return None
-    held = np.zeros(len(task.pieces), dtype=bool)
-    for middle in rows:
-        held |= _held(task, middle)
-    rows += _piece_rows(replace(task, pieces=task.pieces[~held]))
+    bare = task.pieces[~held(task, np.array(rows).reshape(-1, 2)).any(axis=0)]
+    rows += _piece_rows(replace(task, pieces=bare))
     return rows if len(rows) <= most else None
 
 
@@ -185,166 +172,8 @@ def in_reading_order(middles: Sequence[Middle], height: float) -> list[Middle]:
     return rows
 
 
-def settled(
-    task: Boxes, middles: Sequence[Middle], dots: Dots, outer: tuple[float, float], *, along: bool = False
-) -> list[Middle]:
-    """Return as many middles, each moved as far as what it alone covers allows.
-
-    No film is pressed more often than it bears, the least is pressed twice, and no edge of the platen lies on pieces,
-    where that can be helped; middles stand in rows and columns, on whole millimetres.
-
-    Parameters
-    ----------
-    task : Boxes, mm
-        What is covered.
-    middles : middles, mm
-        That cover it.
-    dots : Dots, mm
-        The film, what was pressed before, and how often it bears the platen.
-    outer : (width, height), mm
-        The platen's outline.
-    along : bool
-        Whether they stay in their rows, and move along them alone.
-
-    Returns
-    -------
-    middles, mm
-        That cover it too.
-    """
-    found = list(middles)
-    for _ in range(PASSES):
-        before = list(found)
-        for index in range(len(found)):
-            found[index] = _moved(task, found, index, dots, outer, along=along)
-        if found == before:
-            break
-    return found
-
-
-def pressed_too_often(dots: Dots, middles: Sequence[Middle], outer: tuple[float, float]) -> float:
-    """Return the area in mm2 of film on which the platen lies at more positions than it bears."""
-    count = np.sum([dots.under(middle, outer) for middle in middles], axis=0)
-    return float(dots.area * (count > dots.most).sum())
-
-
-def taken_apart(task: Boxes, middles: Sequence[Middle], index: int) -> Iterator[tuple[Middle, Middle]]:
-    """Yield pairs of middles that do for one, by the pieces that it alone holds, cut in two across and down."""
-    pieces = _own_pieces(task, middles[index], [one for k, one in enumerate(middles) if k != index])
-    for axis in (0, 1):
-        order = pieces[np.argsort(pieces[:, axis] + pieces[:, axis + 2], kind="stable")]
-        for cut in range(1, len(order)):
-            first, second = (_middle_of(half) for half in (order[:cut], order[cut:]))
-            yield first, second
-
-
-def _middle_of(pieces: Corners) -> Middle:
-    low, high = pieces[:, :2].min(axis=0), pieces[:, 2:].max(axis=0)
-    return float(low[0] + high[0]) / 2, float(low[1] + high[1]) / 2
-
-
-def _moved(
-    task: Boxes, found: Sequence[Middle], index: int, dots: Dots, outer: tuple[float, float], *, along: bool
-) -> Middle:
-    middle = found[index]
-    mine = _box(middle, outer)
-    others = [one for k, one in enumerate(found) if k != index]
-    reach = 2 * np.array(outer) + outer[0]
-    near = [one for one in others if (np.abs(np.subtract(one, middle)) <= reach).all()]
-    room = _room(task, _own_pieces(task, middle, near), _own_film(task, mine, near))
-    if room is None:
-        return middle
-    tries = _tries(task, room, near, outer)
-    if along:
-        tries = [(x, middle[1]) for x, _ in tries]
-    tries.append(middle)
-    cost = _costs(task, np.array(tries), np.array(near).reshape(-1, 2), dots, outer)
-    centre = np.array([(room[0] + room[2]) / 2, (room[1] + room[3]) / 2])
-    return tries[int((cost + CENTRING * np.hypot(*(np.array(tries) - centre).T)).argmin())]
-
-
-def _costs(task: Boxes, tries: Points, near: Points, dots: Dots, outer: tuple[float, float]) -> Points:
-    """Return how bad each of some middles (n, 2) is, beside others: in mm2 of film that is pressed twice."""
-    half = np.array(outer) / 2
-    within = (dots.at >= tries.min(axis=0) - half) & (dots.at <= tries.max(axis=0) + half)
-    dots = dots.only(np.asarray(within.all(axis=1)))
-    before = np.sum([dots.under((x, y), outer) for x, y in near.tolist()], axis=0) * dots.film
-    worth = (dots.done | (before > 0)) + TOO_OFTEN * (before + 1 > dots.most)
-    inside = (np.abs(dots.at[None] - tries[:, None]) <= half).all(axis=2)
-    in_rows = (np.abs(tries[:, None] - near[None]) < SLACK_MM).any(axis=1).sum(axis=1)
-    return np.asarray(
-        dots.area * (inside @ worth) + ON_AN_EDGE * _cut(task, tries, outer) - IN_A_ROW * in_rows.astype(float)
-    )
-
-
-def _own_pieces(task: Boxes, middle: Middle, others: Sequence[Middle]) -> Corners:
-    """Return the pieces that lie whole under one position and under no other."""
-    held = _held(task, middle)
-    for one in others:
-        held &= ~_held(task, one)
-    return task.pieces[held]
-
-
-def _held(task: Boxes, middle: Middle) -> NDArray[np.bool_]:
-    return np.asarray(_held_at(task, np.array([middle]))[0])
-
-
-def _held_at(task: Boxes, middles: Points) -> NDArray[np.bool_]:
+def held(task: Boxes, middles: Points) -> NDArray[np.bool_]:
     """Tell (m, n) which pieces lie whole within what a platen at each of the middles (m, 2) presses evenly."""
     low, high = (middles[:, None] + way * task.half for way in (-1, 1))
     inside = (task.pieces[None, :, :2] >= low - SLACK_MM) & (task.pieces[None, :, 2:] <= high + SLACK_MM)
     return np.asarray(inside.all(axis=2))
-
-
-def _own_film(task: Boxes, mine: shapely.Polygon, others: Sequence[Middle]) -> Region:
-    """Return what of the film only this position covers."""
-    parts = [part for part in task.film.geoms if shapely.intersects(part, mine)]
-    return bare_parts(replace(task, film=Region(parts)), list(others)) if parts else EMPTY
-
-
-def _room(task: Boxes, pieces: Corners, film: Region) -> tuple[float, float, float, float] | None:
-    """Return the box within which a middle covers its own pieces and its own film; None where it may not move."""
-    low, high = np.array([-np.inf, -np.inf]), np.array([np.inf, np.inf])
-    if len(pieces):
-        low, high = pieces[:, 2:].max(axis=0) - task.half, pieces[:, :2].min(axis=0) + task.half
-    if not film.is_empty:
-        left, top, right, bottom = film.bounds
-        fits = right - left <= task.core_width and bottom - top <= task.core_height
-        reach = task.core if fits else task.half
-        low = np.maximum(low, np.array([right, bottom]) - reach)
-        high = np.minimum(high, np.array([left, top]) + reach)
-    if not np.isfinite(low).all() or (high < low - SLACK_MM).any():
-        return None
-    high = np.maximum(low, high)
-    return float(low[0]), float(low[1]), float(high[0]), float(high[1])
-
-
-def _tries(
-    task: Boxes, room: tuple[float, float, float, float], others: Sequence[Middle], outer: tuple[float, float]
-) -> list[Middle]:
-    """Return the middles worth trying: the middle of the room, its ends, in rows with others, clear of pieces."""
-    axes = []
-    for axis, (low, high) in enumerate(((room[0], room[2]), (room[1], room[3]))):
-        values = {(low + high) / 2, low, high, *(one[axis] for one in others)}
-        values |= {round((low + high) / 2 / RULER_MM) * RULER_MM}
-        if len(task.pieces):
-            half = outer[axis] / 2
-            values |= set((task.pieces[:, axis] - half).tolist()) | set((task.pieces[:, axis + 2] + half).tolist())
-        axes.append(sorted({value for value in values if low - SLACK_MM <= value <= high + SLACK_MM}))
-    found = [(float(x), float(y)) for x in axes[0] for y in axes[1]]
-    if task.blocked.is_empty:
-        return found
-    return [one for one in found if not shapely.contains_xy(task.blocked, *one)]
-
-
-def _cut(task: Boxes, middles: Points, outer: tuple[float, float]) -> Points:
-    """Return the area in mm2 of pieces that lie under a platen's outline, and not whole within what presses evenly."""
-    half = np.array(outer) / 2
-    low, high = (middles[:, None] + way * half for way in (-1, 1))
-    shared = np.minimum(task.pieces[None, :, 2:], high) - np.maximum(task.pieces[None, :, :2], low)
-    area = np.prod(np.clip(shared, 0.0, None), axis=2)
-    return np.asarray(np.where(_held_at(task, middles), 0.0, area).sum(axis=1))
-
-
-def _box(middle: Middle, size: tuple[float, float]) -> shapely.Polygon:
-    x, y = middle
-    return shapely.box(x - size[0] / 2, y - size[1] / 2, x + size[0] / 2, y + size[1] / 2)
