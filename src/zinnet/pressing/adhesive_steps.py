@@ -2,12 +2,20 @@
 
 from collections.abc import Iterator
 
+import shapely
+
 from zinnet.base.units import Degrees, write_temperature
+from zinnet.blanks.model import KeepOut
+from zinnet.geometry.region import as_region
+from zinnet.machines.platens import Platen
 from zinnet.pressing.heat_steps import NOT_SLID
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.pieces import PanelWork
 from zinnet.pressing.press_area import Spread
 from zinnet.pressing.steps import Heat, PressStep
+
+APART_MM = 0.02
+"""So far apart the sides of a frame are taken, so that each stays a part of its own."""
 
 
 def glue_steps(work: PanelWork) -> Iterator[PressStep]:
@@ -108,11 +116,11 @@ def print_steps(work: PanelWork, degrees: Degrees) -> Iterator[PressStep]:
         time = "the time on its sheet" if seconds is None else f"{seconds:.0f} s"
         spread = Spread(
             films=(piece.region,),
-            platen=work.platen,
-            keep_outs=work.panel.keep_outs,
+            platen=_within_frame(work),
+            keep_outs=(*work.panel.keep_outs, *_frame(work)),
             overlap_mm=0.0,
             lying=(),
-            turns=False,
+            turns=work.procedure.recess,
         )
         pressure = setting.pressure if setting is not None else None
         chosen = work.platen.setting_for(heat_c) if work.platen is not None and heat_c is not None else None
@@ -139,3 +147,25 @@ def print_steps(work: PanelWork, degrees: Degrees) -> Iterator[PressStep]:
             "cooling",
             keys,
         )
+
+
+def _within_frame(work: PanelWork) -> Platen | None:
+    """Return the platen of a panel; in a recess it reaches the rim only with its own edge, so that it has no margin."""
+    if work.platen is None or not work.procedure.recess:
+        return work.platen
+    return work.platen.model_copy(update={"margin_mm": 0.0})
+
+
+def _frame(work: PanelWork) -> tuple[KeepOut, ...]:
+    """Return the frame about a recess, which stands higher than what is pressed: its four sides, which do not touch."""
+    if work.platen is None or not work.procedure.recess:
+        return ()
+    left, top, right, bottom = work.panel.region.bounds
+    far = work.platen.width_mm + work.platen.height_mm
+    sides = (
+        (left - far, top - far, left, bottom + far),
+        (right, top - far, right + far, bottom + far),
+        (left + APART_MM, top - far, right - APART_MM, top),
+        (left + APART_MM, bottom, right - APART_MM, bottom + far),
+    )
+    return tuple(KeepOut("other", as_region(shapely.box(*side))) for side in sides)

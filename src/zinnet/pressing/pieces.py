@@ -21,8 +21,8 @@ from zinnet.pressing.applied_recipe import PressSetting
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.spec import PressSpec
 
-THICK = ("rib", "collar", "strap")
-"""What of a blank is thicker than its cloth."""
+THICK = ("rib", "collar", "strap", "brim")
+"""What of a blank is thicker than its cloth, or bends away from it."""
 TOUCH_MM2 = 0.5
 """Film that shares less than this is beside other film."""
 
@@ -65,7 +65,9 @@ class PressPiece:
 
     @cached_property
     def carrier(self) -> Region:
-        """Its carrier, trimmed as usual about each part that lies by itself."""
+        """Its carrier, trimmed as usual about each part that lies by itself; a print is trimmed to its own edge."""
+        if self.kind.bond == "print":
+            return self.region
         return carriers(self.region, press_numbers().trim.carrier_mm)
 
 

@@ -108,7 +108,7 @@ def cover(
     done : Region, mm
         What was pressed before.
     soft : Region, mm
-        What one position keeps off where it can: collars and ribs.
+        What they keep off where they can: collars and ribs.
     turns : bool
         Whether the platen may be turned, also along its diagonal.
     most : sequence of numbers
@@ -130,7 +130,7 @@ def cover(
     found = found or at_once(box, platen, hard, turns)
     if found is None:
         keys = tuple(_Key(film) for film in films)
-        found = _cover(keys, most, platen, _Key(hard), overlap_mm, _Key(done), turns)
+        found = _cover(keys, most, platen, _Key(hard), overlap_mm, _Key(union([done, soft])), turns)
     padded = [one for one in keep_outs if is_padded(one)]
     if not padded:
         return found
@@ -309,7 +309,8 @@ def _several(
         if pressed_too_often(dots, along, outer) <= pressed_too_often(dots, middles, outer):
             middles = along
     middles = cooler(task, middles, dots, outer)
-    positions = tuple(_back(x, y, plate, angle) for x, y in in_reading_order(middles, height))
+    back = {(one.x, one.y): one for one in (_back(x, y, plate, angle) for x, y in middles)}
+    positions = tuple(back[middle] for middle in in_reading_order(list(back), height))
     return Coverage(positions, found.least, _turned(found.left, -angle) if angle else found.left)
 
 

@@ -8,6 +8,7 @@ from zinnet.machines.platens import HeatSetting
 from zinnet.pressing.applied_recipe import PressKind
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.platen_positions import Coverage
+from zinnet.pressing.position_words import turn_said
 from zinnet.pressing.press_area import Spread
 from zinnet.pressing.recipes import Peel, Pressure
 
@@ -115,6 +116,9 @@ class PressStep:
 def _positions_said(coverage: Coverage) -> list[str]:
     count = len(coverage.positions)
     said = [f"In {count} positions that overlap a little; hold the first part still."] if count > 1 else []
+    turned = dict.fromkeys(turn_said(position).removeprefix(", ") for position in coverage.positions)
+    if count and len(turned) == 1 and any(turned):
+        said.append(f"The platen {next(iter(turned)).removeprefix('the platen ')}: so it holds more.")
     pads = dict.fromkeys(pad for position in coverage.positions for pad in position.pads)
     if pads:
         said.append(f"Fill up {' and '.join(pads)} from behind with a pillow or folded cloth.")

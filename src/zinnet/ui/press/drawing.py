@@ -30,7 +30,7 @@ def lying_at(steps: Sequence[PressStep], index: int, panel: str) -> tuple[list[s
     for step in steps[: index + 1]:
         if step.panel != panel:
             continue
-        if step.kind == "lay":
+        if step.kind in ("lay", "fix"):
             carried += step.pieces
         elif step.kind in ("peel", "burnish"):
             carried = [key for key in carried if key not in step.pieces]
