@@ -49,3 +49,25 @@ def meeting_pairs(regions: Sequence[Region] | NDArray[np.object_], most: int) ->
         second.append(upper[order])
         found, start = found + len(order), start + AT_ONCE
     return (np.concatenate(first), np.concatenate(second)), found <= most
+
+
+def clusters(count: int, pairs: Pairs) -> NDArray[np.intp]:
+    """Return for each of ``count`` things the first one that it hangs together with, by pairs that meet.
+
+    Every label goes to the least one of those it meets, and on to that one's own, until none changes.
+
+    Examples
+    --------
+    >>> clusters(5, (np.array([1, 3]), np.array([2, 1]))).tolist()
+    [0, 1, 1, 1, 4]
+    """
+    label = np.arange(count)
+    one, other = pairs
+    while True:
+        least = label.copy()
+        np.minimum.at(least, label[one], label[other])
+        np.minimum.at(least, label[other], label[one])
+        least = least[least]
+        if (least == label).all():
+            return label
+        label = least

@@ -6,14 +6,13 @@ from functools import cached_property
 
 import numpy as np
 import shapely
-from scipy.sparse import coo_array
-from scipy.sparse.csgraph import connected_components
 
 from zinnet.base.stages import stage
 from zinnet.blanks.fabrics import Fabric
 from zinnet.blanks.model import Panel
 from zinnet.blanks.procedures import Procedure
 from zinnet.films.catalogue import Bond, Film, FilmKind, kind_of
+from zinnet.geometry.pairs import clusters
 from zinnet.geometry.region import EMPTY, Region, common, hull_box, union, without
 from zinnet.layers.inks import Ink
 from zinnet.machines.platens import HeatSource, Platen, heat_kinds
@@ -89,12 +88,12 @@ def carriers(region: Region, margin_mm: float) -> Region:
     """
     boxes = shapely.bounds(np.array(region.geoms, dtype=object)) + margin_mm * np.array([-1, -1, 1, 1])
     one, other = shapely.STRtree(rectangles := shapely.box(*boxes.T)).query(rectangles, predicate="intersects")
-    count, label = connected_components(coo_array((np.ones(len(one)), (one, other)), shape=(len(boxes),) * 2))
-    joined = np.empty((count, 4))
-    for k in range(count):
-        mine = boxes[label == k]
-        joined[k] = *mine[:, :2].min(axis=0), *mine[:, 2:].max(axis=0)
-    return union(shapely.box(*joined.T))
+    label = clusters(len(boxes), (one, other))
+    joined = []
+    for first in np.unique(label):
+        mine = boxes[label == first]
+        joined.append((*mine[:, :2].min(axis=0), *mine[:, 2:].max(axis=0)))
+    return union(shapely.box(*np.array(joined).T))
 
 
 @dataclass(frozen=True, eq=False)

@@ -1,7 +1,7 @@
 """The main window: tags at the left, the table in the middle, findings at the right, the rule below."""
 
 from pathlib import Path
-from typing import cast
+from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
@@ -19,10 +19,8 @@ from zinnet.artwork.source import Source
 from zinnet.blanks.model import KeepOutKind
 from zinnet.desktop.guide import chapter_for
 from zinnet.plan.findings.model import Finding
-from zinnet.ui.arrange_dialog import ArrangeDialog
 from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.findings_panel import FindingsPanel
-from zinnet.ui.guide_page import GuidePage
 from zinnet.ui.job_files import JobFiles
 from zinnet.ui.language import tr
 from zinnet.ui.last_folder import LastFolder
@@ -32,23 +30,27 @@ from zinnet.ui.new_designs import put_on_table
 from zinnet.ui.own.adding import OwnThings
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
 from zinnet.ui.papers import Papers
-from zinnet.ui.parts import AnyBench, bench_makers, page_makers, station_makers
+from zinnet.ui.parts import bench_makers, page_makers, station_makers
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.preferences import Preferences
 from zinnet.ui.press.control import PressControl
 from zinnet.ui.session import Session
 from zinnet.ui.sheets import Properties
-from zinnet.ui.sheets.blank import BlankSheet
-from zinnet.ui.sheets.cut import CutSheet
-from zinnet.ui.stations.measure import MeasureStation
-from zinnet.ui.stations.nest import NestStation
-from zinnet.ui.stations.split import SplitStation
 from zinnet.ui.table import TableView
 from zinnet.ui.tags import TagThread
 from zinnet.ui.tape_rule import TapeRule
 from zinnet.ui.theme import colour
 from zinnet.ui.welcome import Welcome
 from zinnet.ui.workshop_files import WorkshopFiles
+
+if TYPE_CHECKING:
+    from zinnet.ui.guide_page import GuidePage
+    from zinnet.ui.parts import AnyBench
+    from zinnet.ui.sheets.blank import BlankSheet
+    from zinnet.ui.sheets.cut import CutSheet
+    from zinnet.ui.stations.measure import MeasureStation
+    from zinnet.ui.stations.nest import NestStation
+    from zinnet.ui.stations.split import SplitStation
 
 PANEL_WIDTH = 308
 SAID_MS = 9000
@@ -166,7 +168,7 @@ class MainWindow(QMainWindow):
         """Bring a station to the table."""
         self.station, self.page = station, "table"
         if station == "measure":
-            cast(BlankSheet, self.properties.sheets["measure"]).fill_kept()
+            cast("BlankSheet", self.properties.sheets["measure"]).fill_kept()
         self.tags.select(station)
         self.properties.show_station(station)
         self.rule.follow_view(self.view, from_collar=station in ("measure", "fit"))
@@ -203,7 +205,7 @@ class MainWindow(QMainWindow):
             self.leave_bench()
         chapter = chapter_for(self.station, self.page) if self.session.has_artwork else "begin"
         self.show_page("guide")
-        cast(GuidePage, self.full_pages["guide"]).open_at(chapter)
+        cast("GuidePage", self.full_pages["guide"]).open_at(chapter)
 
     def _show_size(self, size: str) -> None:
         self.session.selection.look_at(size=size)
@@ -215,6 +217,8 @@ class MainWindow(QMainWindow):
         if not self.session.has_artwork:
             self.say("Open artwork first: there is nothing to arrange.")
             return
+        from zinnet.ui.arrange_dialog import ArrangeDialog
+
         ArrangeDialog(self.session, self).open()
 
     def enter_bench(self) -> None:
@@ -225,7 +229,7 @@ class MainWindow(QMainWindow):
         if not self.session.has_artwork:
             self.say("Open artwork first: the bench is where it is laid.")
             return
-        bench = cast(AnyBench, self.benches[BENCH_OF.get(self.station, "lay")])
+        bench = cast("AnyBench", self.benches[BENCH_OF.get(self.station, "lay")])
         self.middle.setCurrentWidget(bench)
         self.menuBar().setVisible(False)
         bench.begin()
@@ -251,7 +255,7 @@ class MainWindow(QMainWindow):
 
     def choose_export(self) -> None:
         """Ask for a folder and write all cut files."""
-        self.files.choose_export(cast(CutSheet, self.properties.sheets["cut"]).chosen_formats)
+        self.files.choose_export(cast("CutSheet", self.properties.sheets["cut"]).chosen_formats)
 
     def _follow(self) -> None:
         document = self.session.document
@@ -269,7 +273,7 @@ class MainWindow(QMainWindow):
             self.go_to("fit")
 
     def _draw_keep_outs(self, kind: KeepOutKind | None) -> None:
-        cast(MeasureStation, self.stations["measure"]).keep_out_kind = kind
+        cast("MeasureStation", self.stations["measure"]).keep_out_kind = kind
         if kind is not None:
             self.say(f"Drag over the spot to keep off ({kind}); click one to take it away.")
 
@@ -279,11 +283,11 @@ class MainWindow(QMainWindow):
         if place is not None and place.panel is not None:
             self.session.selection.look_at(size=place.size, design=place.design, panel=place.panel)
         if place is not None and place.mat is not None:
-            cast(NestStation, self.stations["nest"]).show_mat_place(place.mat, place.box)
+            cast("NestStation", self.stations["nest"]).show_mat_place(place.mat, place.box)
         else:
             if place is not None and place.view == "split":
                 self.session.selection.look_at(design=place.design)
-                cast(SplitStation, self.stations["split"]).show_page("thickness")
+                cast("SplitStation", self.stations["split"]).show_page("thickness")
             self.view.shown_box = place.box if place is not None else None
         self.view.update()
 
