@@ -7,7 +7,7 @@ import pypdfium2
 import pytest
 from PIL import Image
 
-from tests.helpers import document_of, nested
+from tests.helpers import document_of, nested, run_command
 from zinnet.artwork.source import source_of
 from zinnet.bench.document import Document
 from zinnet.blanks.catalogue import read_blank_name
@@ -166,3 +166,14 @@ def test_a_picture_that_is_taken_whole_and_cut_is_a_stop_with_ways_that_hold():
         mended = Document(standard_workshop(), way.change(document.job))
         assert not [one for one in mended.plan.findings if one.id == "picture-not-traced"]
     assert len(finding.also) == 1
+
+
+def test_a_photo_of_very_many_colours_is_taken_by_command_where_it_is_printed(tmp_path):
+    """Traced, its colours would keep the program busy for longer than the watch over strangers' files allows."""
+    (tmp_path / "photo.jpg").write_bytes(file_of(gradient(1600, 2100), "JPEG"))
+    job = tmp_path / "board.zinnet"
+    assert run_command("job", "new", "--blank", "inset-board", "--out", job).returncode == 0
+    done = run_command("job", "add", job, tmp_path / "photo.jpg")
+    assert (done.returncode, done.stdout.strip()) == (0, "1"), done.stderr
+    document = Document.open(job, standard_workshop())
+    assert document.plan.garments[0].designs[0].artwork.whole_picture

@@ -9,7 +9,7 @@ class Frozen(BaseModel):
     The hash is worked out once: a job is asked for it at every edit, and most of its parts stay what they were.
     """
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, defer_build=True)
     __slots__ = ("_hash_kept",)
 
     def __hash__(self) -> int:

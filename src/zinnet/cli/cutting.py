@@ -40,14 +40,14 @@ def plan(
     """Plan a job and write plan.json, findings.json and the cut files."""
     from zinnet.bench.document import Document
     from zinnet.bench.nesting import nest_document
-    from zinnet.job.model import Design, Job
+    from zinnet.job.model import Job
     from zinnet.layers.spec import LayersSpec
     from zinnet.nesting.model import NestSpec
     from zinnet.output.cut_files import write_cut_files
     from zinnet.output.plan_json import findings_json, plan_json, write_json
 
-    first = Design(source=reading.artwork(artwork), placement=reading.placement(place, school, width))
     spec = reading.blank(blank, measure, outline)
+    first = reading.design_on(artwork, spec, reading.placement(place, school, width))
     job = Job(
         title=artwork.stem,
         blank=spec,

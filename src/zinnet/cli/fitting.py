@@ -91,7 +91,7 @@ def fit(
 ) -> None:
     """Propose size and place of artwork on a blank, and print the numbers as JSON."""
     from zinnet.bench.document import Document
-    from zinnet.job.model import Design, Job
+    from zinnet.job.model import Job
     from zinnet.nesting.model import NestSpec
     from zinnet.output.plan_json import fit_json
     from zinnet.placement.arrange import DEFAULTS
@@ -102,8 +102,8 @@ def fit(
         if arrange not in DEFAULTS:
             raise ZinnetError(f"There is no arrangement “{arrange}”; known are: {', '.join(DEFAULTS)}.")
         placement = placement.model_copy(update={"arrangement": DEFAULTS[arrange]})
-    made = Design(source=reading.artwork(artwork), placement=placement)
     spec = reading.blank(blank, measure, outline)
+    made = reading.design_on(artwork, spec, placement)
     job = Job(
         title=artwork.stem,
         blank=spec,

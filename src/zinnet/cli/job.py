@@ -139,14 +139,15 @@ def _addition(
     from zinnet.artwork.lettering.text import TextSpec
     from zinnet.artwork.source import TextArt, source_of
     from zinnet.job.keys import read_colour
-    from zinnet.placement.place import places_on
+    from zinnet.placement.place import PlacementSpec, blank_panel, places_on
     from zinnet.plan.room import added
 
     known = places_on(document.plan.blank)
     if place is not None and place not in known:
         raise ZinnetError(f"There is no place “{place}” on it; it has: {', '.join(known)}.")
     if artwork is not None:
-        source = source_of(artwork.name, reading.artwork(artwork).file.data)
+        laid = blank_panel(PlacementSpec(place=place), document.plan.blank)
+        source = source_of(artwork.name, reading.artwork(artwork, laid).file.data)
         return added(document.workshop, artwork.name, source, place)
     words = (text or "").replace("\\n", "\n")
     if not words.strip():

@@ -13,7 +13,7 @@ from zinnet.base.json_file import read_json
 if TYPE_CHECKING:
     from zinnet.artwork.source import FileArt, PictureArt
     from zinnet.bench.document import Document
-    from zinnet.blanks.model import BlankSpec
+    from zinnet.blanks.model import BlankSpec, Panel
     from zinnet.films.support import Method
     from zinnet.job.model import Design, FamilyMember
     from zinnet.nesting.model import Turns, TurnsWord
@@ -112,14 +112,27 @@ def read(path: Path) -> bytes:
     return read_file(path, MOST_BYTES, error=ArtworkError)
 
 
-def artwork(path: Path) -> "FileArt | PictureArt":
-    """Return the source that a file of artwork is, once it was read and drawn under watch."""
-    from zinnet.artwork.source import source_of
+def artwork(path: Path, on: "Panel | None" = None) -> "FileArt | PictureArt":
+    """Return the source that a file of artwork is, once it was read and drawn under watch.
+
+    Where it is known on which panel it lies, a picture is tried as it is taken there: as it is, or traced.
+    """
+    from zinnet.artwork.source import settled_picture, source_of
     from zinnet.cli.watch import try_source
 
     source = source_of(path.name, read(path))
-    try_source(source)
+    printed = on is not None and on.holds[0] == "print"
+    try_source(settled_picture(source, printed=printed, stepped=False))
     return source
+
+
+def design_on(path: Path, spec: "BlankSpec", placement: "PlacementSpec") -> "Design":
+    """Return the design of a file of artwork at a place of a blank."""
+    from zinnet.blanks.build import build_blank
+    from zinnet.job.model import Design
+    from zinnet.placement.place import blank_panel
+
+    return Design(source=artwork(path, blank_panel(placement, build_blank(spec))), placement=placement)
 
 
 def taken_measures(texts: list[str]) -> dict[str, float]:

@@ -44,7 +44,7 @@ def fitting_of(job: Job, workshop: Workshop) -> Fitting:
     return Fitting(
         blank=job.blank,
         kind=blank_kind(job.blank.kind),
-        designs=tuple(_as_printed(design, blank) for design in job.designs),
+        designs=tuple(as_printed(design, blank) for design in job.designs),
         family=job.family,
         names=job.names,
         layers=job.layers,
@@ -56,7 +56,7 @@ def fitting_of(job: Job, workshop: Workshop) -> Fitting:
     )
 
 
-def _as_printed(design: Design, blank: Blank) -> Design:
+def as_printed(design: Design, blank: Blank) -> Design:
     """Return a design with the question settled whether a picture stays one on the blank."""
     if design.source.kind != "picture":
         return design
