@@ -7,8 +7,6 @@ from typing import Protocol
 from PySide6.QtCore import QObject, Signal
 
 from zinnet.base.files import write_whole
-from zinnet.output.cut_files import USUAL, log_export, write_cut_files, write_job_sheet
-from zinnet.output.plan_json import findings_json, plan_json, write_json
 from zinnet.plan.model import Facts, Plan
 from zinnet.ui.background import Background
 from zinnet.workshop.store import WorkshopStore
@@ -31,11 +29,14 @@ class Exporter(QObject):
         super().__init__(parent)
         self._background = background
 
-    def export(self, plan: Plan, store: WorkshopStore, folder: Path, formats: Sequence[str] = USUAL) -> None:
+    def export(self, plan: Plan, store: WorkshopStore, folder: Path, formats: Sequence[str] | None = None) -> None:
         """Write the cut files, the job sheet, the plan and the findings, and log it in the books of ``store``."""
 
         def write() -> int:
-            written = [*write_cut_files(plan, folder, formats), write_job_sheet(plan, folder)]
+            from zinnet.output.cut_files import USUAL, log_export, write_cut_files, write_job_sheet
+            from zinnet.output.plan_json import findings_json, plan_json, write_json
+
+            written = [*write_cut_files(plan, folder, formats or USUAL), write_job_sheet(plan, folder)]
             written.append(write_json(folder / "plan.json", plan_json(plan)))
             written.append(write_json(folder / "findings.json", findings_json(plan)))
             log_export(plan, store, folder)

@@ -4,12 +4,7 @@ from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from zinnet.output.papers.care_tags import care_tags_pdf
-from zinnet.output.papers.job_sheet import job_sheet_pdf
-from zinnet.output.papers.placing_sheet import placing_sheet_pdf
-from zinnet.output.papers.template import template_pdf
 from zinnet.ui.exporter import MakeSheet
-from zinnet.ui.label_form import LabelForm
 from zinnet.ui.last_folder import LastFolder
 from zinnet.ui.session import Session
 from zinnet.workshop.prices import read_prices
@@ -23,10 +18,14 @@ class Papers:
 
     def choose_template(self) -> None:
         """Ask where to write the paper template of the selected design."""
+        from zinnet.output.papers.template import template_pdf
+
         self._choose_life_size("template", template_pdf)
 
     def choose_placing_sheet(self) -> None:
         """Ask where to write the placing sheet of the selected design's layers."""
+        from zinnet.output.papers.placing_sheet import placing_sheet_pdf
+
         self._choose_life_size("placing sheet", placing_sheet_pdf)
 
     def choose_job_sheet(self) -> None:
@@ -37,6 +36,8 @@ class Papers:
 
     def write_job_sheet(self, path: Path) -> None:
         """Write the job sheet beside the window; whoever works in inches has Letter paper."""
+        from zinnet.output.papers.job_sheet import job_sheet_pdf
+
         plan, paper = self.session.plan, "letter" if self.session.job.unit == "in" else "a4"
         self.session.exporter.write_file(
             path, lambda: job_sheet_pdf(plan, plan.findings, read_prices(), paper=paper), f"The job sheet is in {path}."
@@ -44,6 +45,8 @@ class Papers:
 
     def choose_care_tags(self) -> None:
         """Ask for a sheet of labels and where to write the care tags."""
+        from zinnet.ui.label_form import LabelForm
+
         labels = LabelForm.ask(self.window)
         path = self._choose("care tags") if labels is not None else None
         if labels is not None and path is not None:
@@ -51,6 +54,8 @@ class Papers:
 
     def write_care_tags(self, path: Path, sheet: str, skip: int) -> None:
         """Write a care tag for each garment beside the window."""
+        from zinnet.output.papers.care_tags import care_tags_pdf
+
         plan = self.session.plan
         self.session.exporter.write_file(
             path, lambda: care_tags_pdf(plan, sheet, skip=skip), f"The care tags are in {path}; print them at 100 %."

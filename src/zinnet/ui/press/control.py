@@ -3,6 +3,7 @@
 import threading
 import time
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -24,12 +25,14 @@ from zinnet.plan.press_cards import (
 )
 from zinnet.plan.presses import GarmentPress
 from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
-from zinnet.pressing.schedule.plan import Help, helps, plan_work
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.pressing.stand_in.press import StandInPress
 from zinnet.pressing.steps import PressStep
 from zinnet.ui.background import Background
 from zinnet.ui.session import Session
+
+if TYPE_CHECKING:
+    from zinnet.pressing.schedule.plan import Help
 
 SEARCH_S, HELP_S = 4.0, 1.5
 FOLLOW_MS = 100
@@ -125,6 +128,8 @@ class PressControl(QObject):
             return
         self.is_planning = True
 
+        from zinnet.pressing.schedule.plan import helps, plan_work
+
         def plan() -> Schedule:
             return plan_work(works, team, seconds=SEARCH_S, stop=stop)
 
@@ -134,7 +139,7 @@ class PressControl(QObject):
                 self._background.run(lambda: () if stop.is_set() else helps(found, HELP_S), take_help, self._failed)
                 self.changed.emit()
 
-        def take_help(helped: tuple[Help, ...]) -> None:
+        def take_help(helped: tuple["Help", ...]) -> None:
             if key == self._planned_for:
                 self.helped, self.is_planning = helped, False
                 self.changed.emit()
@@ -255,6 +260,8 @@ class PressControl(QObject):
                 self.changed.emit()
 
         if works:
+            from zinnet.pressing.schedule.plan import plan_work
+
             self._background.run(lambda: plan_work(works, team, seconds=HELP_S), take, self._failed)
 
     def use_stand_in(self, used: bool) -> None:
