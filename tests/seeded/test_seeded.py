@@ -21,7 +21,7 @@ from zinnet.plan.findings.model import catalogue
 from zinnet.steps.model import RemoveSpecks, Thicken
 from zinnet.workshop.model import standard_workshop
 
-EVERY = cases(12, 1)
+EVERY = cases(24, 1)
 """Every so manyth of the jobs is looked at."""
 
 

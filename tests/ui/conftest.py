@@ -15,6 +15,7 @@ from zinnet.bench.bounded import Bounded
 from zinnet.bench.bounded_worker import TASKS
 from zinnet.demo import demo_document
 from zinnet.ui import nester
+from zinnet.ui.offers import Offers
 from zinnet.ui.session import Session
 from zinnet.ui.theme import NIGHT, use_theme
 from zinnet.ui.window import MainWindow
@@ -59,6 +60,13 @@ def reads_here(monkeypatch, request):
     """Read files in this process; a test marked ``apart`` reads them as the program does."""
     if request.node.get_closest_marker("apart") is None:
         monkeypatch.setattr(from_strangers, "Bounded", BoundedHere)
+
+
+@pytest.fixture(autouse=True)
+def proves_where_asked(monkeypatch, request):
+    """Prove no mends beside the window: most tests are about something else; one marked ``proven`` waits for them."""
+    if request.node.get_closest_marker("proven") is None:
+        monkeypatch.setattr(Offers, "look_at", lambda self, plan, findings: None)
 
 
 @pytest.fixture

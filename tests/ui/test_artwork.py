@@ -184,6 +184,7 @@ def test_a_text_is_typed_and_set_in_another_font_and_stays_editable(window, qtbo
     assert station.split.height_mm / station.split.width_mm != pytest.approx(before)
 
 
+@pytest.mark.proven
 def test_a_letter_that_is_lacking_is_a_stop_whose_mend_takes_another_font(window, qtbot):
     window.begin_design(new_text(window.session))
     settled(window, qtbot)

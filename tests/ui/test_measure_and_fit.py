@@ -136,6 +136,7 @@ def test_above_a_brim_up_is_more(demo, qtbot):
     assert first_of(demo.session.plan).placement.corners[2][1] < 0
 
 
+@pytest.mark.proven
 def test_proportions_are_let_go_only_on_purpose(demo, qtbot, sheet):
     height = sheet.height_field
     assert height.isReadOnly()

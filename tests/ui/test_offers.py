@@ -4,10 +4,14 @@ import itertools
 from dataclasses import replace
 from unittest import mock
 
+import pytest
+
 from tests.ui.conftest import offered
 from zinnet.job.edits import set_placement
 from zinnet.plan.proof import Proof
 from zinnet.ui import offers
+
+pytestmark = pytest.mark.proven
 
 
 def test_a_card_has_room_for_all_its_mends_as_soon_as_they_are_offered(demo, qtbot):

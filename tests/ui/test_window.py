@@ -60,6 +60,7 @@ def test_the_first_look_offers_what_to_do(window, qtbot):
     assert "Wrenfield" in window.windowTitle()
 
 
+@pytest.mark.proven
 @pytest.mark.usefixtures("narrow_nests")
 def test_a_whole_visit(demo, qtbot, tmp_path):
     """Open the demo, measure on the tape, drag, see numbers and findings follow, mend, undo, export."""
@@ -368,6 +369,7 @@ def test_the_whole_workshop_is_written_and_read_back(window, qtbot, tmp_path):
     assert "There is no file" in window.message.text()
 
 
+@pytest.mark.proven
 def test_a_mend_shows_before_and_after_when_it_is_pointed_at_and_is_one_step_to_undo(window, qtbot):
     body = '<rect width="40" height="60" fill="#f4ead5"/><rect x="40" y="30" width="60" height="0.4" fill="#f4ead5"/>'
     thin = document_of(body, set_placement("x", width_mm=127.0))
@@ -393,6 +395,7 @@ def test_a_mend_shows_before_and_after_when_it_is_pointed_at_and_is_one_step_to_
     assert window.session.job == after
 
 
+@pytest.mark.proven
 def test_where_no_mend_holds_none_is_offered_and_it_says_what_to_do(window, qtbot):
     document = Document(standard_workshop())
     document.apply(add_source("iii", TextArt(text=TextSpec(text="is raised"))))
