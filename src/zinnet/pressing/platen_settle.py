@@ -28,7 +28,6 @@ MOST_APART = 8
 """So many ways to take one position apart are tried."""
 
 Points = NDArray[np.float64]
-Flags = NDArray[np.bool_]
 Size = tuple[float, float]
 
 
@@ -36,7 +35,7 @@ def settled(task: Boxes, middles: Sequence[Middle], dots: Dots, outer: Size, *, 
     """Return as many middles, each moved as far as what it alone covers allows.
 
     No film is pressed more often than it bears, the least is pressed twice, and no edge of the platen lies on pieces,
-    where that can be helped; middles stand in rows and columns, on whole millimetres.
+    where that can be helped; middles stand in rows and columns, and on whole millimetres where nothing is lost by it.
 
     Parameters
     ----------
