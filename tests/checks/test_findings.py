@@ -48,7 +48,7 @@ from zinnet.nesting.model import Layout, Placed, SheetLayout
 from zinnet.placement.arrange import Rows
 from zinnet.placement.as_laid import readings_at
 from zinnet.plan.arranging import grouped
-from zinnet.plan.findings.model import catalogue
+from zinnet.plan.findings.kinds import catalogue
 from zinnet.workshop.model import standard_workshop
 from zinnet.workshop.stock import StockItem
 

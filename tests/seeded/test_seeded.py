@@ -17,7 +17,7 @@ from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
 from zinnet.bench.document import Document
 from zinnet.job.edits import Edit, add_source, add_step, choose_film, set_placement
-from zinnet.plan.findings.model import catalogue
+from zinnet.plan.findings.kinds import catalogue
 from zinnet.steps.model import RemoveSpecks, Thicken
 from zinnet.workshop.model import standard_workshop
 

@@ -8,16 +8,16 @@ none is in use, a stage is an ordinary function and nothing is kept.
 import math
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from contextvars import ContextVar, copy_context
 from functools import wraps
-from typing import Any, NamedTuple
-
-import shapely
-from shapely.geometry.base import BaseGeometry
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from zinnet.base.memory import give_memory_back, memory_in_use
+
+if TYPE_CHECKING:
+    from zinnet.base.keys import Key
 
 type Spot = tuple[str, "Key"]
 type Handed = dict[str, list[tuple["Key", Any, Sequence[Spot]]]]
@@ -27,36 +27,6 @@ BUDGET = 150_000_000
 TURNS = 20
 _MOST: dict[str, int] = {}
 _STAY: set[str] = set()
-
-
-class Key:
-    """What a stage reads, as a key whose hash is worked out once; geometries are told apart by a quick look first."""
-
-    __slots__ = ("_hash", "reads")
-
-    def __init__(self, reads: tuple[Hashable, ...]) -> None:
-        self.reads = reads
-        self._hash = hash(tuple(map(_glance, reads)))
-
-    def __hash__(self) -> int:
-        return self._hash
-
-    def __eq__(self, other: object) -> bool:
-        return self is other or (isinstance(other, Key) and self._hash == other._hash and self.reads == other.reads)
-
-    def __reduce__(self) -> tuple[type["Key"], tuple[tuple[Hashable, ...]]]:
-        return Key, (self.reads,)
-
-
-def _glance(value: Hashable) -> Hashable:
-    """Return what tells most values apart: of a geometry its box and its number of points, of others themselves."""
-    if isinstance(value, BaseGeometry):
-        if value.is_empty:
-            return str(value.geom_type)
-        return (*shapely.bounds(value).tolist(), shapely.get_num_coordinates(value))
-    if type(value) is tuple and value and isinstance(value[0], BaseGeometry):
-        return tuple(map(_glance, value))
-    return value
 
 
 class _Kept(NamedTuple):
@@ -80,7 +50,7 @@ class StageCache:
         self._memory_in_use = memory_in_use
         self._most_memory = memory_in_use() + budget
 
-    def find(self, stage: str, key: Key) -> tuple[bool, Any]:
+    def find(self, stage: str, key: "Key") -> tuple[bool, Any]:
         """Return whether a result is kept, and the result."""
         with self._lock:
             kept = self._kept.get(stage)
@@ -92,13 +62,13 @@ class StageCache:
             kept.move_to_end(key)
             return True, found.result
 
-    def peek(self, stage: str, key: Key) -> tuple[bool, Any]:
+    def peek(self, stage: str, key: "Key") -> tuple[bool, Any]:
         """Return whether a result is kept, and the result; it counts as asked for no more than before."""
         with self._lock:
             kept = self._kept.get(stage)
             return (True, kept[key].result) if kept is not None and key in kept else (False, None)
 
-    def keep(self, stage: str, key: Key, result: Any, most: int, rests_on: Sequence[Spot] = ()) -> None:
+    def keep(self, stage: str, key: "Key", result: Any, most: int, rests_on: Sequence[Spot] = ()) -> None:
         """Keep a result and what it rests on; of more than ``most`` let go of the one not asked for longest."""
         with self._lock:
             kept = self._kept.setdefault(stage, OrderedDict())
@@ -187,7 +157,7 @@ class AsideCache(StageCache):
         super().__init__()
         self._beside, self._goes_on = beside, goes_on
 
-    def find(self, stage: str, key: Key) -> tuple[bool, Any]:
+    def find(self, stage: str, key: "Key") -> tuple[bool, Any]:
         """Return whether a result is kept here or in the other cache, and the result."""
         if not self._goes_on():
             raise LeftOff
@@ -234,6 +204,8 @@ def stage[**Read, Made](
             cache = _in_use.get()
             if cache is None:
                 return function(*args, **options)
+            from zinnet.base.keys import Key  # the geometry library: a command that has no stages does without it
+
             key = Key((*args, *sorted(options.items())))
             above = _within.get()
             known, result = cache.find(name, key)

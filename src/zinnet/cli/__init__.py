@@ -8,36 +8,16 @@ from typing import Annotated
 import typer
 import typer.completion
 import typer.exceptions
-from pydantic import ValidationError
 
 from zinnet.base.errors import ZinnetError
 from zinnet.base.stages import StageCache, cache_in_use
-from zinnet.cli import (
-    arranging,
-    artwork,
-    asking,
-    cutter,
-    cutting,
-    fitting,
-    job,
-    layers,
-    logbook,
-    naming,
-    nesting,
-    ordering,
-    papers,
-    photo,
-    pressing,
-    pricing,
-    programs,
-    stock,
-    workshop,
-)
+from zinnet.cli.group import Commands
 
 COMPLETE = "_ZINNET_COMPLETE"
 """Set where a shell asks how a command goes on."""
 
 app = typer.Typer(
+    cls=Commands,
     add_completion=False,
     rich_markup_mode=None,
     pretty_exceptions_enable=False,
@@ -70,54 +50,6 @@ def demo(out: Annotated[Path, typer.Option("--out", help="The folder to write to
     raise typer.Exit(run_demo(out, typer.echo))
 
 
-for command in (
-    artwork.text,
-    artwork.trace,
-    artwork.through,
-    artwork.name,
-    artwork.alter,
-    artwork.inspect,
-    fitting.blanks,
-    fitting.keep,
-    fitting.fit,
-    fitting.rows,
-    fitting.laid,
-    fitting.template,
-    fitting.placing,
-    photo.photo,
-    cutting.plan,
-    layers.split,
-    layers.weed,
-    nesting.nest,
-    nesting.film,
-    cutting.checks,
-    cutting.check,
-    cutter.cut,
-    cutter.send,
-    cutter.cutter,
-    pressing.press,
-    pressing.schedule,
-    pressing.recipe,
-    pressing.hem,
-    naming.names,
-    pricing.quote,
-    ordering.order,
-    papers.sheet,
-    papers.tags,
-    programs.desktop,
-):
-    app.command()(command)
-app.command(name="testcut")(cutter.try_cut)
-stock.app.command(name="garments")(ordering.garments)
-stock.app.command(name="labels")(papers.stock_labels)
-arranging.register(job.app)
-app.add_typer(job.app, name="job")
-app.add_typer(stock.app, name="stock")
-app.add_typer(asking.app, name="ask")
-app.add_typer(logbook.app, name="log")
-app.add_typer(workshop.app, name="workshop")
-
-
 def main() -> None:
     """Run the command line."""
     if COMPLETE in os.environ:
@@ -129,10 +61,6 @@ def main() -> None:
             code = app(standalone_mode=False)
     except ZinnetError as error:
         _fail(str(error))
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = " ".join(str(part) for part in first["loc"]).replace("_", " ")
-        _fail(f"That can't be: {where}: {first['msg'][0].lower()}{first['msg'][1:]}; type another value.")
     except typer.Abort:
         _fail("Stopped.")
     except typer.exceptions.TyperException as error:
@@ -143,8 +71,23 @@ def main() -> None:
         sys.stderr.close()
         sys.exit(1)
     except Exception as error:  # noqa: BLE001 - the last line of defence: a sentence, never a traceback
-        _fail(f"Zinnet failed at something it did not expect ({type(error).__name__}: {error}); please report it.")
+        _fail(_refused(error) or _unexpected(error))
     sys.exit(code if isinstance(code, int) else 0)
+
+
+def _refused(error: Exception) -> str | None:
+    """Return in a sentence which value of a model can't be; None of any other error."""
+    from pydantic import ValidationError
+
+    if not isinstance(error, ValidationError):
+        return None
+    first = error.errors()[0]
+    where = " ".join(str(part) for part in first["loc"]).replace("_", " ")
+    return f"That can't be: {where}: {first['msg'][0].lower()}{first['msg'][1:]}; type another value."
+
+
+def _unexpected(error: Exception) -> str:
+    return f"Zinnet failed at something it did not expect ({type(error).__name__}: {error}); please report it."
 
 
 def _fail(message: str) -> None:

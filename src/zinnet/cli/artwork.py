@@ -30,7 +30,7 @@ def text(
     from zinnet.artwork.lettering.text import TextSpec
     from zinnet.artwork.lettering.word import fitted_word, word_regions
     from zinnet.cutting.svg_file import shapes_svg
-    from zinnet.output.plan_json import write_text
+    from zinnet.output.writing import write_text
 
     tall, radius = reading.positive(height, "--height"), reading.positive(arc, "--arc")
     if sum(one is not None for one in (height, width, box)) != 1:
@@ -68,7 +68,7 @@ def trace(
     """Trace a picture into an SVG of flat colours with curved outlines."""
     from zinnet.artwork.svg.writer import artwork_svg
     from zinnet.artwork.tracing.trace import TraceSpec, trace_picture
-    from zinnet.output.plan_json import write_text
+    from zinnet.output.writing import write_text
 
     spec = TraceSpec(
         colours=colours,
@@ -193,7 +193,7 @@ def _write_design(source: "Source", steps: "tuple[Step, ...]", width: str, out: 
     """Write a design after its steps: one path for each colour, side by side, in mm."""
     from zinnet.cutting.svg_file import layers_svg
     from zinnet.layers.split import split_artwork
-    from zinnet.output.plan_json import write_text
+    from zinnet.output.writing import write_text
     from zinnet.steps.run import finished
 
     wide = reading.positive(width, "--width")

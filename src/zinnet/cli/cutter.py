@@ -172,7 +172,7 @@ def cutter(
     if made.errors:
         typer.echo(f"It failed: {', '.join(made.errors)}.")
     if draw is not None:
-        from zinnet.output.plan_json import write_text
+        from zinnet.output.writing import write_text
 
         write_text(draw, strokes_svg(head.strokes))
 

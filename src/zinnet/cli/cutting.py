@@ -44,7 +44,8 @@ def plan(
     from zinnet.layers.spec import LayersSpec
     from zinnet.nesting.model import NestSpec
     from zinnet.output.cut_files import write_cut_files
-    from zinnet.output.plan_json import findings_json, plan_json, write_json
+    from zinnet.output.plan_json import findings_json, plan_json
+    from zinnet.output.writing import write_json
 
     spec = reading.blank(blank, measure, outline)
     first = reading.design_on(artwork, spec, reading.placement(place, school, width))
@@ -80,7 +81,7 @@ def plan(
 
 def checks(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False) -> None:
     """List the catalogue of findings."""
-    from zinnet.plan.findings.model import catalogue
+    from zinnet.plan.findings.kinds import catalogue
 
     rows = [{"id": name, **kind.model_dump()} for name, kind in catalogue().items()]
     if as_json:

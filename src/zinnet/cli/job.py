@@ -7,6 +7,7 @@ import typer
 
 from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
+from zinnet.cli.arranging import register
 
 if TYPE_CHECKING:
     from zinnet.artwork.lettering.text import TextSpec
@@ -341,3 +342,6 @@ def _finding(findings: "tuple[Finding, ...]", finding: str, subject: str | None)
     if len({one.subject for one in about}) > 1:
         raise ZinnetError(f"{finding} stands several times; say --subject, one of: {subjects}.")
     return about[0]
+
+
+register(app)

@@ -24,14 +24,15 @@ def split(
     from zinnet.layers.build import build_layers
     from zinnet.layers.spec import LayersSpec
     from zinnet.layers.split import own_width_mm, split_artwork
-    from zinnet.output.plan_json import stack_json, write_json, write_text
+    from zinnet.output.stack_json import stack_json
+    from zinnet.output.writing import write_json, write_text
 
     read = artwork_of(reading.artwork(artwork))
     if not read.shapes:
         raise ArtworkError(f"{artwork.name} holds only a picture and no shape; it has no outline to cut.")
     width_mm = reading.positive(width, "--width") or own_width_mm(read) or 254.0
     spec = LayersSpec(method=reading.method(method), lap_mm=reading.positive(lap, "--lap"))
-    stock = reading.workshop(films).films if films is not None or spec.method == "auto" else ()
+    stock = reading.films(films) if films is not None or spec.method == "auto" else ()
     result = split_artwork(read, width_mm=width_mm)
     stack = build_layers(result, spec, stock, seen="front", share=films is not None)
     found = stack_json(stack)

@@ -60,7 +60,7 @@ def nest(
     from zinnet.nesting.from_svg import pieces_of_svg
     from zinnet.nesting.model import NestTask
     from zinnet.nesting.running import NestRun
-    from zinnet.output.plan_json import write_json
+    from zinnet.output.writing import write_json
 
     named = pieces_of_svg(reading.read(pieces), pieces.name, turns=reading.turns(turn))
     sources = sources_of(sheet, sheets, roll or [], scrap or [], keep_out, reading.not_negative(margin, "--margin"))

@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from zinnet.artwork.source import FileArt, PictureArt
     from zinnet.bench.document import Document
     from zinnet.blanks.model import BlankSpec, Panel
+    from zinnet.films.catalogue import Film
     from zinnet.films.support import Method
     from zinnet.job.model import Design, FamilyMember
     from zinnet.nesting.model import Turns, TurnsWord
@@ -180,6 +181,13 @@ def method(text: str) -> "Method":
     return cast("Method", text)
 
 
+def films(path: Path | None) -> "tuple[Film, ...]":
+    """Return the films of a file, or those in stock where none is given."""
+    from zinnet.films.own import films_in_stock, read_films
+
+    return films_in_stock() if path is None else read_films(path)
+
+
 def workshop(films: Path | None, *, shelf: bool = False) -> "Workshop":
     """Return the user's workshop, its films those of a file where one is given; the shelf is read where it is asked."""
     from zinnet.films.own import read_films
@@ -203,7 +211,7 @@ def refuse_unknown_film(film: str) -> None:
 def opened_job(path: Path, *, with_shelf: bool = False) -> "Document":
     """Return the document of a job file; the shelf is read where the job is cut from it, or where it is asked for."""
     from zinnet.bench.document import Document
-    from zinnet.cli.watch import watched_job
+    from zinnet.cli.job_file import watched_job
     from zinnet.plan.older import seen_since
     from zinnet.workshop.opening import open_workshop
 

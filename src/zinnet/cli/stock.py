@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 import typer
 
 from zinnet.base.errors import ZinnetError
-from zinnet.cli import reading
+from zinnet.cli import ordering, papers, reading
 
 if TYPE_CHECKING:
     from zinnet.workshop.stock import Stock, StockItem
@@ -112,7 +112,7 @@ def history(number: Number, as_json: Json = False) -> None:
 @app.command(name="export")
 def export_csv(out: Annotated[Path, typer.Argument(help="The CSV to write.")]) -> None:
     """Write the stock as CSV."""
-    from zinnet.output.plan_json import write_text
+    from zinnet.output.writing import write_text
     from zinnet.workshop.stock_csv import stock_csv
 
     write_text(out, stock_csv(_stock().items()))
@@ -224,3 +224,7 @@ def _item(fields: dict[str, Any]) -> "StockItem":
 
 def _row(item: "StockItem") -> dict[str, Any]:
     return {**item.model_dump(mode="json"), "area_mm2": item.area_mm2, "worth": item.worth}
+
+
+app.command(name="garments")(ordering.garments)
+app.command(name="labels")(papers.stock_labels)

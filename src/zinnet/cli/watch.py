@@ -6,16 +6,10 @@ import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
-from pathlib import Path
 
 from zinnet.artwork.source import Source, artwork_of, source_name
 from zinnet.base.memory import memory_in_use
-from zinnet.blanks.build import build_blank
-from zinnet.job.file import load_job
-from zinnet.job.model import Job
 from zinnet.layers.split import split_artwork
-from zinnet.nesting.model import Layout
-from zinnet.plan.fitting import as_printed
 
 MOST_S = 10.0
 MOST_BYTES = 1 << 30
@@ -49,16 +43,6 @@ def watched(called: str, most_s: float = MOST_S, most_bytes: int = MOST_BYTES) -
     finally:
         is_over.set()
         watcher.join()
-
-
-def watched_job(path: Path) -> tuple[Job, dict[str, Layout]]:
-    """Return the job of a file and its nests, read under watch, and what is drawn in it tried."""
-    with watched(path.name):
-        job, layouts = load_job(path)
-    blank = build_blank(job.blank) if job.designs else None
-    for design in job.designs:
-        try_source(design.source if blank is None else as_printed(design, blank).source)
-    return job, layouts
 
 
 def _end(sentence: str) -> None:

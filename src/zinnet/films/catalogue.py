@@ -10,6 +10,7 @@ from zinnet.base.errors import ZinnetError
 from zinnet.base.frozen import Frozen
 from zinnet.data import read_toml
 from zinnet.data.limits import limits
+from zinnet.films.colours import colour_difference
 
 FarWord = Literal["same", "near", "visible", "far"]
 Bond = Literal["heat", "glue", "print"]
@@ -161,22 +162,6 @@ def cut_side(film: Film, *, seen: str) -> CutSide:
     if through_glass:
         return CutSide(mirrored=True, reason=f"mirrored: {kind.name} film is seen through the glass, from its glue")
     return CutSide(mirrored=False, reason=f"cut from the front, not mirrored: {kind.name} film lies face up")
-
-
-@cache
-def colour_difference(one: str, other: str) -> float:
-    """Return the difference of two colours by CIEDE2000 (Sharma, Wu, Dalal 2005)."""
-    from coloraide import Color
-
-    return float(Color(one).delta_e(Color(other), method="2000"))
-
-
-@cache
-def contrast(one: str, other: str) -> float:
-    """Return the contrast of two colours, 1 to 21, by WCAG 2's relative luminance."""
-    from coloraide import Color
-
-    return float(Color(one).contrast(Color(other), method="wcag21"))
 
 
 def by_nearness(colour: str, films: tuple[Film, ...]) -> list[tuple[Film, float]]:

@@ -5,15 +5,8 @@ from dataclasses import dataclass
 
 from zinnet.base.words import has_words
 from zinnet.data.limits import limits
-from zinnet.films.catalogue import (
-    Bond,
-    CutSide,
-    Film,
-    colour_difference,
-    cut_side,
-    kind_of,
-    nearest_film,
-)
+from zinnet.films.catalogue import Bond, CutSide, Film, cut_side, kind_of, nearest_film
+from zinnet.films.colours import colour_difference
 from zinnet.layers.spec import LayersSpec
 from zinnet.layers.split import ColourLayer
 

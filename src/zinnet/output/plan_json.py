@@ -1,19 +1,16 @@
 """The plan and its findings as JSON."""
 
-import json
 import math
-from pathlib import Path
 from typing import Any
 
 import numpy as np
 
 from zinnet import __version__
-from zinnet.base.errors import CutError
-from zinnet.base.files import write_whole
 from zinnet.blanks.model import Blank, Panel
 from zinnet.layers.detail import details
-from zinnet.layers.stack import FilmLayer, LayerStack, laid_on
+from zinnet.layers.stack import FilmLayer
 from zinnet.layers.weeding import weed_summary
+from zinnet.output.stack_json import stack_json
 from zinnet.placement.place import edge_distances
 from zinnet.placement.propose import Proposal
 from zinnet.plan.film_use import JobUse, film_use
@@ -22,16 +19,6 @@ from zinnet.plan.loading import LoadedMat
 from zinnet.plan.model import Plan
 from zinnet.plan.nests import NestedMat
 from zinnet.plan.trims import Trim
-
-
-def write_text(path: Path, text: str) -> Path:
-    """Write a text file whole or not at all."""
-    return write_whole(path, text.encode(), error=CutError)
-
-
-def write_json(path: Path, data: Any) -> Path:
-    """Write JSON, indented."""
-    return write_text(path, json.dumps(data, indent=1, ensure_ascii=False) + "\n")
 
 
 def findings_json(plan: Plan) -> list[dict[str, Any]]:
@@ -151,39 +138,6 @@ def composition_json(garment: Garment, composed: FittedDesign) -> dict[str, Any]
     for row, layer in zip(composed.stack.in_press_order, whole["layers"], strict=True):
         layer["designs"] = list(composed.sources(row))
     return {**found, "copies_to_panel": [matrix.tolist() for matrix in composed.placement.matrices], **whole}
-
-
-def stack_json(stack: LayerStack) -> dict[str, Any]:
-    """Return the layers in the order in which they are pressed, and how each two that meet lie to each other."""
-    return {
-        "layers": [
-            {
-                "order": row.layer.order,
-                "colour": row.layer.colour,
-                "colours": list(row.colours),
-                "film": row.film.id if row.film else None,
-                "difference": row.difference,
-                "mirrored": row.side.mirrored if row.side else None,
-                "why": row.side.reason if row.side else None,
-                "area_mm2": row.layer.area_mm2,
-                "pieces": row.layer.pieces,
-            }
-            for row in stack.in_press_order
-        ],
-        "pairs": [
-            {
-                "under": pair.under.layer.order,
-                "over": pair.over.layer.order,
-                "method": pair.rule.method,
-                "why": pair.rule.reason,
-            }
-            for pair in stack.pairs
-        ],
-        "through_glass": stack.through_glass,
-        "laid_on": laid_on(stack.through_glass),
-        "lap_mm": stack.lap_mm,
-        "deepest": stack.deepest,
-    }
 
 
 def details_json(row: FilmLayer) -> dict[str, Any]:

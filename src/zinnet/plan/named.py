@@ -9,7 +9,8 @@ from itertools import count
 from typing import NamedTuple
 
 from zinnet.artwork.source import Source
-from zinnet.base.stages import Key, cache_in_use, carried, stage
+from zinnet.base.keys import Key
+from zinnet.base.stages import cache_in_use, carried, stage
 from zinnet.blanks.model import Blank
 from zinnet.job.model import Design
 from zinnet.job.names.model import NameList, NameRow

@@ -3,7 +3,7 @@
 from dataclasses import replace
 from itertools import combinations
 
-from zinnet.films.catalogue import colour_difference
+from zinnet.films.colours import colour_difference
 from zinnet.steps import model
 from zinnet.steps.areas import Areas, choose
 

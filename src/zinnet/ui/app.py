@@ -18,8 +18,9 @@ from zinnet.demo import demo_document
 from zinnet.demo.files import write_walk
 from zinnet.nesting.running import prepare_workers
 from zinnet.output.cut_files import FORMATS, write_cut_files, write_job_sheet
-from zinnet.output.plan_json import findings_json, plan_json, write_json
+from zinnet.output.plan_json import findings_json, plan_json
 from zinnet.output.press_json import press_json
+from zinnet.output.writing import write_json
 from zinnet.ui.application import has_display, make_application
 from zinnet.ui.collecting import Collecting
 from zinnet.ui.session import Session

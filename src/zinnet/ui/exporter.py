@@ -34,7 +34,8 @@ class Exporter(QObject):
 
         def write() -> int:
             from zinnet.output.cut_files import USUAL, log_export, write_cut_files, write_job_sheet
-            from zinnet.output.plan_json import findings_json, plan_json, write_json
+            from zinnet.output.plan_json import findings_json, plan_json
+            from zinnet.output.writing import write_json
 
             written = [*write_cut_files(plan, folder, formats or USUAL), write_job_sheet(plan, folder)]
             written.append(write_json(folder / "plan.json", plan_json(plan)))

@@ -17,7 +17,8 @@ from PySide6.QtWidgets import (
 from zinnet.base.words import has_words
 from zinnet.job.edits import Edit, pass_finding, take_back_pass
 from zinnet.plan.ahead import Ahead
-from zinnet.plan.findings.model import LEVELS, Finding
+from zinnet.plan.findings.kinds import LEVELS
+from zinnet.plan.findings.model import Finding
 from zinnet.plan.findings.run import BETWEEN_DESIGNS
 from zinnet.ui.before_after import BeforeAfter
 from zinnet.ui.drawing import draw_sign

@@ -13,7 +13,8 @@ from zinnet.artwork.source import FileArt, TextArt
 from zinnet.artwork.tracing.picture import picture_kind
 from zinnet.artwork.visible import OPAQUE
 from zinnet.data.limits import limits
-from zinnet.films.catalogue import contrast, kind_of
+from zinnet.films.catalogue import kind_of
+from zinnet.films.colours import contrast
 from zinnet.job.edits import (
     Edit,
     add_step,

@@ -1,28 +1,12 @@
-"""What a finding is, and the catalogue of findings."""
+"""What a finding is: what was measured, the limit, the place, and what mends it."""
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from functools import cache, cached_property
-from typing import Any, Literal
+from functools import cached_property
+from typing import Any
 
-from zinnet.base.frozen import Frozen
-from zinnet.data import read_toml
 from zinnet.job.edits import Edit
-
-Level = Literal["stop", "warn", "note", "confirm"]
-Station = Literal["measure", "artwork", "fit", "split", "nest", "cut", "press", "log"]
-LEVELS: tuple[Level, ...] = ("stop", "warn", "confirm", "note")
-
-
-class FindingKind(Frozen):
-    """A finding as the catalogue describes it."""
-
-    level: Level
-    station: Station
-    title: str
-    when: str
-    do: str
-    """What a person can do where no mend is offered."""
+from zinnet.plan.findings.kinds import Level, Station, catalogue
 
 
 @dataclass(frozen=True)
@@ -112,12 +96,6 @@ class Finding:
             "mends": [{"number": number, "label": edit.name} for number, edit in enumerate(self.at_once, start=1)],
             "passed": self.passed,
         }
-
-
-@cache
-def catalogue() -> dict[str, FindingKind]:
-    """Return every kind of finding by its id."""
-    return {name: FindingKind.model_validate(row) for name, row in read_toml("findings").items()}
 
 
 def found(

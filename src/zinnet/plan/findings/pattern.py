@@ -6,7 +6,8 @@ from zinnet.artwork.svg.reader import read_svg
 from zinnet.base.errors import ZinnetError
 from zinnet.data import path_of, read_bytes
 from zinnet.data.limits import limits
-from zinnet.films.catalogue import Film, colour_difference, contrast
+from zinnet.films.catalogue import Film
+from zinnet.films.colours import colour_difference, contrast
 from zinnet.layers.split import split_artwork
 
 PICTURE_MM = 100.0

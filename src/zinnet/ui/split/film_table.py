@@ -5,14 +5,8 @@ from PySide6.QtGui import QColor, QPixmap
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.data.limits import limits
-from zinnet.films.catalogue import (
-    Film,
-    by_nearness,
-    colour_difference,
-    contrast,
-    in_words,
-    kind_of,
-)
+from zinnet.films.catalogue import Film, by_nearness, in_words, kind_of
+from zinnet.films.colours import colour_difference, contrast
 from zinnet.job.edits import choose_film
 from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.ui.films import film_chip
