@@ -4,6 +4,7 @@ import pytest
 
 from tests.helpers import first_of, nested
 from zinnet.bench.document import Document
+from zinnet.data import read_toml
 from zinnet.demo import DEMOS, SHIPPED, demo_document, demo_shelf
 from zinnet.demo.shelf import demo_store
 from zinnet.demo.walk import LANTERN_MAKERS, STEWARDS, WALK_JOBS
@@ -14,6 +15,13 @@ from zinnet.output.plan_json import fit_json, plan_json
 from zinnet.placement.arrange import Arc, Rows
 from zinnet.workshop.model import standard_workshop
 from zinnet.workshop.opening import with_books
+
+
+def test_every_demo_has_a_name_in_the_menu_and_no_other_is_named():
+    named = read_toml("demos")
+    assert [*named["walk"], *named["others"]] == [*DEMOS]
+    assert [*named["walk"]] == [*WALK_JOBS]
+    assert named["first"] in DEMOS
 
 
 @pytest.mark.parametrize("name", DEMOS)
@@ -40,7 +48,9 @@ def test_a_job_of_the_walk_is_clean_but_for_one_fault_that_the_guide_tells_of(na
     plan = demo_document(name=name).plan
     found = [one for one in plan.findings if one.level in ("stop", "warn")]
     assert {one.id for one in found} == {FAULTS[name]}
-    (row,) = [line for line in chapter("demo").splitlines() if line.startswith(f"| {WALK_JOBS[name][0]} |")]
+    (row,) = [
+        line for line in chapter("demo").splitlines() if line.startswith(f"| {read_toml('demos')['walk'][name]} |")
+    ]
     assert f"*{found[0].title}*" in row
 
 

@@ -14,7 +14,7 @@ from zinnet.bench import from_strangers
 from zinnet.bench.bounded import Bounded
 from zinnet.bench.bounded_worker import TASKS
 from zinnet.demo import demo_document
-from zinnet.ui import nester
+from zinnet.nesting import running
 from zinnet.ui.offers import Offers
 from zinnet.ui.session import Session
 from zinnet.ui.theme import NIGHT, use_theme
@@ -77,6 +77,7 @@ def window(qtbot, tmp_path):
     window.resize(1280, 800)
     qtbot.addWidget(window, before_close_func=leave)
     window.show()
+    qtbot.waitUntil(window.isActiveWindow)
     return window
 
 
@@ -96,7 +97,7 @@ def demo(window, qtbot):
 @pytest.fixture
 def narrow_nests(monkeypatch):
     """Let the window's nests be found by the narrowest search in this process, where a test is about what follows."""
-    monkeypatch.setattr(nester, "NestRun", NestHere)
+    monkeypatch.setattr(running, "NestRun", NestHere)
 
 
 def move_mouse(view, spot, button=Qt.MouseButton.NoButton):

@@ -158,6 +158,7 @@ def test_the_test_cut_is_sent_to_the_cutter_that_is_chosen(cut, window, qtbot):
     session = window.session
     session.document.saved = session.job
     window.files.open_demo("shelf")
+    qtbot.waitUntil(lambda: window.session.has_artwork)
     qtbot.waitUntil(lambda: bool(session.workshop.stock) and session.plan.is_nested, timeout=20_000)
     click(qtbot, page.cut)
     assert "Nobody has said" in said[-1]

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF
 from PySide6.QtGui import QColor, QImage, QPainter
 
 from zinnet.geometry.region import EMPTY, Region
-from zinnet.ui.drawing import region_path
+from zinnet.ui.region_paths import region_path
 
 FRAME = shapely.box(0, 0, 40, 30) - shapely.box(10, 10, 30, 20)
 TWO = Region([FRAME, shapely.Point(60, 15).buffer(12)])

@@ -15,6 +15,7 @@ from zinnet.workshop.stock import StockItem
 def shelf(window, qtbot):
     """Return the window with the demo that is cut from the shelf, the shelf being read."""
     window.files.open_demo("shelf")
+    qtbot.waitUntil(lambda: window.session.has_artwork)
     qtbot.waitUntil(lambda: bool(window.session.workshop.stock), timeout=20000)
     qtbot.waitUntil(lambda: window.session.plan.is_nested, timeout=30000)
     window.go_to("nest")

@@ -9,7 +9,6 @@ import pytest
 from tests.ui.conftest import offered
 from zinnet.job.edits import set_placement
 from zinnet.plan.proof import Proof
-from zinnet.ui import offers
 
 pytestmark = pytest.mark.proven
 
@@ -38,9 +37,9 @@ def test_cheap_mends_of_all_findings_are_proven_before_those_that_change_outline
 
     panel = demo.findings
     qtbot.waitUntil(lambda: not panel.offers.is_working)
-    monkeypatch.setattr(offers, "prove", prove)
-    monkeypatch.setattr(offers, "change_between", lambda *plans: None)
-    monkeypatch.setattr(offers, "mend_all_safe", lambda plan: None)
+    monkeypatch.setattr("zinnet.plan.proof.prove", prove)
+    monkeypatch.setattr("zinnet.plan.changes.change_between", lambda *plans: None)
+    monkeypatch.setattr("zinnet.plan.safe.mend_all_safe", lambda plan: None)
     demo.session.apply(set_placement("x", from_centre_mm=9.0))
     qtbot.waitUntil(lambda: "off-centre" in {name for name, _ in proven} and not panel.offers.is_working)
     outlines = [index for index, (_, name) in enumerate(proven) if name.startswith("thicken")]

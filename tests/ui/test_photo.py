@@ -72,13 +72,13 @@ def test_the_photo_lies_below_fit_at_true_scale_until_it_is_taken_away(page, dra
     page.picture.place(0, on_straight(page, drawn.px(410, 800)))
     page.picture.place(1, on_straight(page, drawn.px(990, 800)))
     page.lay_below_fit()
-    assert session.backdrop.apart_mm[0] == pytest.approx(580, rel=0.01)
-    scale = np.hypot(*session.backdrop.matrix[:2, 0]) * page.photo.px_mm
+    assert session.selection.backdrop.apart_mm[0] == pytest.approx(580, rel=0.01)
+    scale = np.hypot(*session.selection.backdrop.matrix[:2, 0]) * page.photo.px_mm
     assert scale == pytest.approx(1.0)
     window.go_to("fit")
     assert window.stations["fit"].grab().toImage() != plain
     page.take_away()
-    assert session.backdrop is None
+    assert session.selection.backdrop is None
 
 
 def test_the_sample_opens_and_measures(page, qtbot):

@@ -126,7 +126,7 @@ def test_a_finding_of_pressing_leads_to_its_station(press, window):
     window.session.apply(set_blank("x", care_dots=2))
     window.go_to("fit")
     finding = next(one for one in window.session.plan.findings if one.id == "heat-untested")
-    window.session.show_finding(finding)
+    window.session.finding_shown.emit(finding)
     assert window.station == "press"
 
 

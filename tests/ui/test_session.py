@@ -33,6 +33,7 @@ def test_after_a_demo_a_job_of_ones_own_has_ones_own_books(window, qtbot, tmp_pa
     session, own = window.session, window.session.books.store
     document_of(LANTERN).save(tmp_path / "walk.zinnet")
     window.files.open_demo()
+    qtbot.waitUntil(lambda: window.session.has_artwork)
     settled(window, qtbot)
     assert session.books.store is not own
     assert session.workshop.made

@@ -232,7 +232,7 @@ def test_a_finding_of_the_layers_shows_its_place_on_the_table(demo, split):
     rim = '<rect width="80" height="60" fill="#d9a63a"/><rect x="0.3" y="10" width="40" height="40" fill="#d62828"/>'
     demo.session.show_document(document_of(rim, choose_film("#d9a63a", "gold-glitter")))
     finding = next(one for one in demo.session.plan.findings if one.id == "sliver")
-    demo.session.show_finding(finding)
+    demo.session.finding_shown.emit(finding)
     assert demo.station == "split"
     assert (split.page, split.shown_box) == ("thickness", finding.place.box)
     demo.session.apply(finding.mend)

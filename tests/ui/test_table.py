@@ -9,7 +9,7 @@ from tests.helpers import first_of
 from tests.ui.conftest import move_mouse
 from tests.ui.test_window import ids, length_named
 from zinnet.job.edits import override_side, set_placement, set_unit
-from zinnet.plan.findings.kinds import LEVELS
+from zinnet.plan.findings.levels import LEVELS
 from zinnet.ui.findings_panel import NAMES
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import DAYLIGHT, NIGHT, use_theme

@@ -56,6 +56,7 @@ def test_the_first_look_offers_what_to_do(window, qtbot):
     assert window.table.currentWidget() is window.welcome
     assert not window.properties.isVisible()
     qtbot.mouseClick(window.welcome.demo, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: window.session.has_artwork)
     assert window.table.currentWidget() is window.stations["fit"]
     assert "Wrenfield" in window.windowTitle()
 

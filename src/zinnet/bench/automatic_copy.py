@@ -8,12 +8,12 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import IO, NamedTuple
+from typing import IO, TYPE_CHECKING, NamedTuple
 
 import platformdirs
 
-from zinnet.job.file import save_job
-from zinnet.job.model import Job
+if TYPE_CHECKING:
+    from zinnet.job.model import Job
 
 NOTE = ".lock"
 MOST_TITLE = 200
@@ -47,7 +47,7 @@ class AutomaticCopy:
         """Whether there is a copy that is not dropped."""
         return self._note is not None
 
-    def due(self, job: Job) -> Callable[[], None] | None:
+    def due(self, job: "Job") -> Callable[[], None] | None:
         """Return what writes the copy of a job; None where it is written already.
 
         Once the copy was dropped, it writes nothing any more.
@@ -55,13 +55,15 @@ class AutomaticCopy:
         turn = self._turn
         return None if job is self._kept else lambda: self._write(job, turn)
 
-    def keep(self, job: Job) -> None:
+    def keep(self, job: "Job") -> None:
         """Write the copy of a job here and now, where it is due."""
         write = self.due(job)
         if write is not None:
             write()
 
-    def _write(self, job: Job, turn: int) -> None:
+    def _write(self, job: "Job", turn: int) -> None:
+        from zinnet.job.file import save_job
+
         with self._lock:
             if turn != self._turn:
                 return

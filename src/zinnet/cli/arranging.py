@@ -7,7 +7,7 @@ import typer
 
 from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
-from zinnet.cli.job import JobFile, OtherFile
+from zinnet.cli.options import JobFile, OtherFile
 
 if TYPE_CHECKING:
     from zinnet.bench.document import Document

@@ -8,6 +8,7 @@ import typer
 from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
 from zinnet.cli.arranging import register
+from zinnet.cli.options import JobFile, OtherFile
 
 if TYPE_CHECKING:
     from zinnet.artwork.lettering.text import TextSpec
@@ -18,10 +19,6 @@ if TYPE_CHECKING:
 
 app = typer.Typer(help="Make a job, add designs to it, set and mend it, and say what it is, without the window.")
 
-JobFile = Annotated[Path, typer.Argument(help="The job file.")]
-OtherFile = Annotated[
-    Path | None, typer.Option("--out", help="Write the changed job here, and leave the original alone.")
-]
 Json = Annotated[bool, typer.Option("--json", help="As JSON.")]
 Colour = Annotated[str | None, typer.Option("--colour", help="As #rrggbb.")]
 

@@ -17,3 +17,7 @@ Lap = Annotated[str | None, typer.Option(help="How far a film goes on under its 
 Films = Annotated[Path | None, typer.Option("--films", help="A TOML file of films to cut from; else those in stock.")]
 Out = Annotated[Path, typer.Option("--out", help="The folder to write to; it is made where it is missing.")]
 Mat = Annotated[str, typer.Option(help="The mat, or its size.")]
+JobFile = Annotated[Path, typer.Argument(help="The job file.")]
+OtherFile = Annotated[
+    Path | None, typer.Option("--out", help="Write the changed job here, and leave the original alone.")
+]

@@ -54,11 +54,13 @@ def demo_document(workshop: Workshop | None = None, name: str = "tees") -> Docum
     )
     if name in FROM_SHELF:
         workshop = demo_shelf(workshop)
-    document = Document(workshop, DEMOS[name][1]())
-    if name in SHIPPED:
-        for key, row in json.loads(read_bytes("demo", "layouts.json")).items():
-            document.keep_layout(key, Layout.model_validate(row))
-    return document
+    return Document(workshop, DEMOS[name](), _shipped_nests() if name in SHIPPED else {})
+
+
+def _shipped_nests() -> dict[str, Layout]:
+    """Return the nests that ship with Zinnet, by the keys of their tasks."""
+    rows = json.loads(read_bytes("demo", "layouts.json"))
+    return {key: Layout.model_validate(row) for key, row in rows.items()}
 
 
 def sash_job() -> Job:
@@ -153,19 +155,17 @@ def _one(title: str, artwork: str, blank: BlankSpec, copies: int = 1) -> Job:
     return Job(title=title, blank=blank, designs=(design,), copies=copies)
 
 
-DEMOS: dict[str, tuple[str, Callable[[], Job]]] = {
+DEMOS: dict[str, Callable[[], Job]] = {
     **WALK_JOBS,
-    "tees": ("Stewards' tees", demo_job),
-    "hoodies": ("Band hoodies, six sizes", hoodies_job),
-    "sash": ("Parade marshal's sash", sash_job),
-    "tracing": ("Children's tees, a traced painting", tracing_job),
-    "text": ("Tote bags, a joined script", text_job),
-    "word": ("Band hoodies, a word through the moon", word_job),
-    "name": ("Drummers' tees, an outlined name", name_job),
-    "shelf": ("Children's badges, from scraps", badges_job),
+    "tees": demo_job,
+    "hoodies": hoodies_job,
+    "sash": sash_job,
+    "tracing": tracing_job,
+    "text": text_job,
+    "word": word_job,
+    "name": name_job,
+    "shelf": badges_job,
 }
-"""Every demo: what the menu calls it, and its job."""
-FIRST_DEMO = "stewards"
-"""The one that is opened where none is named."""
+"""Every demo, and how its job is made; what they are called stands in ``data/demos.toml``."""
 FROM_SHELF = ("shelf", "caps")
 """The demos that are cut from the demo's own shelf."""

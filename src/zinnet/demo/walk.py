@@ -173,12 +173,12 @@ def _measured(**measures: float) -> tuple[Measure, ...]:
 
 
 WALK_JOBS = {
-    "stewards": ("Stewards' tees, seven sizes", stewards_job),
-    "band": ("Band hoodies with a zip", band_job),
-    "children": ("Children's tees in glitter", children_job),
-    "caps": ("Lantern bearers' caps", caps_job),
-    "names": ("Lantern makers' bags, 24 names", bags_job),
-    "blanket": ("Drummers' blanket", blanket_job),
-    "jars": ("Lantern jar decals", jars_job),
+    "stewards": stewards_job,
+    "band": band_job,
+    "children": children_job,
+    "caps": caps_job,
+    "names": bags_job,
+    "blanket": blanket_job,
+    "jars": jars_job,
 }
-"""The jobs of the walk: what the menu calls each, and how it is made."""
+"""The jobs of the walk, and how each is made; what they are called stands in ``data/demos.toml``."""

@@ -7,28 +7,15 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import NoReturn
 
-from PySide6.QtCore import QTimer
 from PySide6.QtGui import QGuiApplication
 
 from zinnet.base.log import log_uncaught
-from zinnet.base.workers import kill_workers
-from zinnet.bench.bounded import prepare_reader
-from zinnet.bench.nesting import nest_document
-from zinnet.demo import demo_document
-from zinnet.demo.files import write_walk
-from zinnet.nesting.running import prepare_workers
-from zinnet.output.cut_files import FORMATS, write_cut_files, write_job_sheet
-from zinnet.output.plan_json import findings_json, plan_json
-from zinnet.output.press_json import press_json
-from zinnet.output.writing import write_json
 from zinnet.ui.application import has_display, make_application
 from zinnet.ui.collecting import Collecting
 from zinnet.ui.session import Session
 from zinnet.ui.settings_watch import SettingsWatch
+from zinnet.ui.warm_up import WarmUp
 from zinnet.ui.window import MainWindow, centre_on_screen
-
-WARM_MS = 600
-"""How long after the window is up workers for nests are started."""
 
 
 def run_window(path: Path | None = None, *, demo: bool = False) -> int:
@@ -41,15 +28,21 @@ def run_window(path: Path | None = None, *, demo: bool = False) -> int:
     session = Session()
     window = MainWindow(session)
     log_uncaught(session.said.emit)
-    session.read_settings()
     SettingsWatch(session.read_settings, session)
     centre_on_screen(window)
+
+    def open_first() -> None:
+        session.read_settings()
+        if demo:
+            window.files.open_demo()
+        elif path is not None:
+            window.files.opener.open_path(path)
+
+    warm_up = WarmUp(session)
+    warm_up.opens.connect(open_first)
+    warm_up.ended.connect(window.take_up)
     window.show()
-    QTimer.singleShot(WARM_MS, _warm_up)
-    if demo:
-        window.files.open_demo()
-    if path is not None:
-        QTimer.singleShot(0, lambda: window.files.opener.open_path(path))
+    warm_up.begin()
     code = app.exec()
     if not window.all_ended:
         _leave(code)
@@ -58,6 +51,8 @@ def run_window(path: Path | None = None, *, demo: bool = False) -> int:
 
 def _leave(code: int) -> NoReturn:
     """End the program though work beside the window goes on that can't be stopped; it would be thrown away anyway."""
+    from zinnet.base.workers import kill_workers
+
     kill_workers()
     logging.shutdown()
     sys.stdout.flush()
@@ -65,16 +60,18 @@ def _leave(code: int) -> NoReturn:
     os._exit(code)
 
 
-def _warm_up() -> None:
-    """Start the processes that the next nest and the next file will need."""
-    prepare_reader()
-    prepare_workers(1)
-
-
 def run_demo(out: Path, say: Callable[[str], None]) -> int:
     """Open the demo; without a display write all its files, and picture the same window."""
     if has_display():
         return run_window(demo=True)
+    from zinnet.bench.nesting import nest_document
+    from zinnet.demo import demo_document
+    from zinnet.demo.files import write_walk
+    from zinnet.output.cut_files import FORMATS, write_cut_files, write_job_sheet
+    from zinnet.output.plan_json import findings_json, plan_json
+    from zinnet.output.press_json import press_json
+    from zinnet.output.writing import write_json
+
     document = demo_document()
     nest_document(document)
     written = [*write_cut_files(document.plan, out, FORMATS), write_job_sheet(document.plan, out)]

@@ -1,6 +1,7 @@
 """Arranging designs to one another: groups, alignment, equal gaps, words set apart."""
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
@@ -20,12 +21,14 @@ from PySide6.QtWidgets import (
 from zinnet.artwork.source import source_name
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import read_length
-from zinnet.job.edits import Edit
 from zinnet.plan.arranging import aligned, grouped, spread, ungrouped
 from zinnet.plan.words import words_apart
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
+
+if TYPE_CHECKING:
+    from zinnet.job.edits import Edit
+    from zinnet.ui.session import Session
 
 BY = (
     ("left", "left edges"),
@@ -47,7 +50,7 @@ ALONG = (("across", "beside each other"), ("down", "below each other"))
 class ArrangeDialog(QDialog):
     """Which designs, and how they lie to one another; every button is one step of undo."""
 
-    def __init__(self, session: Session, parent: QWidget) -> None:
+    def __init__(self, session: "Session", parent: QWidget) -> None:
         super().__init__(parent)
         self.session = session
         self.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
@@ -131,7 +134,7 @@ class ArrangeDialog(QDialog):
         items = [self.list.item(row) for row in range(self.list.count())]
         return [item.data(Qt.ItemDataRole.UserRole) for item in items if item.checkState() == Qt.CheckState.Checked]
 
-    def _do(self, make: Callable[[], Edit], said: str) -> None:
+    def _do(self, make: Callable[[], "Edit"], said: str) -> None:
         try:
             edit = make()
         except ZinnetError as error:
@@ -155,7 +158,7 @@ class ArrangeDialog(QDialog):
         return {group for design in self.session.job.designs for group in design.group}
 
     def _align(self) -> None:
-        def make() -> Edit:
+        def make() -> "Edit":
             at_mm = read_length(self.at.text(), unit=self.session.job.unit) if self.at.text().strip() else 0.0
             by, to = self.by.currentData(), self.to.currentData()
             return aligned(self.session.selection.garment, self.chosen, by, to, at_mm)
@@ -163,7 +166,7 @@ class ArrangeDialog(QDialog):
         self._do(make, tr("They are in line."))
 
     def _spread(self) -> None:
-        def make() -> Edit:
+        def make() -> "Edit":
             typed = self.gap.text().strip()
             gap_mm = read_length(typed, unit=self.session.job.unit) if typed else None
             along = self.along.currentData()

@@ -1,6 +1,6 @@
 """The cards beside the artwork: where the design comes from, and the steps that are done to it."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
@@ -17,13 +17,15 @@ from zinnet.job.edits import (
     set_source,
 )
 from zinnet.job.edits.edit import with_fields
-from zinnet.job.model import Design
 from zinnet.steps import model
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.recipe_form import RecipeForm
-from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.job.model import Design
+    from zinnet.ui.session import Session
 
 KINDS = {
     "file": "Drawing",
@@ -77,7 +79,7 @@ class ArtworkCards(QScrollArea):
 
     step_asked = Signal(object)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.setAccessibleName(tr("The designs with their steps"))
@@ -128,20 +130,20 @@ class ArtworkCards(QScrollArea):
         if design.source.kind == "picture" and shown is not None:
             self.forms[0].show_only(OF_WHOLE_PICTURE if shown.artwork.whole_picture else None)
 
-    def _recipes(self, design: Design) -> list[Any]:
+    def _recipes(self, design: "Design") -> list[Any]:
         part = recipe_part(design.source)
         own = design.source if part is None else getattr(design.source, part)
         rings = design.source.name.outlines if isinstance(design.source, OutlinedNameArt) else ()
         return [own, *rings, *design.steps]
 
-    def _design(self) -> Design | None:
+    def _design(self) -> "Design | None":
         index = self._index()
         return self.session.job.designs[index] if index < len(self.session.job.designs) else None
 
     def _index(self) -> int:
         return self.session.selection.design.index if self.session.selection.design is not None else 0
 
-    def _build(self, design: Design) -> None:
+    def _build(self, design: "Design") -> None:
         self.add.setParent(None)
         while self._column.count():
             item = self._column.takeAt(0)
@@ -157,7 +159,7 @@ class ArtworkCards(QScrollArea):
         self.add.show()
         self._column.addStretch(1)
 
-    def _source_card(self, design: Design) -> Card:
+    def _source_card(self, design: "Design") -> Card:
         index, part = self._index(), recipe_part(design.source)
         card = Card(KINDS[design.source.kind])
         if design.source.file is not None:

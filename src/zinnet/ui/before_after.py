@@ -1,19 +1,23 @@
 """Before and after: what a mend changes, as two pictures in one scale beside the findings, with its numbers."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPoint, QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
 from zinnet.plan.changes import Box, Change, garment_of
-from zinnet.plan.fitted import Garment
-from zinnet.plan.model import Plan
 from zinnet.ui.drawing import draw_words, lit_pen
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, draw_usable
 from zinnet.ui.language import tr
-from zinnet.ui.offers import Offer
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.plan.fitted import Garment
+    from zinnet.plan.model import Plan
+    from zinnet.ui.offers import Offer
+    from zinnet.ui.session import Session
 
 HALF = QSize(250, 250)
 GAP = 12
@@ -24,7 +28,7 @@ BESIDE = 10
 class BeforeAfter(QFrame):
     """What a mend that is pointed at would change: it lies over a window while it is, never in the way of the mouse."""
 
-    def __init__(self, session: Session, parent: QWidget) -> None:
+    def __init__(self, session: "Session", parent: QWidget) -> None:
         super().__init__(parent)
         self._session = session
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -42,7 +46,7 @@ class BeforeAfter(QFrame):
         for widget in (self.name, self.pictures, self.changes):
             column.addWidget(widget)
 
-    def show_offer(self, offer: Offer, beside: QWidget) -> None:
+    def show_offer(self, offer: "Offer", beside: QWidget) -> None:
         """Show a mend at the left of a widget."""
         self.setStyleSheet(
             f"QFrame#before-after {{ background: {colour('card_light').name()};"
@@ -77,7 +81,7 @@ class _Pictures(QWidget):
         self.setFixedSize(2 * HALF.width() + GAP, HALF.height() + 42)
         self.setAccessibleName(tr("Before and after"))
 
-    def show_plans(self, before: Plan, after: Plan, change: Change, life: float) -> None:
+    def show_plans(self, before: "Plan", after: "Plan", change: Change, life: float) -> None:
         """Take what is shown of two plans; ``life`` is how many pixels a mm has on this screen."""
         left, top, right, bottom = change.box
         spots = len(change.spots)
@@ -107,7 +111,7 @@ class _Pictures(QWidget):
             under = QRectF(0, 26 + HALF.height(), self.width(), 18)
             draw_words(painter, under, SMALL, self.said)
 
-    def _draw(self, painter: QPainter, box: QRectF, garment: Garment, change: Change) -> None:
+    def _draw(self, painter: QPainter, box: QRectF, garment: "Garment", change: Change) -> None:
         panel = garment.blank.panel(change.panel)
         if panel is None:
             return

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPolygonF, QTransform
@@ -9,17 +10,19 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPush
 
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import read_length, write_length
-from zinnet.blanks.procedures import Procedure
 from zinnet.job.edits import record_readings
 from zinnet.placement.as_laid import AsLaid, Readings, expected_readings, locate, readings_at, sides_of
-from zinnet.placement.place import Placement
 from zinnet.pressing.reach import is_heated
 from zinnet.ui.drawing import draw_card, draw_sign, pen
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, fit_into
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.ui.theme import colour, font
+
+if TYPE_CHECKING:
+    from zinnet.blanks.procedures import Procedure
+    from zinnet.placement.place import Placement
+    from zinnet.ui.session import Session
 
 HUGE, BIG, MIDDLE = 46, 30, 22
 FIELDS = (
@@ -40,7 +43,7 @@ class LayCard:
     lines: tuple[str, ...]
 
 
-def lay_cards(procedure: Procedure, *, centred: bool) -> tuple[LayCard, ...]:
+def lay_cards(procedure: "Procedure", *, centred: bool) -> tuple[LayCard, ...]:
     """Return the cards of laying a piece on an object: finding the place, laying, reading the ruler."""
     found = procedure.centre if centred else procedure.aside
     creased = centred and any("crease" in line for line in found)
@@ -57,7 +60,7 @@ class Bench(QWidget):
 
     left = Signal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.setAccessibleName(tr("Bench view"))
@@ -139,7 +142,7 @@ class Bench(QWidget):
         return lay_cards(procedure, centred=at is None or at.place.centred)
 
     @property
-    def placement(self) -> Placement | None:
+    def placement(self) -> "Placement | None":
         """The placement of the selected design."""
         return self.session.selection.design.placement if self.session.selection.design is not None else None
 
@@ -297,7 +300,7 @@ class Bench(QWidget):
             QRectF(card.left() + 88, card.bottom() - 66, card.width() - 130, 46), Qt.AlignmentFlag.AlignVCenter, CAUTION
         )
 
-    def _draw_picture(self, painter: QPainter, at: Placement) -> None:
+    def _draw_picture(self, painter: QPainter, at: "Placement") -> None:
         garment, design = self.session.selection.garment, self.session.selection.design
         assert design is not None
         world = fit_into(self._picture_box(), at.panel.bounds)
@@ -332,7 +335,7 @@ class Bench(QWidget):
             painter.setFont(font(17, bold=True))
             painter.drawText(QRectF(centre.x() - 14, centre.y() - 14, 28, 28), Qt.AlignmentFlag.AlignCenter, letter)
 
-    def _draw_as_laid(self, painter: QPainter, world: QTransform, at: Placement, found: AsLaid) -> None:
+    def _draw_as_laid(self, painter: QPainter, world: QTransform, at: "Placement", found: AsLaid) -> None:
         """Draw in a dashed line where the piece lies now."""
         x, y = at.centre
         off = QTransform().translate(x + found.right_mm, y + found.down_mm).rotate(found.turn_deg).translate(-x, -y)

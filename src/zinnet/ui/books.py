@@ -1,14 +1,15 @@
 """The workshop's books as the window uses them: read and written beside it, their content taken into use after."""
 
 from collections.abc import Callable
-from typing import Any
+from functools import cached_property
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Signal
 
-from zinnet.ui.background import Background
-from zinnet.workshop.opening import books_of
-from zinnet.workshop.stock import Stock
-from zinnet.workshop.store import WorkshopStore
+if TYPE_CHECKING:
+    from zinnet.ui.background import Background
+    from zinnet.workshop.stock import Stock
+    from zinnet.workshop.store import WorkshopStore
 
 
 class Books(QObject):
@@ -17,12 +18,24 @@ class Books(QObject):
     read = Signal(object)
     refused = Signal(str)
 
-    def __init__(self, background: Background, parent: QObject | None = None) -> None:
+    def __init__(self, background: "Background", parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._background = background
-        self.own = self.store = WorkshopStore()
+        self._store: WorkshopStore | None = None
 
-    def use[T](self, action: Callable[[WorkshopStore], T], then: Callable[[T], None] | None = None) -> None:
+    @cached_property
+    def own(self) -> "WorkshopStore":
+        """The user's own file."""
+        from zinnet.workshop.store import WorkshopStore
+
+        return WorkshopStore()
+
+    @property
+    def store(self) -> "WorkshopStore":
+        """The file that is in use."""
+        return self._store or self.own
+
+    def use[T](self, action: Callable[["WorkshopStore"], T], then: Callable[[T], None] | None = None) -> None:
         """Do something with the workshop's file beside the window, then take what it holds into use; ``then`` follows.
 
         Where another file has come into use meanwhile, what this one holds stays out of the window.
@@ -30,6 +43,8 @@ class Books(QObject):
         store = self.store
 
         def work() -> tuple[T, dict[str, Any]]:
+            from zinnet.workshop.opening import books_of
+
             return action(store), books_of(store)
 
         def take(result: tuple[T, dict[str, Any]]) -> None:
@@ -40,13 +55,15 @@ class Books(QObject):
 
         self._background.run(work, take, self.refused.emit, books=True)
 
-    def use_shelf[T](self, action: Callable[[Stock], T], then: Callable[[T], None] | None = None) -> None:
+    def use_shelf[T](self, action: Callable[["Stock"], T], then: Callable[[T], None] | None = None) -> None:
         """Do something with the shelf beside the window, and take what is on it then into use; ``then`` follows."""
+        from zinnet.workshop.stock import Stock
+
         self.use(lambda store: action(Stock(store)), then)
 
-    def open(self, store: WorkshopStore | None = None) -> None:
+    def open(self, store: "WorkshopStore | None" = None) -> None:
         """Keep the books in another workshop file, such as a demo's; without one, in the user's own."""
         store = store or self.own
         if store is not self.store:
-            self.store = store
+            self._store = store
             self.use(lambda _: None)

@@ -1,14 +1,19 @@
 """What the pages over the table share: a card that fills it, cards in a list, and a small drawing of a film."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QFrame, QScrollArea, QVBoxLayout, QWidget
 
-from zinnet.geometry.region import Region
-from zinnet.ui.drawing import pen, region_path
+from zinnet.ui.drawing import pen
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import LARGE, SMALL, Theme, colour, font, theme
+
+if TYPE_CHECKING:
+    from zinnet.geometry.region import Region
 
 Box = tuple[float, float, float, float]
 
@@ -110,11 +115,11 @@ class FilmPicture(QWidget):
     def __init__(
         self,
         film_colour: str,
-        region: Region,
+        region: "Region",
         *,
         size: QSize,
         box: Box | None = None,
-        spoiled: Region | None = None,
+        spoiled: "Region | None" = None,
         inside: Box | None = None,
     ) -> None:
         super().__init__()

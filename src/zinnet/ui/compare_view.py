@@ -1,6 +1,7 @@
 """Comparing: the design as it is beside another width, school or size, both in one scale."""
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent
@@ -12,30 +13,32 @@ from zinnet.blanks.catalogue import blank_kind, sizes
 from zinnet.job.edits import Edit, set_blank, set_placement
 from zinnet.placement.guides import schools
 from zinnet.placement.place import edge_distances
-from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.fitting import fitting_of
 from zinnet.plan.sizes import fit_garments
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, draw_usable, fit_into
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.plan.fitted import FittedDesign, Garment
+    from zinnet.ui.session import Session
 
 
 @dataclass(frozen=True, eq=False)
 class _Side:
     """One of the two: a garment and the design on it."""
 
-    garment: Garment
-    design: FittedDesign
+    garment: "Garment"
+    design: "FittedDesign"
 
 
 class CompareView(QWidget):
     """Two pictures side by side with their numbers; the right one may be taken."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self._edit: Edit | None = None

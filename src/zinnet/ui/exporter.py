@@ -2,20 +2,20 @@
 
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from PySide6.QtCore import QObject, Signal
 
-from zinnet.base.files import write_whole
-from zinnet.plan.model import Facts, Plan
-from zinnet.ui.background import Background
-from zinnet.workshop.store import WorkshopStore
+if TYPE_CHECKING:
+    from zinnet.plan.model import Facts, Plan
+    from zinnet.ui.background import Background
+    from zinnet.workshop.store import WorkshopStore
 
 
 class MakeSheet(Protocol):
     """Makes a PDF about one design on one size."""
 
-    def __call__(self, facts: Facts, *, design: int, garment: int) -> bytes:
+    def __call__(self, facts: "Facts", *, design: int, garment: int) -> bytes:
         """Return the PDF."""
 
 
@@ -25,11 +25,11 @@ class Exporter(QObject):
     exported = Signal(object)
     said = Signal(str)
 
-    def __init__(self, background: Background, parent: QObject | None = None) -> None:
+    def __init__(self, background: "Background", parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._background = background
 
-    def export(self, plan: Plan, store: WorkshopStore, folder: Path, formats: Sequence[str] | None = None) -> None:
+    def export(self, plan: "Plan", store: "WorkshopStore", folder: Path, formats: Sequence[str] | None = None) -> None:
         """Write the cut files, the job sheet, the plan and the findings, and log it in the books of ``store``."""
 
         def write() -> int:
@@ -51,4 +51,6 @@ class Exporter(QObject):
 
     def write_file(self, path: Path, make: Callable[[], bytes], said: str) -> None:
         """Write a file, and say so."""
+        from zinnet.base.files import write_whole
+
         self._background.run(lambda: write_whole(path, make()), lambda written: self.said.emit(said), self.said.emit)

@@ -2,6 +2,7 @@
 
 import random
 from functools import lru_cache
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QBuffer, QPointF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QIcon, QImageReader, QPainter, QPixmap, QTransform
@@ -9,10 +10,12 @@ from PySide6.QtSvg import QSvgRenderer
 
 from zinnet.data import path_of
 from zinnet.films.catalogue import Film, kind_of
-from zinnet.geometry.region import Region
-from zinnet.layers.inks import Ink
-from zinnet.layers.stack import FilmLayer
-from zinnet.plan.fitted import FittedDesign
+
+if TYPE_CHECKING:
+    from zinnet.geometry.region import Region
+    from zinnet.layers.inks import Ink
+    from zinnet.layers.stack import FilmLayer
+    from zinnet.plan.fitted import FittedDesign
 
 PIXELS_PER_MM = 6.0
 SPECKS_MM = 12.0
@@ -22,19 +25,19 @@ MOST_PICTURE_PX = 900
 CHIP = 16
 
 
-def layer_brush(row: FilmLayer) -> QBrush:
+def layer_brush(row: "FilmLayer") -> QBrush:
     """Return the brush of a layer, for a painter in mm: its film's, or the drawn colour where it has none."""
     return QBrush(QColor(row.layer.colour)) if row.film is None else film_brush(row.film)
 
 
-def layer_brushes(design: FittedDesign, row: FilmLayer) -> list[tuple[QBrush, Region]]:
+def layer_brushes(design: "FittedDesign", row: "FilmLayer") -> list[tuple[QBrush, "Region"]]:
     """Return the brushes of a layer with what each of them fills: of a print every colour of the artwork."""
     if not row.is_print:
         return [(layer_brush(row), row.layer.region)]
     return [(ink_brush(ink), ink.region) for ink in design.shown(row)]
 
 
-def ink_brush(ink: Ink) -> QBrush:
+def ink_brush(ink: "Ink") -> QBrush:
     """Return the brush of an ink, for a painter in mm: its colour, or the picture that it is."""
     if not ink.picture:
         return QBrush(QColor(ink.colour))

@@ -1,6 +1,7 @@
 """The right edge: the findings, always in sight, with the place and the mend of each."""
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QEvent, QRectF, Qt, Signal
 from PySide6.QtGui import QEnterEvent, QFocusEvent, QPainter, QPaintEvent
@@ -15,18 +16,19 @@ from PySide6.QtWidgets import (
 )
 
 from zinnet.base.words import has_words
-from zinnet.job.edits import Edit, pass_finding, take_back_pass
-from zinnet.plan.ahead import Ahead
-from zinnet.plan.findings.kinds import LEVELS
-from zinnet.plan.findings.model import Finding
-from zinnet.plan.findings.run import BETWEEN_DESIGNS
-from zinnet.ui.before_after import BeforeAfter
+from zinnet.plan.findings.levels import LEVELS
 from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
 from zinnet.ui.offers import Offer, Offers
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.job.edits import Edit
+    from zinnet.plan.ahead import Ahead
+    from zinnet.plan.findings.model import Finding
+    from zinnet.ui.before_after import BeforeAfter
+    from zinnet.ui.session import Session
 
 WIDEST = 210
 """So many pixels of a mend's name have room on its button."""
@@ -99,7 +101,7 @@ class FindingCard(QFrame):
 
     pointed = Signal(object)
 
-    def __init__(self, session: Session, finding: Finding) -> None:
+    def __init__(self, session: "Session", finding: "Finding") -> None:
         super().__init__()
         self.session, self.finding = session, finding
         self.setObjectName("finding")
@@ -154,7 +156,7 @@ class FindingCard(QFrame):
         self.show_place = QPushButton(tr("Show"))
         self.show_place.setToolTip(tr("Go to the place of this finding"))
         self.show_place.setAccessibleName(f"Show: {self.finding.title}")
-        self.show_place.clicked.connect(lambda: self.session.show_finding(self.finding))
+        self.show_place.clicked.connect(lambda: self.session.finding_shown.emit(self.finding))
         row.addWidget(self.show_place)
         if self.finding.level == "stop":
             self.pass_it = QPushButton("Pass ..." if self.finding.passed is None else "Take back")
@@ -203,6 +205,8 @@ class FindingCard(QFrame):
         self.pointed.emit(self._offers[number] if known else None)  # type: ignore[index]
 
     def _pass(self) -> None:
+        from zinnet.job.edits import pass_finding, take_back_pass
+
         if self.finding.passed is not None:
             self.session.apply(take_back_pass(self.finding.id, self.finding.subject))
             return
@@ -218,7 +222,7 @@ class FindingCard(QFrame):
 class FindingsPanel(QWidget):
     """The list of findings, the gravest first."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.title = Label(tr("Findings"))
@@ -279,7 +283,8 @@ class FindingsPanel(QWidget):
         """Show the findings of the plan; cards of findings that stay as they were are kept."""
         findings = self.session.plan.findings if self.session.has_artwork else ()
         self._show(findings)
-        self.offers.look_at(self.session.plan, findings)
+        if self.session.is_begun:
+            self.offers.look_at(self.session.plan, findings)
         for card in self.cards:
             card.show_offers(self.offers.of(card.finding))
         self._make_room()
@@ -290,7 +295,7 @@ class FindingsPanel(QWidget):
             card.show_offers(None if self.session.is_working else self.offers.of(card.finding))
         self._make_room()
 
-    def _show_offers(self, finding: Finding) -> None:
+    def _show_offers(self, finding: "Finding") -> None:
         for card in self.cards:
             offers = self.offers.of(card.finding)
             if card.finding.id == finding.id and offers is not None:
@@ -308,7 +313,7 @@ class FindingsPanel(QWidget):
         self._list.resize(self._list.width(), max(self._list.height(), self._column.heightForWidth(self._list.width())))
         self._column.activate()
 
-    def _show_safe(self, edit: Edit | None) -> None:
+    def _show_safe(self, edit: "Edit | None") -> None:
         self._safe = edit
         self.safe.setVisible(edit is not None)
 
@@ -318,14 +323,18 @@ class FindingsPanel(QWidget):
 
     def _point(self, offer: Offer | None) -> None:
         """Show what a mend changes that is pointed at."""
+        from zinnet.ui.before_after import BeforeAfter
+
         if offer is not None:
             self.before_after = self.before_after or BeforeAfter(self.session, self.window())
             self.before_after.show_offer(offer, beside=self)
         elif self.before_after is not None:
             self.before_after.hide()
 
-    def _look_ahead(self, ahead: Ahead) -> None:
+    def _look_ahead(self, ahead: "Ahead") -> None:
         """Show at once what is wrong between designs; all else is still being worked out."""
+        from zinnet.plan.findings.run import BETWEEN_DESIGNS
+
         rest = [finding for finding in self.session.plan.findings if finding.id not in BETWEEN_DESIGNS]
         order = sorted([*ahead.findings, *rest], key=lambda one: (one.passed is not None, LEVELS.index(one.level)))
         self._show(tuple(order))
@@ -334,16 +343,16 @@ class FindingsPanel(QWidget):
         checking = self.session.is_working
         self.counts.setText(tr("checking ...") if checking else _counts([card.finding for card in self.cards]))
 
-    def _show(self, findings: tuple[Finding, ...]) -> None:
+    def _show(self, findings: tuple["Finding", ...]) -> None:
         self._put(findings)
         self._count()
 
-    def _card(self, finding: Finding) -> FindingCard:
+    def _card(self, finding: "Finding") -> FindingCard:
         card = FindingCard(self.session, finding)
         card.pointed.connect(self._point)
         return card
 
-    def _put(self, findings: tuple[Finding, ...]) -> None:
+    def _put(self, findings: tuple["Finding", ...]) -> None:
         said = [_said(finding) for finding in findings]
         if said == self._shown:
             for card, finding in zip(self.cards, findings, strict=True):
@@ -372,12 +381,12 @@ class FindingsPanel(QWidget):
         self._nothing.setVisible(not self.cards)
 
 
-def _said(finding: Finding) -> object:
+def _said(finding: "Finding") -> object:
     """Return all that a card shows of a finding."""
     return (finding.id, finding.level, finding.measured, finding.limit, finding.passed, finding.place)
 
 
-def _counts(findings: Sequence[Finding]) -> str:
+def _counts(findings: Sequence["Finding"]) -> str:
     found = []
     for level, names in NAMES.items():
         number = sum(finding.level == level and finding.passed is None for finding in findings)

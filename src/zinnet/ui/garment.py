@@ -1,14 +1,19 @@
 """Drawing a blank as it lies on the table: shadow, cloth, collar, seams, and what must be kept off."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QImage, QLinearGradient, QPainter, QPen, QPolygonF, QTransform
 
-from zinnet.blanks.model import Blank, Panel
-from zinnet.camera.backdrop import Backdrop
-from zinnet.plan.fitted import FittedDesign
-from zinnet.ui.drawing import mark_pen, pen, region_path
+from zinnet.ui.drawing import mark_pen, pen
 from zinnet.ui.films import layer_brushes
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import colour
+
+if TYPE_CHECKING:
+    from zinnet.blanks.model import Blank, Panel
+    from zinnet.camera.backdrop import Backdrop
+    from zinnet.plan.fitted import FittedDesign
 
 FIXED = {
     "panel": "#efe6d2",
@@ -29,7 +34,7 @@ def shade(cloth: QColor, percent: int) -> QColor:
     return cloth.lighter(100 + percent) if percent >= 0 else cloth.darker(100 - percent)
 
 
-def draw_panel(painter: QPainter, world: QTransform, blank: Blank, panel: Panel) -> None:
+def draw_panel(painter: QPainter, world: QTransform, blank: "Blank", panel: "Panel") -> None:
     """Draw one side of a blank; ``world`` leads from the panel's mm to pixels."""
     cloth = QColor(blank.colour)
     painter.save()
@@ -61,7 +66,7 @@ def draw_panel(painter: QPainter, world: QTransform, blank: Blank, panel: Panel)
     painter.restore()
 
 
-def draw_photo(painter: QPainter, world: QTransform, backdrop: Backdrop) -> None:
+def draw_photo(painter: QPainter, world: QTransform, backdrop: "Backdrop") -> None:
     """Draw a photo that is laid below a panel."""
     (a, c, e), (b, d, f), _ = backdrop.matrix.tolist()
     rows, columns, _ = backdrop.photo.picture.shape
@@ -100,7 +105,7 @@ def _edge(role: str, cloth: QColor) -> QColor:
     return cloth.darker(155)
 
 
-def draw_keep_outs(painter: QPainter, world: QTransform, blank: Blank, panel: Panel) -> None:
+def draw_keep_outs(painter: QPainter, world: QTransform, blank: "Blank", panel: "Panel") -> None:
     """Hatch what must be kept off."""
     painter.save()
     painter.setTransform(world, combine=True)
@@ -115,7 +120,7 @@ def draw_keep_outs(painter: QPainter, world: QTransform, blank: Blank, panel: Pa
     painter.restore()
 
 
-def draw_usable(painter: QPainter, world: QTransform, blank: Blank, panel: Panel) -> None:
+def draw_usable(painter: QPainter, world: QTransform, blank: "Blank", panel: "Panel") -> None:
     """Draw the edge of the usable area in chalk."""
     painter.save()
     painter.setTransform(world, combine=True)
@@ -125,7 +130,9 @@ def draw_usable(painter: QPainter, world: QTransform, blank: Blank, panel: Panel
     painter.restore()
 
 
-def draw_centre_line(painter: QPainter, world: QTransform, blank: Blank, panel: Panel, *, lit: bool = False) -> None:
+def draw_centre_line(
+    painter: QPainter, world: QTransform, blank: "Blank", panel: "Panel", *, lit: bool = False
+) -> None:
     """Draw the centre line along the panel."""
     _, top, _, bottom = panel.region.bounds
     if "collar" in panel.references:
@@ -138,7 +145,9 @@ def draw_centre_line(painter: QPainter, world: QTransform, blank: Blank, panel: 
     painter.drawLine(world.map(QPointF(0, top)), world.map(QPointF(0, bottom)))
 
 
-def draw_layers(painter: QPainter, world: QTransform, design: FittedDesign, lit: frozenset[int] = frozenset()) -> None:
+def draw_layers(
+    painter: QPainter, world: QTransform, design: "FittedDesign", lit: frozenset[int] = frozenset()
+) -> None:
     """Draw all copies of a design where they are pressed; the layers whose order is in ``lit`` light up."""
     if design.placement is None:
         return
@@ -173,7 +182,7 @@ def fit_into(box: QRectF, bounds: tuple[float, float, float, float]) -> QTransfo
 
 
 def draw_small(
-    painter: QPainter, box: QRectF, blank: Blank, panel: Panel, designs: tuple[FittedDesign, ...]
+    painter: QPainter, box: QRectF, blank: "Blank", panel: "Panel", designs: tuple["FittedDesign", ...]
 ) -> QTransform:
     """Draw a panel with its designs as a small picture, and return the transform from mm to pixels."""
     world = fit_into(box, panel.bounds)

@@ -3,27 +3,39 @@
 from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
-from zinnet.bench.document import Document
-from zinnet.demo import FIRST_DEMO, demo_document
-from zinnet.demo.shelf import demo_store
-from zinnet.ui.last_folder import LastFolder
+from zinnet.data import read_toml
 from zinnet.ui.opener import Opener
 from zinnet.ui.plain import plain
-from zinnet.ui.session import Session
 from zinnet.ui.slow_file import SlowFile
 from zinnet.ui.theirs_or_mine import ask_theirs_or_mine
+
+if TYPE_CHECKING:
+    from zinnet.bench.document import Document
+    from zinnet.ui.last_folder import LastFolder
+    from zinnet.ui.session import Session
+    from zinnet.workshop.model import Workshop
+    from zinnet.workshop.store import WorkshopStore
 
 ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
 JOB_FILTER = "Zinnet jobs (*.zinnet)"
 
 
+def _made(workshop: "Workshop", name: str, folder: Path) -> "tuple[Document, WorkshopStore]":
+    """Return a demo and the books that it has of its own."""
+    from zinnet.demo import demo_document
+    from zinnet.demo.shelf import demo_store
+
+    return demo_document(workshop, name), demo_store(folder)
+
+
 class JobFiles:
     """Asks which file, and whether changes may be lost."""
 
-    def __init__(self, window: QWidget, session: Session, folder: LastFolder) -> None:
+    def __init__(self, window: QWidget, session: "Session", folder: "LastFolder") -> None:
         self.window, self.session, self.folder = window, session, folder
         self.opener = Opener(session)
         self.slow_file = SlowFile(window, self.opener)
@@ -45,6 +57,8 @@ class JobFiles:
 
     def new_job(self, then: Callable[[], None]) -> None:
         """Begin with a clear table; ``then`` follows."""
+        from zinnet.bench.document import Document
+
         if self.may_leave():
             self.session.show_document(Document(self.session.workshop))
             then()
@@ -61,12 +75,13 @@ class JobFiles:
         if path.suffix.lower() != ".zinnet" or self.may_leave():
             self.opener.open_path(path)
 
-    def open_demo(self, name: str = FIRST_DEMO) -> None:
+    def open_demo(self, name: str | None = None) -> None:
         """Open one of the demos, with a workshop of its own: what is tried there stays out of the user's books."""
+
         if self.may_leave():
             self._demo_folder = self._demo_folder or TemporaryDirectory(prefix="zinnet-demo-")
-            document = demo_document(self.session.workshop, name)
-            self.session.show_document(document, demo_store(Path(self._demo_folder.name)))
+            folder, workshop = Path(self._demo_folder.name), self.session.workshop
+            self.opener.open_made(lambda: _made(workshop, name or read_toml("demos")["first"], folder))
 
     def save(self) -> bool:
         """Save the job where it was saved before, else ask; also where somebody else has written it meanwhile."""

@@ -1,20 +1,20 @@
 """Edits that take long to derive: worked out beside the window, then applied at once."""
 
 from collections.abc import Callable
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from PySide6.QtCore import QObject, Signal
 
-from zinnet.bench.document import Document
-from zinnet.job.edits import Edit
-from zinnet.plan.ahead import Ahead, look_ahead
-from zinnet.plan.derive import derive
-from zinnet.ui.background import Background
+if TYPE_CHECKING:
+    from zinnet.bench.document import Document
+    from zinnet.job.edits import Edit
+    from zinnet.plan.ahead import Ahead
+    from zinnet.ui.background import Background
 
 
 class _Asked(NamedTuple):
-    document: Document
-    edit: Edit
+    document: "Document"
+    edit: "Edit"
     then: Callable[[], None] | None
 
 
@@ -32,7 +32,9 @@ class LaterEdits(QObject):
     refused = Signal(str)
     _seen = Signal(object, object)
 
-    def __init__(self, background: Background, document: Callable[[], Document], parent: QObject | None = None) -> None:
+    def __init__(
+        self, background: "Background", document: Callable[[], "Document"], parent: QObject | None = None
+    ) -> None:
         super().__init__(parent)
         self._background, self._document = background, document
         self._waiting: list[_Asked] = []
@@ -44,13 +46,16 @@ class LaterEdits(QObject):
         """Whether an edit is being worked out."""
         return self._running
 
-    def ask(self, edit: Edit, then: Callable[[], None] | None = None) -> None:
+    def ask(self, edit: "Edit", then: Callable[[], None] | None = None) -> None:
         """Work out an edit of the open job; :attr:`ready` follows with what to apply, and ``then`` is called last."""
         self._waiting.append(_Asked(self._document(), edit, then))
         if not self._running:
             self._start()
 
     def _start(self) -> None:
+        from zinnet.plan.ahead import look_ahead
+        from zinnet.plan.derive import derive
+
         batch, self._waiting = self._waiting, []
         document = self._document()
         edits = [one.edit for one in batch if one.document is document]
@@ -70,7 +75,7 @@ class LaterEdits(QObject):
 
         self._background.run(work, lambda whole: self._done(batch) if whole else self._again(batch), self._refuse)
 
-    def _look(self, ahead: Ahead, document: Document) -> None:
+    def _look(self, ahead: "Ahead", document: "Document") -> None:
         if document is self._document():
             self.ahead.emit(ahead)
 

@@ -1,48 +1,46 @@
 """The menus of the window, with the actions that follow the job."""
 
 from collections.abc import Mapping
-from typing import Protocol, cast
+from typing import TYPE_CHECKING, Protocol, cast
 
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu, QMenuBar
 
-from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
-from zinnet.artwork.lettering.word_through import WordThroughSpec
-from zinnet.artwork.source import OutlinedNameArt, Source, WordThroughArt
-from zinnet.bench.recent import recent_jobs
-from zinnet.demo import DEMOS
-from zinnet.demo.walk import WALK_JOBS
-from zinnet.ui.job_files import JobFiles
+from zinnet.data import read_toml
 from zinnet.ui.language import tr
-from zinnet.ui.new_designs import new_text
-from zinnet.ui.own.adding import OwnThings
-from zinnet.ui.papers import Papers
+from zinnet.ui.new_designs import new_name, new_text, new_word
 from zinnet.ui.plain import plain
-from zinnet.ui.preferences import Preferences
-from zinnet.ui.session import Session
-from zinnet.ui.stations.fit import FitStation
-from zinnet.ui.table import TableView
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import DAYLIGHT, theme
-from zinnet.ui.workshop_files import WorkshopFiles
+
+if TYPE_CHECKING:
+    from zinnet.artwork.source import Source
+    from zinnet.ui.job_files import JobFiles
+    from zinnet.ui.own.adding import OwnThings
+    from zinnet.ui.papers import Papers
+    from zinnet.ui.preferences import Preferences
+    from zinnet.ui.session import Session
+    from zinnet.ui.stations.fit import FitStation
+    from zinnet.ui.table import TableView
+    from zinnet.ui.workshop_files import WorkshopFiles
 
 
 class Desk(Protocol):
     """The window, as its menus use it."""
 
-    session: Session
-    files: JobFiles
-    papers: Papers
-    workshop_files: WorkshopFiles
-    preferences: Preferences
-    own_things: OwnThings
+    session: "Session"
+    files: "JobFiles"
+    papers: "Papers"
+    workshop_files: "WorkshopFiles"
+    preferences: "Preferences"
+    own_things: "OwnThings"
 
     @property
-    def view(self) -> TableView:
+    def view(self) -> "TableView":
         """The station that is on the table."""
 
     @property
-    def stations(self) -> Mapping[str, TableView]:
+    def stations(self) -> Mapping[str, "TableView"]:
         """Every station."""
 
     def menuBar(self) -> QMenuBar:
@@ -60,7 +58,7 @@ class Desk(Protocol):
     def begin_job(self) -> None:
         """Begin with a clear table."""
 
-    def begin_design(self, source: Source) -> None:
+    def begin_design(self, source: "Source") -> None:
         """Put a text or an assistant's design on the table."""
 
     def choose_export(self) -> None:
@@ -88,18 +86,19 @@ class Menus:
         made = job.addMenu(tr("Add a text or an &effect"))
         for name, keys, source in (
             ("&Text", "Ctrl+Shift+T", lambda: new_text(window.session)),
-            ("&Outlined name", "Ctrl+Shift+N", lambda: OutlinedNameArt(name=OutlinedNameSpec())),
-            ("&Word through a shape", "Ctrl+Shift+W", lambda: WordThroughArt(word=WordThroughSpec())),
+            ("&Outlined name", "Ctrl+Shift+N", new_name),
+            ("&Word through a shape", "Ctrl+Shift+W", new_word),
         ):
             self._action(made, name, lambda source=source: window.begin_design(source()), keys)
         self._action(job, "&Open a job ...", files.choose_job, "Ctrl+O")
         self.recent = job.addMenu(tr("Opened &last"))
         self.recent.aboutToShow.connect(self.fill_recent)
         demos = job.addMenu(tr("Open a &demo"))
-        for number, (name, (said, _)) in enumerate(DEMOS.items()):
-            if number == len(WALK_JOBS):
+        for group in ("walk", "others"):
+            if not demos.isEmpty():
                 demos.addSeparator()
-            self._action(demos, said, lambda name=name: files.open_demo(name))
+            for name, said in read_toml("demos")[group].items():
+                self._action(demos, said, lambda name=name: files.open_demo(name))
         job.addSeparator()
         self.save = self._action(job, "&Save", files.save, "Ctrl+S")
         self.save_as = self._action(job, "Save &under another name ...", files.save_as, "Ctrl+Shift+S")
@@ -152,6 +151,11 @@ class Menus:
     def follow(self) -> None:
         """Show which actions make sense for the open job."""
         session = self.window.session
+        self.daylight.setChecked(theme() is DAYLIGHT)
+        if not session.is_begun:
+            for action in (self.undo, self.redo, self.export, *self._papers):
+                action.setEnabled(False)
+            return
         document, design = session.document, session.selection.design
         self.undo.setEnabled(document.undo_name is not None)
         self.undo.setText(f"&Undo: {document.undo_name}" if document.undo_name else "&Undo")
@@ -163,10 +167,13 @@ class Menus:
         for paper in (self.job_sheet, self.care_tags):
             paper.setEnabled(session.has_artwork)
         self.inch.setChecked(session.job.unit == "in")
-        self.daylight.setChecked(theme() is DAYLIGHT)
 
-    def _fit(self) -> FitStation:
-        return cast(FitStation, self.window.stations["fit"])
+    @property
+    def _papers(self) -> tuple[QAction, ...]:
+        return self.template, self.placing, self.job_sheet, self.care_tags
+
+    def _fit(self) -> "FitStation":
+        return cast("FitStation", self.window.stations["fit"])
 
     def _action(self, menu: QMenu, text: str, do: object, keys: str = "") -> QAction:
         action = QAction(tr(text), self.window.menuBar())
@@ -184,6 +191,8 @@ class Menus:
 
     def fill_recent(self) -> None:
         """List the jobs that were opened last."""
+        from zinnet.bench.recent import recent_jobs
+
         self.recent.clear()
         for path in recent_jobs():
             self._action(self.recent, path.stem, lambda path=path: self.window.files.open_path(path))

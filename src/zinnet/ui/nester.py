@@ -1,10 +1,13 @@
 """Nesting beside the window: starts when pieces change, shows the best so far, stops at once."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.nesting.model import Layout
-from zinnet.nesting.running import NestRun
-from zinnet.plan.nests import FilmNest
+if TYPE_CHECKING:
+    from zinnet.nesting.model import Layout
+    from zinnet.nesting.running import NestRun
+    from zinnet.plan.nests import FilmNest
 
 SETTLE_MS = 350
 TICK_MS = 120
@@ -66,7 +69,7 @@ class Nester(QObject):
     def _waits(self) -> bool:
         return self._held or self._patience.isActive()
 
-    def follow(self, nests: tuple[FilmNest, ...]) -> None:
+    def follow(self, nests: tuple["FilmNest", ...]) -> None:
         """Nest what has no nest yet; runs that are no longer asked for are stopped."""
         wanted = {nest.key for nest in nests}
         for key in [key for key in self._runs if key not in wanted]:
@@ -107,6 +110,8 @@ class Nester(QObject):
         self._feed()
 
     def _feed(self) -> None:
+        from zinnet.nesting.running import NestRun
+
         while self._waiting and not self._waits and len(self._runs) < 2:
             nest = self._waiting.pop(0)
             self._runs[nest.key] = NestRun(nest.task)

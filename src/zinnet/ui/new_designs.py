@@ -1,26 +1,47 @@
 """Designs that begin in the window: a text, or what an assistant makes."""
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QColor
 
-from zinnet.artwork.lettering.text import TextSpec
-from zinnet.artwork.source import Source, TextArt, source_name
-from zinnet.plan.room import added
-from zinnet.ui.session import Session
+if TYPE_CHECKING:
+    from zinnet.artwork.source import OutlinedNameArt, Source, TextArt, WordThroughArt
+    from zinnet.ui.session import Session
 
 PALE = 0.55
 PALE_INK, DARK_INK = "#f4ead5", "#1a1a1a"
 
 
-def new_text(session: Session) -> TextArt:
+def new_text(session: "Session") -> "TextArt":
     """Return a text to begin with, in a colour that is seen on the blank."""
+    from zinnet.artwork.lettering.text import TextSpec
+    from zinnet.artwork.source import TextArt
+
     dark = QColor(session.plan.blank.colour).lightnessF() < PALE
     return TextArt(text=TextSpec(text="Wrenfield", font="dancing-script", colour=PALE_INK if dark else DARK_INK))
 
 
-def put_on_table(session: Session, source: Source, then: Callable[[], None]) -> None:
+def new_name() -> "OutlinedNameArt":
+    """Return an outlined name to begin with."""
+    from zinnet.artwork.lettering.outlined_name import OutlinedNameSpec
+    from zinnet.artwork.source import OutlinedNameArt
+
+    return OutlinedNameArt(name=OutlinedNameSpec())
+
+
+def new_word() -> "WordThroughArt":
+    """Return a word through a shape to begin with."""
+    from zinnet.artwork.lettering.word_through import WordThroughSpec
+    from zinnet.artwork.source import WordThroughArt
+
+    return WordThroughArt(word=WordThroughSpec())
+
+
+def put_on_table(session: "Session", source: "Source", then: Callable[[], None]) -> None:
     """Put a text or an assistant's design on the table, beside what is there; ``then`` follows."""
+    from zinnet.artwork.source import source_name
+    from zinnet.plan.room import added
 
     def show() -> None:
         session.selection.look_at(design=len(session.job.designs) - 1)

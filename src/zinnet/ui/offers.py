@@ -3,17 +3,18 @@
 import threading
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.base.stages import AsideCache, LeftOff, StageCache
-from zinnet.job.edits import Edit
-from zinnet.plan.changes import Change, change_between
-from zinnet.plan.findings.model import Finding
-from zinnet.plan.model import Plan
-from zinnet.plan.proof import LATER, Proof, prove
-from zinnet.plan.safe import mend_all_safe
-from zinnet.ui.session import Session
+if TYPE_CHECKING:
+    from zinnet.base.stages import StageCache
+    from zinnet.job.edits import Edit
+    from zinnet.plan.changes import Change
+    from zinnet.plan.findings.model import Finding
+    from zinnet.plan.model import Plan
+    from zinnet.plan.proof import Proof
+    from zinnet.ui.session import Session
 
 PASSES = ("cheap", "local", "dear")
 """Mends in the order of what their proof costs: drawings that stay, outlines that change, and what is tried first."""
@@ -25,9 +26,9 @@ REST_MS = 150
 class Offer:
     """A mend that holds, with what it changes, in numbers and where it is seen."""
 
-    mend: Edit
-    proof: Proof
-    change: Change | None
+    mend: "Edit"
+    proof: "Proof"
+    change: "Change | None"
 
 
 class Offers(QObject):
@@ -43,7 +44,7 @@ class Offers(QObject):
     _done = Signal(int, object, object)
     _ended = Signal(int, object)
 
-    def __init__(self, session: Session, parent: QObject | None = None) -> None:
+    def __init__(self, session: "Session", parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._session = session
         self._thread: threading.Thread | None = None
@@ -59,7 +60,7 @@ class Offers(QObject):
         session.closing.connect(self.stop)
         session.busy_changed.connect(self._give_way)
 
-    def look_at(self, plan: Plan, findings: Sequence[Finding]) -> None:
+    def look_at(self, plan: "Plan", findings: Sequence["Finding"]) -> None:
         """Prove the mends of a plan's findings, in their order, once nothing changes any more.
 
         What is proven stays so where no more than a nest is new.
@@ -77,15 +78,17 @@ class Offers(QObject):
 
     def _work_on(self) -> None:
         """Know whether there is work; the search for nests comes after it, but where its findings need the nests."""
+        from zinnet.plan.proof import LATER
+
         self._working = bool(self._open)
         self._session.nester.stand_back(self._working and not any(one.station in LATER for one in self._open))
 
     @property
-    def _open(self) -> tuple[Finding, ...]:
+    def _open(self) -> tuple["Finding", ...]:
         """The findings whose mends are not worked out yet."""
         return tuple(one for one in self._findings if _told(one) not in self._found)
 
-    def of(self, finding: Finding) -> tuple[Offer, ...] | None:
+    def of(self, finding: "Finding") -> tuple[Offer, ...] | None:
         """Return what is offered for a finding, None as long as that is not known."""
         return () if not finding.may_have_mends else self._found.get(_told(finding))
 
@@ -130,20 +133,20 @@ class Offers(QObject):
         """Whether a round of proofs is still the one that is wanted."""
         return self._round == number
 
-    def tell(self, number: int, finding: Finding, offers: tuple[Offer, ...]) -> None:
+    def tell(self, number: int, finding: "Finding", offers: tuple[Offer, ...]) -> None:
         """Hear from the worker what holds for a finding."""
         self._done.emit(number, finding, offers)
 
-    def tell_end(self, number: int, safe: Edit | None) -> None:
+    def tell_end(self, number: int, safe: "Edit | None") -> None:
         """Hear from the worker that all is proven, and what all safe mends together are, where it looked for them."""
         self._ended.emit(number, safe)
 
-    def _keep(self, number: int, finding: Finding, offers: tuple[Offer, ...]) -> None:
+    def _keep(self, number: int, finding: "Finding", offers: tuple[Offer, ...]) -> None:
         if number == self._round:
             self._found[_told(finding)] = offers
             self.proven.emit(finding)
 
-    def _end(self, number: int, safe: Edit | None) -> None:
+    def _end(self, number: int, safe: "Edit | None") -> None:
         if number != self._round:
             return
         if safe is not None:
@@ -153,7 +156,7 @@ class Offers(QObject):
             self._timer.start()
 
 
-def _told(finding: Finding) -> object:
+def _told(finding: "Finding") -> object:
     """Return what tells a finding apart from others of its plan, and from what it says when numbers change."""
     return finding.id, finding.level, finding.subject, finding.about, finding.measured
 
@@ -162,8 +165,10 @@ class _Work:
     """The proofs of one plan, in a thread beside the window."""
 
     def __init__(
-        self, offers: Offers, plan: Plan, number: int, findings: tuple[Finding, ...], stages: StageCache
+        self, offers: Offers, plan: "Plan", number: int, findings: tuple["Finding", ...], stages: "StageCache"
     ) -> None:
+        from zinnet.base.stages import AsideCache
+
         self._offers, self._plan, self._number, self._findings = offers, plan, number, findings
         self._cache = AsideCache(stages, lambda: offers.goes_on(number))
         self._in_vain: set[int] = set()
@@ -171,6 +176,9 @@ class _Work:
 
     def run(self) -> None:
         """Prove mend after mend, the cheap ones of all findings first, until somebody wants another plan's."""
+        from zinnet.base.stages import LeftOff
+        from zinnet.plan.safe import mend_all_safe
+
         held: dict[int, dict[int, Offer]] = {id(finding): {} for finding in self._findings}
         try:
             for dearness in PASSES:
@@ -185,8 +193,11 @@ class _Work:
         except (LeftOff, RuntimeError):
             return
 
-    def _holding(self, finding: Finding, dearness: str) -> dict[int, Offer]:
+    def _holding(self, finding: "Finding", dearness: str) -> dict[int, Offer]:
         """Return the mends of a finding that hold, of those that cost so much to prove, by their numbers."""
+        from zinnet.plan.changes import change_between
+        from zinnet.plan.proof import prove
+
         size = finding.place.size if finding.place is not None else None
         found: dict[int, Offer] = {}
         with self._cache.in_use():
@@ -201,7 +212,7 @@ class _Work:
         return found
 
 
-def _mends(finding: Finding, dearness: str) -> list[tuple[int, Edit]]:
+def _mends(finding: "Finding", dearness: str) -> list[tuple[int, "Edit"]]:
     """Return the mends of a finding that cost so much to prove, with their numbers."""
     if dearness == "dear":
         known = len(finding.at_once)
@@ -209,7 +220,7 @@ def _mends(finding: Finding, dearness: str) -> list[tuple[int, Edit]]:
     return [(number, mend) for number, mend in enumerate(finding.at_once) if mend.local == (dearness == "local")]
 
 
-def _last_pass(finding: Finding) -> str:
+def _last_pass(finding: "Finding") -> str:
     if finding.more is not None:
         return "dear"
     return "local" if any(mend.local for mend in finding.at_once) else "cheap"

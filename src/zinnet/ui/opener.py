@@ -3,22 +3,18 @@
 from collections.abc import Callable
 from contextlib import ExitStack
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, Signal
 
-from zinnet.artwork.source import source_of
-from zinnet.artwork.svg.xml_guard import MOST_BYTES
 from zinnet.base.errors import ArtworkError, JobFileError, ZinnetError
-from zinnet.base.files import read_file
-from zinnet.bench.automatic_copy import claimed, remove_copy
 from zinnet.bench.bounded import Bounded, Patience
-from zinnet.bench.document import Document
-from zinnet.bench.from_strangers import derive_apart, open_apart
-from zinnet.bench.recent import remember_job
-from zinnet.job.edits import Edit, add_design, open_artwork
-from zinnet.plan.derive import derive
-from zinnet.plan.room import added
-from zinnet.ui.session import Session
+
+if TYPE_CHECKING:
+    from zinnet.bench.document import Document
+    from zinnet.job.edits import Edit
+    from zinnet.ui.session import Session
+    from zinnet.workshop.store import WorkshopStore
 
 
 class _Waiting(Patience):
@@ -46,7 +42,7 @@ class Opener(QObject):
     slow = Signal(object)
     settled = Signal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session)
         self.session = session
         self.task: Bounded | None = None
@@ -67,10 +63,18 @@ class Opener(QObject):
 
     def open_artwork(self, path: Path, *, add: bool = False) -> None:
         """Read artwork, then put it on the table: in place of the selected design, or besides."""
+        from zinnet.artwork.source import source_of
+        from zinnet.artwork.svg.xml_guard import MOST_BYTES
+        from zinnet.base.files import read_file
+        from zinnet.bench.from_strangers import derive_apart
+        from zinnet.job.edits import add_design, open_artwork
+        from zinnet.plan.derive import derive
+        from zinnet.plan.room import added
+
         session, document = self.session, self.session.document
         index, place = session.selection.at["design"], session.selection.free_place
 
-        def read() -> Edit:
+        def read() -> "Edit":
             data = read_file(path, MOST_BYTES, error=ArtworkError)
             edit = add_design(path.name, data, place) if add else open_artwork(path.name, data, index)
             derive_apart(document, edit, path.name, self._waiting)
@@ -80,7 +84,7 @@ class Opener(QObject):
                 derive(edit.change(document.job), document.workshop)
             return edit
 
-        def put(edit: Edit) -> None:
+        def put(edit: "Edit") -> None:
             if session.document is not document:
                 session.said.emit(f"{path.name} was meant for a job that is no longer open; it was left out.")
             elif session.apply(edit):
@@ -92,24 +96,32 @@ class Opener(QObject):
 
     def open_job(self, path: Path) -> None:
         """Open a job file."""
+        from zinnet.bench.from_strangers import open_apart
+        from zinnet.bench.recent import remember_job
 
-        def show(document: Document) -> None:
+        def show(document: "Document") -> None:
             self.session.show_document(document)
             remember_job(path)
 
         self._run(lambda: open_apart(path, self.session.workshop, self._waiting), show)
 
+    def open_made(self, make: "Callable[[], tuple[Document, WorkshopStore]]") -> None:
+        """Open a document that is made beside the window, with books of its own."""
+        self._run(make, lambda made: self.session.show_document(*made))
+
     def restore(self, copy: Path) -> None:
         """Open the automatic copy that a crash left behind, as a job that was never saved."""
+        from zinnet.bench.automatic_copy import claimed, remove_copy
+        from zinnet.bench.from_strangers import open_apart
 
         claim = ExitStack()
 
-        def read() -> Document:
+        def read() -> "Document":
             if not claim.enter_context(claimed(copy)):
                 raise JobFileError("Another window brings this copy back, or it is gone; nothing is changed here.")
             return open_apart(copy, self.session.workshop, self._waiting)
 
-        def show(document: Document) -> None:
+        def show(document: "Document") -> None:
             document.came_from(None, None)
             document.saved = None
             self.session.show_document(document)
@@ -123,6 +135,8 @@ class Opener(QObject):
 
     def save(self, path: Path, *, over: bool = False) -> bool:
         """Save the job, ``over`` what another program wrote there meanwhile; say so where it can't be done."""
+        from zinnet.bench.recent import remember_job
+
         session = self.session
         try:
             session.document.save(path, over=over)

@@ -1,19 +1,20 @@
 """What the window writes on paper: where to, and on which sheet of labels."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from zinnet.ui.exporter import MakeSheet
-from zinnet.ui.last_folder import LastFolder
-from zinnet.ui.session import Session
-from zinnet.workshop.prices import read_prices
+if TYPE_CHECKING:
+    from zinnet.ui.exporter import MakeSheet
+    from zinnet.ui.last_folder import LastFolder
+    from zinnet.ui.session import Session
 
 
 class Papers:
     """The papers of the job on the table."""
 
-    def __init__(self, window: QWidget, session: Session, folder: LastFolder) -> None:
+    def __init__(self, window: QWidget, session: "Session", folder: "LastFolder") -> None:
         self.window, self.session, self.folder = window, session, folder
 
     def choose_template(self) -> None:
@@ -37,6 +38,7 @@ class Papers:
     def write_job_sheet(self, path: Path) -> None:
         """Write the job sheet beside the window; whoever works in inches has Letter paper."""
         from zinnet.output.papers.job_sheet import job_sheet_pdf
+        from zinnet.workshop.prices import read_prices
 
         plan, paper = self.session.plan, "letter" if self.session.job.unit == "in" else "a4"
         self.session.exporter.write_file(
@@ -61,12 +63,12 @@ class Papers:
             path, lambda: care_tags_pdf(plan, sheet, skip=skip), f"The care tags are in {path}; print them at 100 %."
         )
 
-    def _choose_life_size(self, what: str, make: MakeSheet) -> None:
+    def _choose_life_size(self, what: str, make: "MakeSheet") -> None:
         path = self._choose(what)
         if path is not None:
             self.write_sheet(path, what, make)
 
-    def write_sheet(self, path: Path, what: str, make: MakeSheet) -> None:
+    def write_sheet(self, path: Path, what: str, make: "MakeSheet") -> None:
         """Write a sheet of paper about the selected design beside the window."""
         plan, selection = self.session.plan, self.session.selection
         design, garment = selection.at["design"], plan.garments.index(selection.garment)

@@ -5,12 +5,9 @@ Each is imported where it is made: the window is up before most of them are aske
 
 from collections.abc import Callable, Mapping
 from importlib import import_module
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Protocol
 
 from PySide6.QtWidgets import QWidget
-
-from zinnet.ui.session import Session
-from zinnet.ui.table import TableView
 
 if TYPE_CHECKING:
     from zinnet.ui.bench import Bench
@@ -18,9 +15,24 @@ if TYPE_CHECKING:
     from zinnet.ui.cut.control import CutterControl
     from zinnet.ui.press.bench import PressBench
     from zinnet.ui.press.control import PressControl
+    from zinnet.ui.session import Session
+    from zinnet.ui.table import TableView
     from zinnet.ui.weed_bench import WeedBench
 
     type AnyBench = Bench | WeedBench | CutBench | PressBench
+
+
+class Controls(Protocol):
+    """What the pages of Cut share, and those of Press; each is made when it is first asked for."""
+
+    @property
+    def cutter(self) -> "CutterControl":
+        """The cutter as the window sees it."""
+
+    @property
+    def press(self) -> "PressControl":
+        """Pressing as the window sees it."""
+
 
 type Makers[Made] = Mapping[str, Callable[[], Made]]
 
@@ -30,9 +42,7 @@ def _made(module: str, name: str, *given: Any) -> Any:
     return getattr(import_module(f"zinnet.ui.{module}"), name)(*given)
 
 
-def station_makers(
-    session: Session, cutter: "CutterControl", press: "PressControl", go_to: Callable[[str], None]
-) -> Makers[TableView]:
+def station_makers(session: "Session", controls: "Controls", go_to: Callable[[str], None]) -> Makers["TableView"]:
     """Return what makes each station."""
 
     def log() -> Any:
@@ -46,13 +56,15 @@ def station_makers(
         "fit": lambda: _made("stations.fit", "FitStation", session),
         "split": lambda: _made("stations.split", "SplitStation", session),
         "nest": lambda: _made("stations.nest", "NestStation", session),
-        "cut": lambda: _made("stations.cut", "CutStation", session, cutter),
-        "press": lambda: _made("stations.press", "PressStation", session, press),
+        "cut": lambda: _made("stations.cut", "CutStation", session, controls.cutter),
+        "press": lambda: _made("stations.press", "PressStation", session, controls.press),
         "log": log,
     }
 
 
-def page_makers(session: Session, show_size: Callable[[str], None], leave_guide: Callable[[], None]) -> Makers[QWidget]:
+def page_makers(
+    session: "Session", show_size: Callable[[str], None], leave_guide: Callable[[], None]
+) -> Makers[QWidget]:
     """Return what makes each page that covers the whole table."""
 
     def sizes() -> Any:
@@ -75,9 +87,7 @@ def page_makers(session: Session, show_size: Callable[[str], None], leave_guide:
     }
 
 
-def bench_makers(
-    session: Session, cutter: "CutterControl", press: "PressControl", leave: Callable[[], None]
-) -> Makers[QWidget]:
+def bench_makers(session: "Session", controls: "Controls", leave: Callable[[], None]) -> Makers[QWidget]:
     """Return what makes each bench."""
 
     def watched(bench: "AnyBench") -> "AnyBench":
@@ -87,6 +97,6 @@ def bench_makers(
     return {
         "lay": lambda: watched(_made("bench", "Bench", session)),
         "weed": lambda: watched(_made("weed_bench", "WeedBench", session)),
-        "cut": lambda: watched(_made("cut.bench", "CutBench", cutter)),
-        "press": lambda: watched(_made("press.bench", "PressBench", press)),
+        "cut": lambda: watched(_made("cut.bench", "CutBench", controls.cutter)),
+        "press": lambda: watched(_made("press.bench", "PressBench", controls.press)),
     }

@@ -1,25 +1,28 @@
 """What the user prefers, whatever job is open: lengths, the theme, a finger's breadth."""
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QInputDialog, QWidget
 
 from zinnet.base.errors import ZinnetError
-from zinnet.base.units import read_length, write_length
-from zinnet.job.edits import set_unit
-from zinnet.ui.session import Session
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme, use_theme
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 
 class Preferences:
     """Asks for them, and remembers them."""
 
-    def __init__(self, window: QWidget, session: Session, settings: QSettings, restyle: Callable[[], None]) -> None:
+    def __init__(self, window: QWidget, session: "Session", settings: QSettings, restyle: Callable[[], None]) -> None:
         self._window, self._session, self._settings, self._restyle = window, session, settings, restyle
 
     def toggle_unit(self) -> None:
         """Show lengths in inches, or in mm again."""
+        from zinnet.job.edits import set_unit
+
         self._session.apply(set_unit("mm" if self._session.job.unit == "in" else "in"))
 
     def toggle_theme(self) -> None:
@@ -31,6 +34,8 @@ class Preferences:
 
     def choose_finger(self) -> None:
         """Ask for the breadth of the user's own finger."""
+        from zinnet.base.units import write_length
+
         habits, unit = self._session.workshop.habits, self._session.job.unit
         text, given = QInputDialog.getText(
             self._window,
@@ -43,6 +48,8 @@ class Preferences:
 
     def take_finger(self, text: str) -> None:
         """Take a typed finger's breadth into use."""
+        from zinnet.base.units import read_length, write_length
+
         session = self._session
         try:
             mm = read_length(text, unit=session.job.unit)

@@ -1,5 +1,7 @@
 """The card pinned to the Fit table: the proposed width, its reason, and what fits where."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QRect, QRectF
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
@@ -8,8 +10,10 @@ from zinnet.base.units import write_length
 from zinnet.ui.drawing import draw_card
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 WIDTH = 196
 TOP, BOTTOM, SPACING = 16, 14, 4
@@ -19,8 +23,8 @@ SAME_MM = 0.05
 class ProposalCard(QWidget):
     """What Zinnet proposes for the selected design, and why."""
 
-    def __init__(self, session: Session) -> None:
-        super().__init__()
+    def __init__(self, session: "Session", parent: QWidget) -> None:
+        super().__init__(parent)
         self.session = session
         self.setFixedWidth(WIDTH)
         self.setAccessibleName(tr("Proposed width"))

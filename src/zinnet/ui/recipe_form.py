@@ -20,13 +20,15 @@ from zinnet.artwork.lettering.fonts import are_installed_fonts_known, font_famil
 from zinnet.artwork.lettering.runs import Letters, letters_at, marked
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.silhouettes import SILHOUETTES
-from zinnet.base.frozen import Frozen
 from zinnet.ui.colour_buttons import ColourButton, ColourRow
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import SMALL, font
+
+if typing.TYPE_CHECKING:
+    from zinnet.base.frozen import Frozen
+    from zinnet.ui.session import Session
 
 Take = Callable[[str, Any], None]
 FONT_FIELDS = {"font", "second_font"}
@@ -79,7 +81,7 @@ def label_of(name: str) -> str:
 class RecipeForm(QWidget):
     """A form that follows a recipe. ``take`` is called with a field's name and its new value."""
 
-    def __init__(self, session: Session, recipe: Frozen, take: Take) -> None:
+    def __init__(self, session: "Session", recipe: "Frozen", take: Take) -> None:
         super().__init__()
         self.session, self._take = session, take
         self.recipe = recipe
@@ -107,7 +109,7 @@ class RecipeForm(QWidget):
             self._form.addRow(label, widget)
         self.show_recipe(recipe)
 
-    def show_recipe(self, recipe: Frozen) -> None:
+    def show_recipe(self, recipe: "Frozen") -> None:
         """Show the values of a recipe of the same kind; a field that is being typed in is left alone."""
         self.recipe = recipe
         letters = self._letters()
@@ -250,7 +252,7 @@ def _font_choices(current: str) -> list[tuple[str, str]]:
     return rows if current in known else [*rows, (current, current)]
 
 
-def _show(widget: QWidget, value: Any, recipe: Frozen) -> None:
+def _show(widget: QWidget, value: Any, recipe: "Frozen") -> None:
     match widget:
         case QCheckBox():
             widget.setChecked(value)

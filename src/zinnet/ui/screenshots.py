@@ -7,13 +7,12 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import cast
+from typing import TYPE_CHECKING, cast
 
 import platformdirs
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QApplication
 
-from zinnet.bench.document import Document
 from zinnet.demo import demo_document
 from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import set_pressing
@@ -30,6 +29,9 @@ from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import NIGHT, use_theme
 from zinnet.ui.weed_bench import WeedBench
 from zinnet.ui.window import MainWindow
+
+if TYPE_CHECKING:
+    from zinnet.bench.document import Document
 
 SIZE = (1280, 800)
 MOST_LOOKS = 200
@@ -73,7 +75,7 @@ def _shown_window() -> Iterator[MainWindow]:
             session.close()
 
 
-def picture_stations(folder: Path, document: Document) -> list[Path]:
+def picture_stations(folder: Path, document: "Document") -> list[Path]:
     """Open the document in the window and save one picture per station."""
     folder.mkdir(parents=True, exist_ok=True)
     saved = []

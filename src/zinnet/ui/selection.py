@@ -1,14 +1,16 @@
 """The selection: which size, design, panel and piece are looked at. It is no part of the job."""
 
-from typing import Any
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, Signal
 
-from zinnet.bench.document import Document
-from zinnet.blanks.model import Panel
-from zinnet.layers.stack import LayerStack
-from zinnet.placement.place import places_on
-from zinnet.plan.fitted import FittedDesign, Garment
+if TYPE_CHECKING:
+    from zinnet.bench.document import Document
+    from zinnet.blanks.model import Panel
+    from zinnet.camera.backdrop import Backdrop
+    from zinnet.layers.stack import LayerStack
+    from zinnet.plan.fitted import FittedDesign, Garment
 
 
 class Selection(QObject):
@@ -17,48 +19,49 @@ class Selection(QObject):
     changed = Signal()
     pointed_changed = Signal()
 
-    def __init__(self, document: Document, parent: QObject | None = None) -> None:
+    def __init__(self, document: Callable[[], "Document"], parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.begin(document)
-
-    def begin(self, document: Document) -> None:
-        """Look at another document, from its start."""
         self._document = document
+        self.backdrop: Backdrop | None = None
+        self.begin()
+
+    def begin(self) -> None:
+        """Look at the open document from its start."""
         self.size: str | None = None
         self.design_index = 0
         self.pointed: str | None = None
         self._panel: str | None = None
 
     @property
-    def garment(self) -> Garment:
+    def garment(self) -> "Garment":
         """The size that is looked at."""
-        garments = self._document.plan.garments
+        garments = self._document().plan.garments
         return next((garment for garment in garments if garment.size == self.size), garments[0])
 
     @property
-    def design(self) -> FittedDesign | None:
+    def design(self) -> "FittedDesign | None":
         """The design that is selected, on the size that is looked at."""
         designs = self.garment.designs
         return designs[min(self.design_index, len(designs) - 1)] if designs else None
 
     @property
-    def composed(self) -> FittedDesign | None:
+    def composed(self) -> "FittedDesign | None":
         """What the selected design is cut in: itself, or what lies in one place with it."""
         design = self.design
         return None if design is None else self.garment.composed_of(design.index) or design
 
     @property
-    def stack(self) -> LayerStack | None:
+    def stack(self) -> "LayerStack | None":
         """The layers of what the selected design is cut in."""
         return None if self.composed is None else self.composed.stack
 
     @property
-    def chosen_panel(self) -> Panel | None:
+    def chosen_panel(self) -> "Panel | None":
         """The panel that was chosen to be looked at, where one was."""
         return self.garment.blank.panel(self._panel) if self._panel is not None else None
 
     @property
-    def panel(self) -> Panel:
+    def panel(self) -> "Panel":
         """The panel that is looked at: the one that was chosen, else the selected design's."""
         design = self.design
         return self.chosen_panel or (design.panel if design is not None else self.garment.blank.main)
@@ -66,7 +69,7 @@ class Selection(QObject):
     @property
     def at(self) -> dict[str, Any]:
         """The design and the size that edits are meant for."""
-        own = self.garment is self._document.plan.garments[0]
+        own = self.garment is self._document().plan.garments[0]
         return {
             "design": self.design.index if self.design is not None else 0,
             "size": None if own else self.garment.size,
@@ -75,6 +78,8 @@ class Selection(QObject):
     @property
     def free_place(self) -> str | None:
         """A place of the blank where no design lies yet."""
+        from zinnet.placement.place import places_on
+
         taken = [design.placement.place.id for design in self.garment.designs if design.placement is not None]
         return next((name for name in places_on(self.garment.blank) if name not in taken), None)
 
@@ -89,6 +94,11 @@ class Selection(QObject):
             on_it = self.garment.on_panel(panel)
             if on_it and (self.design is None or self.design.panel.id != panel):
                 self.design_index = on_it[0].index
+        self.changed.emit()
+
+    def lay_backdrop(self, backdrop: "Backdrop | None") -> None:
+        """Lay a photo below the artwork at Fit, as a help for the eye."""
+        self.backdrop = backdrop
         self.changed.emit()
 
     def choose_panel(self, panel: str | None) -> None:

@@ -2,33 +2,29 @@
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.artwork.source import is_sized
 from zinnet.base.errors import ZinnetError
 from zinnet.bench.automatic_copy import AutomaticCopy
-from zinnet.bench.document import Document
-from zinnet.bench.on_disk import OpenMark
-from zinnet.camera.backdrop import Backdrop
-from zinnet.job.edits import Edit, set_placement
-from zinnet.job.model import Job
-from zinnet.nesting.model import Layout
-from zinnet.placement.place import Habits
-from zinnet.plan.findings.model import Finding
-from zinnet.plan.model import Plan
-from zinnet.plan.older import seen_since
 from zinnet.ui.background import Background
 from zinnet.ui.books import Books
 from zinnet.ui.exporter import Exporter
 from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester
 from zinnet.ui.selection import Selection
-from zinnet.workshop.habits import write_habits
-from zinnet.workshop.model import Workshop, standard_workshop
-from zinnet.workshop.opening import readable_settings
-from zinnet.workshop.store import WorkshopStore
+
+if TYPE_CHECKING:
+    from zinnet.bench.document import Document
+    from zinnet.bench.on_disk import OpenMark
+    from zinnet.job.edits import Edit
+    from zinnet.job.model import Job
+    from zinnet.nesting.model import Layout
+    from zinnet.placement.place import Habits
+    from zinnet.plan.model import Plan
+    from zinnet.workshop.model import Workshop
+    from zinnet.workshop.store import WorkshopStore
 
 COPY_EVERY_MS = 4000
 MANY_NAMES = 12
@@ -50,11 +46,10 @@ class Session(QObject):
 
     def __init__(self, copies_folder: Path | None = None, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self.workshop: Workshop = standard_workshop()
+        self._workshop: Workshop | None = None
+        self._document: Document | None = None
         self.state_folder = copies_folder
-        self.backdrop: Backdrop | None = None
-        self.document = Document(self.workshop)
-        self.selection = Selection(self.document, self)
+        self.selection = Selection(lambda: self.document, self)
         self.selection.changed.connect(self.plan_changed)
         self.background = Background(self)
         self.books = Books(self.background, self)
@@ -69,15 +64,40 @@ class Session(QObject):
         self.nester.better.connect(self._keep_layout)
         self.nester.failed.connect(self.said)
         self.automatic_copy = AutomaticCopy(copies_folder)
-        self._mark = OpenMark()
+        self._mark: OpenMark | None = None
         self._told: Document | None = None
         self._timer = QTimer(self, interval=COPY_EVERY_MS)
         self._timer.timeout.connect(self.keep_copy)
         self._timer.timeout.connect(self._look_at_file)
         self._timer.start()
 
+    @property
+    def workshop(self) -> "Workshop":
+        """The workshop in use: the one that everybody begins with, until the user's own is read."""
+        from zinnet.workshop.model import standard_workshop
+
+        if self._workshop is None:
+            self._workshop = standard_workshop()
+        return self._workshop
+
+    @property
+    def document(self) -> "Document":
+        """The open document. One that is empty is made when it is first asked for: the window is up before that."""
+        from zinnet.bench.document import Document
+
+        if self._document is None:
+            self._document = Document(self.workshop)
+        return self._document
+
+    @property
+    def is_begun(self) -> bool:
+        """Whether there is a document; while there is none, nothing is derived and the table is clear."""
+        return self._document is not None
+
     def read_settings(self) -> None:
         """Take the user's own settings into use; what a broken file would say is left out, and that is said."""
+        from zinnet.workshop.opening import readable_settings
+
         own, refused = readable_settings()
         self._use_workshop(self.workshop.model_copy(update=own))
         if refused:
@@ -85,12 +105,13 @@ class Session(QObject):
         if self.books.store.path.exists():
             self.books.use(lambda _: None)
 
-    def _use_workshop(self, workshop: Workshop) -> bool:
+    def _use_workshop(self, workshop: "Workshop") -> bool:
         """Derive the plan from another workshop; where the job makes no sense with it, say so and keep the old one."""
 
         def change() -> None:
-            self.document.use_workshop(workshop)
-            self.workshop = workshop
+            if self._document is not None:
+                self._document.use_workshop(workshop)
+            self._workshop = workshop
 
         return self._try(change)
 
@@ -98,22 +119,24 @@ class Session(QObject):
         self._use_workshop(self.workshop.model_copy(update=held))
 
     @property
-    def plan(self) -> Plan:
+    def plan(self) -> "Plan":
         """The plan of the open job."""
         return self.document.plan
 
     @property
-    def job(self) -> Job:
+    def job(self) -> "Job":
         """The open job."""
         return self.document.job
 
     @property
     def has_artwork(self) -> bool:
         """Whether there is anything on the table."""
-        return bool(self.job.designs)
+        return self.is_begun and bool(self.job.designs)
 
     def set_fit(self, name: str, *, merge: str = "", **fields: Any) -> bool:
         """Change some fields of the selected design's placement; what Zinnet proposed stays as it is shown."""
+        from zinnet.job.edits import set_placement
+
         design, at = self.selection.design, self.selection.at
         if design is None or design.placement is None:
             return False
@@ -127,16 +150,20 @@ class Session(QObject):
 
     def _is_drawn_anew(self, index: int) -> bool:
         """Tell whether a design has lengths in mm, so that another width takes long to derive."""
+        from zinnet.artwork.source import is_sized
+
         design = self.job.designs[index]
         return bool(design.steps) or is_sized(design.source)
 
-    def take_habits(self, habits: Habits) -> bool:
+    def take_habits(self, habits: "Habits") -> bool:
         """Take other habits into use, and remember them."""
+        from zinnet.workshop.habits import write_habits
+
         return self._try(lambda: write_habits(habits)) and self._use_workshop(
             self.workshop.model_copy(update={"habits": habits})
         )
 
-    def apply(self, edit: Edit) -> bool:
+    def apply(self, edit: "Edit") -> bool:
         """Carry out an edit; where it can't be done, say why and leave all as it was.
 
         With a long list of names it is worked out beside the window first.
@@ -146,7 +173,7 @@ class Session(QObject):
             return True
         return self._apply(edit)
 
-    def _apply(self, edit: Edit) -> bool:
+    def _apply(self, edit: "Edit") -> bool:
         return self._try(lambda: self.document.apply(edit))
 
     @property
@@ -154,12 +181,12 @@ class Session(QObject):
         """Whether an edit is being worked out beside the window."""
         return self.later.is_busy
 
-    def apply_later(self, edit: Edit, then: Callable[[], None] | None = None) -> None:
+    def apply_later(self, edit: "Edit", then: Callable[[], None] | None = None) -> None:
         """Carry out an edit that takes long to derive: beside the window first, then at once; ``then`` follows."""
         self.later.ask(edit, then)
         self.busy_changed.emit()
 
-    def _apply_ready(self, edits: list[Edit]) -> None:
+    def _apply_ready(self, edits: list["Edit"]) -> None:
         for edit in edits:
             self._apply(edit)
         self.busy_changed.emit()
@@ -186,17 +213,15 @@ class Session(QObject):
         self._follow()
         return True
 
-    def show_finding(self, finding: Finding) -> None:
-        """Go to the place of a finding."""
-        self.finding_shown.emit(finding)
-
-    def show_document(self, document: Document, books: WorkshopStore | None = None) -> None:
+    def show_document(self, document: "Document", books: "WorkshopStore | None" = None) -> None:
         """Put another document on the table, with its books: those of a demo, else the user's own."""
+        from zinnet.plan.older import seen_since
+
         self.automatic_copy.drop()
         self.books.open(books)
         document.use_workshop(self.workshop)
-        self.document = document
-        self.selection.begin(document)
+        self._document = document
+        self.selection.begin()
         self._follow()
         self.job_opened.emit()
         self.mark_open()
@@ -206,38 +231,40 @@ class Session(QObject):
 
     def mark_open(self) -> None:
         """Mark the job as open in this window, and say so where it is open in another one as well."""
+        from zinnet.bench.on_disk import OpenMark
+
         path = self.document.path
+        self._mark = self._mark or OpenMark()
         if not self._mark.move_to(path) and path is not None:
             self.said.emit(f"{path.name} is open in another window too; whoever saves second is asked what to do.")
 
     def _look_at_file(self) -> None:
         """Say once that the job's file was changed elsewhere."""
-        document = self.document
-        if document is not self._told and document.is_changed_elsewhere and document.path is not None:
+        document = self._document
+        if document is None or document is self._told:
+            return
+        if document.is_changed_elsewhere and document.path is not None:
             self._told = document
             self.said.emit(f"{document.path.name} was changed by another program; saving will ask what to do.")
-
-    def lay_backdrop(self, backdrop: Backdrop | None) -> None:
-        """Lay a photo below the artwork at Fit; it is a help for the eye and no part of the job."""
-        self.backdrop = backdrop
-        self.plan_changed.emit()
 
     def close(self) -> bool:
         """Stop all work, on closing the window; tell whether all of it has ended."""
         self.closing.emit()
         self._timer.stop()
-        self._mark.move_to(None)
+        if self._mark is not None:
+            self._mark.move_to(None)
         self.nester.stop()
         return self.background.wait()
 
-    def _keep_layout(self, key: str, layout: Layout) -> None:
+    def _keep_layout(self, key: str, layout: "Layout") -> None:
         self.document.keep_layout(key, layout)
         self.plan_changed.emit()
 
     def keep_copy(self, *then: Callable[[], None]) -> None:
         """Keep the automatic copy beside the window; ``then`` is done when it is kept, and where none is to be kept."""
-        write = self.automatic_copy.due(self.job) if self.document.is_changed else None
-        if not self.document.is_changed and self.automatic_copy.is_kept:
+        is_changed = self.is_begun and self.document.is_changed
+        write = self.automatic_copy.due(self.job) if is_changed else None
+        if not is_changed and self.automatic_copy.is_kept:
             self.automatic_copy.drop()
 
         def kept(_: object = None) -> None:
@@ -253,5 +280,6 @@ class Session(QObject):
             self.background.run(write, kept, refused, books=True)
 
     def _follow(self) -> None:
-        self.nester.follow(self.plan.nests)
+        if self.is_begun:
+            self.nester.follow(self.plan.nests)
         self.plan_changed.emit()

@@ -1,6 +1,6 @@
 """The size family: one design over several sizes, as a row of small pictures above a table."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QShowEvent
@@ -24,14 +24,16 @@ from zinnet.job.edits import (
     set_placement,
     set_sizes,
 )
-from zinnet.job.model import Job
-from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_sign, felt_tile, pen
 from zinnet.ui.garment import draw_small
 from zinnet.ui.language import tr
 from zinnet.ui.rows import make_table
-from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
+
+if TYPE_CHECKING:
+    from zinnet.job.model import Job
+    from zinnet.plan.fitted import FittedDesign, Garment
+    from zinnet.ui.session import Session
 
 COLUMNS = ("Size", "Garments", "Width", "Height", "Distance", "Largest", "Place")
 PICTURE_HEIGHT = 236
@@ -44,7 +46,7 @@ class SizeRow(QWidget):
     chosen = Signal(str)
     opened = Signal(str)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.setFixedHeight(PICTURE_HEIGHT)
@@ -55,7 +57,7 @@ class SizeRow(QWidget):
         """Return the room that the row asks for."""
         return QSize(600, PICTURE_HEIGHT)
 
-    def cards(self) -> list[tuple[QRectF, Garment]]:
+    def cards(self) -> list[tuple[QRectF, "Garment"]]:
         """Return where each size is drawn."""
         garments = in_order(self.session)
         room = (self.width() - 24) / max(len(garments), 1)
@@ -73,7 +75,7 @@ class SizeRow(QWidget):
             for card, garment in self.cards():
                 self._draw_card(painter, card, garment)
 
-    def _draw_card(self, painter: QPainter, card: QRectF, garment: Garment) -> None:
+    def _draw_card(self, painter: QPainter, card: QRectF, garment: "Garment") -> None:
         design = design_on(self.session, garment)
         panel = design.panel if design is not None else garment.blank.main
         if garment is self.session.selection.garment:
@@ -108,7 +110,7 @@ class SizeRow(QWidget):
         high = max(bottom - top for _, top, _, bottom in boxes)
         return min((card.width() - 12) / wide, (card.height() - 50) / high)
 
-    def _gravest(self, garment: Garment) -> str | None:
+    def _gravest(self, garment: "Garment") -> str | None:
         own = [f for f in self.session.plan.findings if f.place is not None and f.place.size == garment.size]
         return next((level for level in ("stop", "warn") if any(f.level == level for f in own)), None)
 
@@ -125,19 +127,19 @@ class SizeRow(QWidget):
                 self.opened.emit(garment.size)
 
 
-def in_order(session: Session) -> list[Garment]:
+def in_order(session: "Session") -> list["Garment"]:
     """Return the sizes of the job from the smallest to the largest."""
     order = list(sizes())
     return sorted(session.plan.garments, key=lambda garment: order.index(garment.size) if garment.size in order else 0)
 
 
-def design_on(session: Session, garment: Garment) -> FittedDesign | None:
+def design_on(session: "Session", garment: "Garment") -> "FittedDesign | None":
     """Return the selected design on a size."""
     index = session.selection.design.index if session.selection.design is not None else 0
     return garment.designs[index] if index < len(garment.designs) else None
 
 
-def is_apart(job: Job, garment: Garment, design: FittedDesign) -> bool:
+def is_apart(job: "Job", garment: "Garment", design: "FittedDesign") -> bool:
     """Tell whether a design on a size does not follow the others."""
     member = job.member(garment.size)
     return member is not None and member.apart_for(design.index) is not None
@@ -148,7 +150,7 @@ class SizesView(QWidget):
 
     opened = Signal(str)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.row = SizeRow(session)
@@ -224,7 +226,7 @@ class SizesView(QWidget):
         )
         self.add.setEnabled(len(blank_kind(self.session.job.blank.kind).sizes) > 1)
 
-    def _cells(self, garment: Garment) -> list[tuple[str, bool]]:
+    def _cells(self, garment: "Garment") -> list[tuple[str, bool]]:
         unit, design = self.session.job.unit, design_on(self.session, garment)
         name = garment.blank.name.rpartition(", ")[2]
         cells = [(name, False), (str(garment.copies), True)]

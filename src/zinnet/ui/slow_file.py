@@ -1,25 +1,31 @@
 """The question that is asked when a file takes long to read; it is waited for until somebody says to leave it."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QObject
 from PySide6.QtWidgets import QMessageBox, QWidget
 
-from zinnet.bench.bounded import MOST_S, Bounded
 from zinnet.ui.language import tr
-from zinnet.ui.opener import Opener
 from zinnet.ui.plain import plain
+
+if TYPE_CHECKING:
+    from zinnet.bench.bounded import Bounded
+    from zinnet.ui.opener import Opener
 
 
 class SlowFile(QObject):
     """Asks beside the work whether a slow file is waited for. The question goes when the file is there."""
 
-    def __init__(self, window: QWidget, opener: Opener) -> None:
+    def __init__(self, window: QWidget, opener: "Opener") -> None:
         super().__init__(window)
         self._window, self._opener = window, opener
         self.box: QMessageBox | None = None
         opener.slow.connect(self._ask)
         opener.settled.connect(self._settle)
 
-    def _ask(self, task: Bounded) -> None:
+    def _ask(self, task: "Bounded") -> None:
+        from zinnet.bench.bounded import MOST_S
+
         if task is not self._opener.task:
             return
         box = QMessageBox(self._window)

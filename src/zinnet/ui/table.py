@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
@@ -20,8 +21,10 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 from zinnet.base.errors import UnitsError
 from zinnet.base.units import read_length, write_length
 from zinnet.ui.drawing import felt_tile, pen
-from zinnet.ui.session import Session
 from zinnet.ui.theme import theme
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 ZOOM_STEP = 1.2
 LEAST_SCALE, MOST_SCALE = 0.05, 40.0
@@ -43,7 +46,7 @@ class TableView(QWidget):
     pointer_moved = Signal(object)
     view_changed = Signal()
 
-    def __init__(self, session: Session, name: str) -> None:
+    def __init__(self, session: "Session", name: str) -> None:
         super().__init__()
         self.session = session
         self.setAccessibleName(name)

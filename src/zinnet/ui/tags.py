@@ -1,17 +1,20 @@
 """The left edge: a thread on which the tags of the stations hang, each with its number of findings."""
 
 from collections import Counter
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from zinnet.plan.findings.kinds import LEVELS, Station
+from zinnet.plan.findings.levels import LEVELS, Station
 from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
-from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 STATIONS: tuple[tuple[Station, str], ...] = (
     ("measure", "Measure"),
@@ -96,7 +99,7 @@ class TagThread(QWidget):
 
     chosen = Signal(str)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.setFixedWidth(WIDTH)
@@ -120,14 +123,9 @@ class TagThread(QWidget):
 
     def follow(self) -> None:
         """Count the open findings of each station."""
-        has_artwork = self.session.has_artwork
+        findings = self.session.plan.findings if self.session.has_artwork else ()
         for station, tag in self.tags.items():
-            levels = Counter[str](
-                finding.level
-                for finding in self.session.plan.findings
-                if has_artwork and finding.station == station and finding.passed is None
-            )
-            tag.show_counts(levels)
+            tag.show_counts(Counter(one.level for one in findings if one.station == station and one.passed is None))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the felt and the thread."""

@@ -1,15 +1,18 @@
 """The bottom edge: a tape rule in the user's unit, and where the pointer is."""
 
 import math
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import QWidget
 
 from zinnet.base.units import MM_PER_INCH, write_length
-from zinnet.ui.session import Session
-from zinnet.ui.table import TableView
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
+    from zinnet.ui.table import TableView
 
 HEIGHT = 30
 LEAST_STEP_PIXELS = 6
@@ -22,7 +25,7 @@ STEPS_IN = tuple(step * MM_PER_INCH for step in (1 / 16, 1 / 8, 1 / 4, 1 / 2, 1.
 class TapeRule(QWidget):
     """A rule whose zero is the centre line (or the left edge of the mat)."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.view: TableView | None = None
@@ -31,8 +34,10 @@ class TapeRule(QWidget):
         self.setFixedHeight(HEIGHT)
         session.plan_changed.connect(self.update)
 
-    def follow_view(self, view: TableView, *, from_collar: bool) -> None:
+    def follow_view(self, view: "TableView", *, from_collar: bool) -> None:
         """Measure along another view."""
+        if view is self.view:
+            return
         if self.view is not None:
             self.view.pointer_moved.disconnect(self._point)
             self.view.view_changed.disconnect(self.update)
@@ -91,7 +96,7 @@ class TapeRule(QWidget):
                 painter.setPen(colour("ink"))
                 painter.drawText(card, Qt.AlignmentFlag.AlignCenter, text)
 
-    def _draw_ticks(self, painter: QPainter, view: TableView) -> None:
+    def _draw_ticks(self, painter: QPainter, view: "TableView") -> None:
         inches = self.session.job.unit == "in"
         steps, named = (STEPS_IN, MM_PER_INCH) if inches else (STEPS_MM, 10.0)
         scale = view.pixels_per_mm

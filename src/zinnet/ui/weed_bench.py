@@ -1,6 +1,7 @@
 """Weeding at the bench: the weed map on one large card, ticked off with the space bar, from the front or the back."""
 
 import math
+from typing import TYPE_CHECKING
 
 import shapely
 from PySide6.QtCore import QRectF, Qt, Signal
@@ -11,10 +12,12 @@ from zinnet.layers.weeding import Island, weed_summary
 from zinnet.ui.drawing import draw_card, draw_sign
 from zinnet.ui.garment import fit_into
 from zinnet.ui.language import tr
-from zinnet.ui.session import Session
 from zinnet.ui.split.weed import draw_weed_map
 from zinnet.ui.split.weed_panel import CAUTION, Weeding
 from zinnet.ui.theme import colour, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 HUGE, BIG, MIDDLE = 84, 30, 20
 WAYS = ("right", "upper right", "up", "upper left", "left", "lower left", "down", "lower right")
@@ -26,7 +29,7 @@ class WeedBench(QWidget):
 
     left = Signal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.setAccessibleName(tr("Weeding at the bench"))

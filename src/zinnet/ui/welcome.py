@@ -1,22 +1,23 @@
 """The first look: a friendly empty table with the two ways to begin, and the jobs opened last."""
 
 import datetime
+import json
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
-from PySide6.QtGui import QBrush, QPainter, QPaintEvent
+from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPolygonF
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from zinnet.bench.automatic_copy import LeftBehind
 from zinnet.bench.recent import recent_jobs
-from zinnet.blanks.build import build_blank
-from zinnet.blanks.model import BlankSpec
-from zinnet.demo import FIRST_DEMO
-from zinnet.demo.walk import WALK_JOBS
-from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen, region_path
+from zinnet.data import read_bytes, read_toml
+from zinnet.ui.drawing import draw_chalk_text, draw_tape, felt_tile, pen
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import LARGE, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.bench.automatic_copy import LeftBehind
 
 
 class Welcome(QWidget):
@@ -28,7 +29,7 @@ class Welcome(QWidget):
     open_recent = Signal(object)
     restore = Signal(object)
 
-    def __init__(self, left_behind: Sequence[LeftBehind]) -> None:
+    def __init__(self, left_behind: Sequence["LeftBehind"]) -> None:
         super().__init__()
         card = QFrame()
         card.setObjectName("welcome")
@@ -48,7 +49,7 @@ class Welcome(QWidget):
         self.artwork.setProperty("strong", True)
         self.artwork.clicked.connect(self.open_artwork)
         self.demo = QPushButton(tr("Open the demo"))
-        self.demo.clicked.connect(lambda: self.open_demo.emit(FIRST_DEMO))
+        self.demo.clicked.connect(lambda: self.open_demo.emit(read_toml("demos")["first"]))
         self.job = QPushButton(tr("Open a job ..."))
         self.job.clicked.connect(self.open_job)
         buttons = QHBoxLayout()
@@ -77,7 +78,7 @@ class Welcome(QWidget):
         head.setFont(font(SMALL))
         head.setProperty("quiet", True)
         column.addWidget(head)
-        for number, (name, (said, _)) in enumerate(WALK_JOBS.items()):
+        for number, (name, said) in enumerate(read_toml("demos")["walk"].items()):
             button = QPushButton(said)
             button.setToolTip(plain(f"Open the demo: {said}"))
             button.setStyleSheet(f"QPushButton {{ font-size: {SMALL}px; padding: 2px 6px; text-align: left; }}")
@@ -86,7 +87,7 @@ class Welcome(QWidget):
         column.addLayout(grid)
         return column
 
-    def _restore_row(self, left_behind: Sequence[LeftBehind]) -> QPushButton:
+    def _restore_row(self, left_behind: Sequence["LeftBehind"]) -> QPushButton:
         """Return what brings a job back that was open when Zinnet ended; one of several is chosen from a list."""
         button = QPushButton(tr("Bring back the job that was open when Zinnet ended"))
         button.setToolTip(tr("It was not saved; this is the automatic copy of it"))
@@ -132,18 +133,18 @@ class Welcome(QWidget):
 
     def _draw_chalk_tee(self, painter: QPainter, room: QRectF) -> None:
         """Draw the outline of a tee in chalk, as large as the room allows."""
-        panel = build_blank(BlankSpec()).main
-        left, top, right, bottom = panel.bounds
+        tee = json.loads(read_bytes("desktop", "chalk-tee.json"))
+        left, top, right, bottom = tee["bounds_mm"]
         scale = min(room.width() / (right - left), room.height() / (bottom - top))
         painter.save()
         painter.translate(room.center().x() - (left + right) / 2 * scale, room.top() - top * scale)
         painter.scale(scale, scale)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.setPen(pen("chalk", 1.4, dashed=True, alpha=130))
-        for part in panel.cloth:
-            painter.drawPath(region_path(part.region))
+        for ring in tee["rings_mm"]:
+            painter.drawPolygon(QPolygonF([QPointF(x, y) for x, y in ring]))
         line = pen("chalk", 1.2, alpha=110)
         line.setDashPattern([9, 4, 2, 4])
         painter.setPen(line)
-        painter.drawLine(QPointF(*panel.references["collar"]), QPointF(0, bottom))
+        painter.drawLine(QPointF(*tee["collar_mm"]), QPointF(0, bottom))
         painter.restore()

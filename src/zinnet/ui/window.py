@@ -1,5 +1,6 @@
 """The main window: tags at the left, the table in the middle, findings at the right, the rule below."""
 
+from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
@@ -15,11 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from zinnet.artwork.source import Source
-from zinnet.blanks.model import KeepOutKind
 from zinnet.desktop.guide import chapter_for
-from zinnet.plan.findings.model import Finding
-from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.job_files import JobFiles
 from zinnet.ui.language import tr
@@ -33,10 +30,7 @@ from zinnet.ui.papers import Papers
 from zinnet.ui.parts import bench_makers, page_makers, station_makers
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.preferences import Preferences
-from zinnet.ui.press.control import PressControl
-from zinnet.ui.session import Session
 from zinnet.ui.sheets import Properties
-from zinnet.ui.table import TableView
 from zinnet.ui.tags import TagThread
 from zinnet.ui.tape_rule import TapeRule
 from zinnet.ui.theme import colour
@@ -44,13 +38,20 @@ from zinnet.ui.welcome import Welcome
 from zinnet.ui.workshop_files import WorkshopFiles
 
 if TYPE_CHECKING:
+    from zinnet.artwork.source import Source
+    from zinnet.blanks.model import KeepOutKind
+    from zinnet.plan.findings.model import Finding
+    from zinnet.ui.cut.control import CutterControl
     from zinnet.ui.guide_page import GuidePage
     from zinnet.ui.parts import AnyBench
+    from zinnet.ui.press.control import PressControl
+    from zinnet.ui.session import Session
     from zinnet.ui.sheets.blank import BlankSheet
     from zinnet.ui.sheets.cut import CutSheet
     from zinnet.ui.stations.measure import MeasureStation
     from zinnet.ui.stations.nest import NestStation
     from zinnet.ui.stations.split import SplitStation
+    from zinnet.ui.table import TableView
 
 PANEL_WIDTH = 308
 SAID_MS = 9000
@@ -65,7 +66,7 @@ BENCH_OF = {"split": "weed", "cut": "cut", "press": "press"}
 class MainWindow(QMainWindow):
     """Zinnet's window: a frame that makes stations, pages and benches when they are first shown."""
 
-    def __init__(self, session: Session, settings: QSettings | None = None) -> None:
+    def __init__(self, session: "Session", settings: QSettings | None = None) -> None:
         super().__init__()
         self.session = session
         self.all_ended = True
@@ -73,7 +74,6 @@ class MainWindow(QMainWindow):
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.station, self.page = "fit", "table"
-        self.cutter, self.press = CutterControl(session), PressControl(session)
         folder = LastFolder(settings)
         self.files = JobFiles(self, session, folder)
         self.preferences = Preferences(self, session, settings, self._restyle)
@@ -82,7 +82,7 @@ class MainWindow(QMainWindow):
         self.table = QStackedWidget()
         self.welcome = self._make_welcome()
         self.table.addWidget(self.welcome)
-        self.stations = LazyWidgets(self.table.addWidget, station_makers(session, self.cutter, self.press, self.go_to))
+        self.stations = LazyWidgets(self.table.addWidget, station_makers(session, self, self.go_to))
         self.full_pages = LazyWidgets(self.table.addWidget, page_makers(session, self._show_size, self.toggle_guide))
         self.pages = PageBar(self.table, FIT_PAGES)
         self.pages.chosen.connect(self.show_page)
@@ -98,10 +98,7 @@ class MainWindow(QMainWindow):
         self._message_timer = QTimer(self, singleShot=True, interval=SAID_MS)
         self._message_timer.timeout.connect(self.message.hide)
         self._lay_out()
-        self.benches = LazyWidgets(
-            self.middle.addWidget, bench_makers(session, self.cutter, self.press, self.leave_bench)
-        )
-        self.cutter.ask = self._is_wanted
+        self.benches = LazyWidgets(self.middle.addWidget, bench_makers(session, self, self.leave_bench))
         self.menus = Menus(self)
         session.plan_changed.connect(self._follow)
         session.said.connect(self.say)
@@ -157,10 +154,30 @@ class MainWindow(QMainWindow):
         welcome.restore.connect(self.files.opener.restore)
         return welcome
 
+    @cached_property
+    def cutter(self) -> "CutterControl":
+        """What the pages of Cut share, made when the first of them is."""
+        from zinnet.ui.cut.control import CutterControl
+
+        control = CutterControl(self.session)
+        control.ask = self._is_wanted
+        return control
+
+    @cached_property
+    def press(self) -> "PressControl":
+        """What the pages of Press share, made when the first of them is."""
+        from zinnet.ui.press.control import PressControl
+
+        return PressControl(self.session)
+
+    def take_up(self) -> None:
+        """Take up what goes on from last time: timers that were left at the press."""
+        self.press.follow_left()
+
     # what is on the table
 
     @property
-    def view(self) -> TableView:
+    def view(self) -> "TableView":
         """The station that is on the table."""
         return self.stations[self.station]
 
@@ -170,14 +187,14 @@ class MainWindow(QMainWindow):
         if station == "measure":
             cast("BlankSheet", self.properties.sheets["measure"]).fill_kept()
         self.tags.select(station)
-        self.properties.show_station(station)
-        self.rule.follow_view(self.view, from_collar=station in ("measure", "fit"))
-        self.rule.setVisible(station not in NO_RULE)
         self._show_table()
         (self.welcome.artwork if self.table.currentWidget() is self.welcome else self.view).setFocus()
 
     def _show_table(self) -> None:
         empty = not self.session.has_artwork and self.station not in ("measure", "log") and self.page not in ALONE
+        if not empty:
+            self.properties.show_station(self.station)
+            self.rule.follow_view(self.view, from_collar=self.station in ("measure", "fit"))
         on_page = self.full_pages.get(self.page)
         self.table.setCurrentWidget(self.welcome if empty else on_page or self.view)
         self.pages.setVisible(self.station == "fit" and not empty and self.page not in ALONE)
@@ -244,7 +261,7 @@ class MainWindow(QMainWindow):
         """Begin with a clear table, at the blank."""
         self.files.new_job(lambda: self.go_to("measure"))
 
-    def begin_design(self, source: Source) -> None:
+    def begin_design(self, source: "Source") -> None:
         """Put a text or an assistant's design on the table, and show how it is made."""
 
         def show() -> None:
@@ -258,9 +275,12 @@ class MainWindow(QMainWindow):
         self.files.choose_export(cast("CutSheet", self.properties.sheets["cut"]).chosen_formats)
 
     def _follow(self) -> None:
-        document = self.session.document
         self._show_table()
         self.menus.follow()
+        if not self.session.is_begun:
+            self.setWindowTitle("Zinnet")
+            return
+        document = self.session.document
         changed = " (not saved)" if document.is_changed else ""
         named = self.session.has_artwork or document.is_changed
         self.setWindowTitle(f"{self.session.job.title}{changed} - Zinnet" if named else "Zinnet")
@@ -272,12 +292,12 @@ class MainWindow(QMainWindow):
         if self.station == "measure":
             self.go_to("fit")
 
-    def _draw_keep_outs(self, kind: KeepOutKind | None) -> None:
+    def _draw_keep_outs(self, kind: "KeepOutKind | None") -> None:
         cast("MeasureStation", self.stations["measure"]).keep_out_kind = kind
         if kind is not None:
             self.say(f"Drag over the spot to keep off ({kind}); click one to take it away.")
 
-    def _show_finding(self, finding: Finding) -> None:
+    def _show_finding(self, finding: "Finding") -> None:
         self.go_to(finding.station)
         place = finding.place
         if place is not None and place.panel is not None:
@@ -338,7 +358,7 @@ class MainWindow(QMainWindow):
 
     def _may_stop_cutting(self) -> bool:
         """Ask whether a mat that is being cut is broken off; tell whether the window may be closed."""
-        run = self.cutter.run
+        run = self.cutter.run if "cutter" in self.__dict__ else None
         if run is None or not self.cutter.is_running:
             return True
         answer = QMessageBox.question(

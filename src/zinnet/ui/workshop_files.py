@@ -1,16 +1,16 @@
 """The whole workshop written to one file, and read from one."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from zinnet.base.errors import ZinnetError
-from zinnet.base.files import read_file
-from zinnet.ui.last_folder import LastFolder
 from zinnet.ui.plain import plain
-from zinnet.ui.session import Session
-from zinnet.workshop.backup import backups, is_sound, restore
-from zinnet.workshop.transfer import MOST_BYTES, exported_workshop, import_workshop
+
+if TYPE_CHECKING:
+    from zinnet.ui.last_folder import LastFolder
+    from zinnet.ui.session import Session
 
 ZIP_FILTER = "Exported workshops (*.zip)"
 
@@ -18,13 +18,15 @@ ZIP_FILTER = "Exported workshops (*.zip)"
 class WorkshopFiles:
     """Export and import of the workshop in the window."""
 
-    def __init__(self, window: QWidget, session: Session, folder: LastFolder) -> None:
+    def __init__(self, window: QWidget, session: "Session", folder: "LastFolder") -> None:
         self.window, self.session, self.folder = window, session, folder
         self._offered: set[Path] = set()
         session.books.refused.connect(self.offer_copy)
 
     def offer_copy(self, refused: str) -> None:
         """Where the workshop's file is damaged, offer its newest copy that is sound, once."""
+        from zinnet.workshop.backup import backups, is_sound, restore
+
         store = self.session.books.store
         path = store.path
         if path in self._offered or not path.exists() or is_sound(path):
@@ -58,6 +60,8 @@ class WorkshopFiles:
 
     def export(self, path: Path) -> None:
         """Write the workshop beside the window."""
+        from zinnet.workshop.transfer import exported_workshop
+
         store = self.session.books.store
         self.session.exporter.write_file(path, lambda: exported_workshop(store), f"The whole workshop is in {path}.")
 
@@ -76,6 +80,8 @@ class WorkshopFiles:
 
     def take(self, path: Path) -> None:
         """Put an exported workshop in the place of this one."""
+        from zinnet.base.files import read_file
+        from zinnet.workshop.transfer import MOST_BYTES, import_workshop
 
         def say(count: int) -> None:
             self.session.said.emit(f"{count} entries taken over from {path.name}.")

@@ -19,7 +19,7 @@ from zinnet.placement.as_laid import locate, sides_of
 from zinnet.placement.guides import school
 from zinnet.placement.place import Placement, edge_distances, field_of, largest_width, nearest_inside
 from zinnet.plan.blocks import Block, blocks_of
-from zinnet.plan.findings.kinds import Level
+from zinnet.plan.findings.levels import Level
 from zinnet.plan.findings.model import Finding, found
 from zinnet.plan.findings.subject import (
     home,

@@ -1,14 +1,10 @@
 """The catalogue of findings: what each kind is called, how grave it is, and where it is mended."""
 
 from functools import cache
-from typing import Literal
 
 from zinnet.base.frozen import Frozen
 from zinnet.data import read_toml
-
-Level = Literal["stop", "warn", "note", "confirm"]
-Station = Literal["measure", "artwork", "fit", "split", "nest", "cut", "press", "log"]
-LEVELS: tuple[Level, ...] = ("stop", "warn", "confirm", "note")
+from zinnet.plan.findings.levels import Level, Station
 
 
 class FindingKind(Frozen):

@@ -6,7 +6,8 @@ from functools import cached_property
 from typing import Any
 
 from zinnet.job.edits import Edit
-from zinnet.plan.findings.kinds import Level, Station, catalogue
+from zinnet.plan.findings.kinds import catalogue
+from zinnet.plan.findings.levels import Level, Station
 
 
 @dataclass(frozen=True)

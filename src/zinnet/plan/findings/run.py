@@ -25,7 +25,7 @@ from zinnet.plan.findings import (
 from zinnet.plan.findings import (
     keep_off as use,
 )
-from zinnet.plan.findings.kinds import LEVELS
+from zinnet.plan.findings.levels import LEVELS
 from zinnet.plan.findings.model import Finding
 from zinnet.plan.fitted import Garment
 from zinnet.plan.loading import cutting_of, loaded_mats

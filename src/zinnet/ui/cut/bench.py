@@ -1,19 +1,23 @@
 """Cutting at the bench: one large card for each mat, driven by the space bar: load, look, send, unload."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from zinnet.base.units import write_length
 from zinnet.bench.cut_journal import UNREADABLE
-from zinnet.plan.loading import LoadedMat
-from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.cutter_page import draw_cutter
 from zinnet.ui.cut.loading_page import picture_box
 from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_film_corners, draw_pieces, mat_world
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
 from zinnet.ui.language import tr
 from zinnet.ui.theme import colour, font
+
+if TYPE_CHECKING:
+    from zinnet.plan.loading import LoadedMat
+    from zinnet.ui.cut.control import CutterControl
 
 HUGE, BIG, MIDDLE = 46, 28, 20
 KEYS = "space: yes, go on      P: pause      Esc: stop      N, backspace: other mat      F11: leave the bench"
@@ -25,7 +29,7 @@ class CutBench(QWidget):
 
     left = Signal()
 
-    def __init__(self, control: CutterControl) -> None:
+    def __init__(self, control: "CutterControl") -> None:
         super().__init__()
         self.control = control
         self._layers = MatLayers()
@@ -77,7 +81,7 @@ class CutBench(QWidget):
             painter.setFont(font(17))
             painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
 
-    def _draw(self, painter: QPainter, card: QRectF, load: LoadedMat) -> None:
+    def _draw(self, painter: QPainter, card: QRectF, load: "LoadedMat") -> None:
         control = self.control
         picture = QRectF(
             card.left() + card.width() * 0.5, card.top() + 60, card.width() * 0.5 - 30, card.height() - 140
@@ -108,7 +112,7 @@ class CutBench(QWidget):
         draw_sign(painter, "warn", QRectF(card.left() + 42, card.bottom() - 62, 32, 30), "!")
         draw_words(painter, QRectF(card.left() + 88, card.bottom() - 60, card.width() - 130, 40), 17, CAUTION)
 
-    def _said(self, load: LoadedMat) -> tuple[str, list[str]]:
+    def _said(self, load: "LoadedMat") -> tuple[str, list[str]]:
         control, unit = self.control, self.control.session.job.unit
         run, broken = control.run, control.broken(load)
         if control.is_running and run is not None:
@@ -151,7 +155,7 @@ class CutBench(QWidget):
         lines.append("space: yes, it is loaded like this")
         return f"Load mat {load.numbers}", lines
 
-    def _duration(self, load: LoadedMat) -> str:
+    def _duration(self, load: "LoadedMat") -> str:
         return "" if self.control.sheet_of(load) is None else load.duration().in_words()
 
     def _bar(self, painter: QPainter, box: QRectF, share: float) -> None:

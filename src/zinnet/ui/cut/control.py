@@ -2,25 +2,28 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zinnet.base.errors import ZinnetError
 from zinnet.bench import cutting_run
 from zinnet.bench.cut_journal import Broken, JournalError, Mark, adopt_journal, forget_journal, mark_of
-from zinnet.cutting.hpgl import Program
-from zinnet.cutting.link import Report, Sending
-from zinnet.cutting.paths import CutSheet
 from zinnet.cutting.ports import PortSettings, ports
-from zinnet.cutting.settings import CutSettings
 from zinnet.cutting.stand_in.cutter import Failure, FailureKind, StandIn
 from zinnet.cutting.stand_in.depth import loaded_film
 from zinnet.cutting.stand_in.port import StandInPort
 from zinnet.films.catalogue import kind_of
 from zinnet.job.edits import say_loaded
-from zinnet.plan.loading import LoadedMat
-from zinnet.ui.session import Session
 from zinnet.workshop.cutbook import CutBook
+
+if TYPE_CHECKING:
+    from zinnet.cutting.hpgl import Program
+    from zinnet.cutting.link import Report, Sending
+    from zinnet.cutting.paths import CutSheet
+    from zinnet.cutting.settings import CutSettings
+    from zinnet.plan.loading import LoadedMat
+    from zinnet.ui.session import Session
 
 STAND_IN = "stand-in"
 FOLLOW_MS = 40
@@ -33,16 +36,16 @@ FAIL_AFTER = 0.4
 class Run:
     """One mat that is or was sent, from when on the stand-in's clock, and what became of it."""
 
-    load: LoadedMat
-    program: Program
-    sending: Sending
+    load: "LoadedMat"
+    program: "Program"
+    sending: "Sending"
     begun_s: float = 0.0
     is_test: bool = False
     passes: int = 1
-    report: Report | None = None
+    report: "Report | None" = None
 
 
-def _prepared(load: LoadedMat, mark: Mark) -> tuple[CutSheet, bool]:
+def _prepared(load: "LoadedMat", mark: Mark) -> tuple["CutSheet", bool]:
     """Put all in order that is asked of a mat later; return its lines, and whether they are cut already."""
     assert load.program().text
     assert load.duration().seconds >= 0
@@ -55,7 +58,7 @@ class CutterControl(QObject):
 
     changed = Signal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session)
         self.session = session
         self.port = STAND_IN
@@ -76,19 +79,19 @@ class CutterControl(QObject):
     # which mat
 
     @property
-    def loads(self) -> tuple[LoadedMat, ...]:
+    def loads(self) -> tuple["LoadedMat", ...]:
         """The mats of the job in the order of cutting."""
         plan = self.session.plan
         return plan.loads if plan.is_nested else ()
 
     @property
-    def load(self) -> LoadedMat | None:
+    def load(self) -> "LoadedMat | None":
         """The mat that is looked at: the chosen one, else the next that is not cut."""
         loads = self.loads
         chosen = next((load for load in loads if load.key == self._chosen), None)
         return chosen or next((load for load in loads if load.key not in self.finished), next(iter(loads), None))
 
-    def choose(self, load: LoadedMat) -> None:
+    def choose(self, load: "LoadedMat") -> None:
         """Look at another mat."""
         self._chosen = load.key
         self.changed.emit()
@@ -99,13 +102,13 @@ class CutterControl(QObject):
         if load is not None:
             self.choose(loads[(loads.index(load) + by) % len(loads)])
 
-    def sheet_of(self, load: LoadedMat) -> CutSheet | None:
+    def sheet_of(self, load: "LoadedMat") -> "CutSheet | None":
         """Return a mat's lines in their order, or None while they are being put in order beside the window."""
         key = load.content_key
         if key not in self._sheets and key not in self._asked:
             self._asked.add(key)
 
-            def take(prepared: tuple[CutSheet, bool]) -> None:
+            def take(prepared: tuple["CutSheet", bool]) -> None:
                 while len(self._sheets) >= MOST_SHEETS:
                     oldest = next(iter(self._sheets))
                     del self._sheets[oldest]
@@ -166,7 +169,7 @@ class CutterControl(QObject):
         self.changed.emit()
         return True
 
-    def _begun(self, load: LoadedMat, port: PortSettings, program: Program) -> Sending | None:
+    def _begun(self, load: "LoadedMat", port: PortSettings, program: "Program") -> "Sending | None":
         """Begin to send; where the journal can't be kept, only if that is wanted all the same."""
         try:
             return cutting_run.send(load, port, program, self.mark)
@@ -175,7 +178,7 @@ class CutterControl(QObject):
                 return None
             return cutting_run.send(load, port, program, self.mark, without_journal=True)
 
-    def send_test(self, film: str, settings: CutSettings) -> bool:
+    def send_test(self, film: str, settings: "CutSettings") -> bool:
         """Send the test cut of a film, in the spot that is kept for it on its first mat."""
         load = next((one for one in self.loads if film in [mat.nest.film.id for mat in one.mats]), None)
         if load is None or self.is_running:
@@ -227,13 +230,13 @@ class CutterControl(QObject):
                 self.finished.setdefault(load.key, "It was cut before.")
             self.changed.emit()
 
-    def broken(self, load: LoadedMat) -> Broken | None:
+    def broken(self, load: "LoadedMat") -> Broken | None:
         """Return how far a mat got that was broken off."""
         if self.is_running or load.key in self.finished or self.sheet_of(load) is None:
             return None
         return cutting_run.broken_mat(load, self.mark)
 
-    def _port_name(self, load: LoadedMat, size: int) -> str:
+    def _port_name(self, load: "LoadedMat", size: int) -> str:
         """Return the port that is sent to; the stand-in is started for it where it is the one."""
         if self.port != STAND_IN:
             return self.port
@@ -277,7 +280,7 @@ class CutterControl(QObject):
             self._end(run, run.sending.report)
         self.changed.emit()
 
-    def _end(self, run: Run, report: Report) -> None:
+    def _end(self, run: Run, report: "Report") -> None:
         run.report = report
         if run.is_test:
             done = "The test cut is cut: weed it, and say how it came off." if report.is_whole else report.reason
@@ -294,7 +297,7 @@ class CutterControl(QObject):
             self.finished[run.load.key] = self._finished(run, report)
         self.session.books.use(lambda store: cutting_run.write_down(plan, run.load, run.program, report, store))
 
-    def _finished(self, run: Run, report: Report) -> str:
+    def _finished(self, run: Run, report: "Report") -> str:
         """Return how long it took against the estimate, and how it came out on the stand-in."""
         stand_in, expected = self.stand_in, run.load.duration().seconds
         if stand_in is None:

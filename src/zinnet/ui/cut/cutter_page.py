@@ -1,14 +1,13 @@
 """The cutter at work: what is cut, what is next, and what can be done: pause, stop, go on after a break."""
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.bench.cut_journal import UNREADABLE
-from zinnet.cutting.stand_in.cutter import FailureKind
-from zinnet.plan.loading import LoadedMat
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import STAND_IN, CutterControl
 from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_head, draw_pieces, mat_world
@@ -16,8 +15,12 @@ from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import PLAIN, font
 
+if TYPE_CHECKING:
+    from zinnet.cutting.stand_in.cutter import FailureKind
+    from zinnet.plan.loading import LoadedMat
+
 SPEEDS = (("as fast as a real one", 1.0), ("4 times as fast", 4.0), ("20 times as fast", 20.0))
-FAILS: tuple[tuple[str, FailureKind | None], ...] = (
+FAILS: tuple[tuple[str, "FailureKind | None"], ...] = (
     ("nothing fails", None),
     ("the film jams", "jam"),
     ("the power fails", "power"),
@@ -66,7 +69,7 @@ def draw_cutter(painter: QPainter, control: CutterControl, box: QRectF, layers: 
         draw_head(painter, world, QPointF(x, sheet.height_mm - y), down=stand_in.head.down)
 
 
-def _state(control: CutterControl, load: LoadedMat) -> tuple[set[str], set[str], str | None]:
+def _state(control: CutterControl, load: "LoadedMat") -> tuple[set[str], set[str], str | None]:
     """Return which lines of a mat are cut, which are under way or in doubt, and which one is under the knife."""
     run = control.run
     if run is not None and not run.is_test and run.load.key == load.key:
@@ -219,7 +222,7 @@ class CutterPage(CardPage):
             loaded = "" if load.is_loaded else " Say yes to its loading first."
             self.said.setText(f"{load.settings_said}; {load.duration().in_words()}.{loaded}")
 
-    def _show_running(self, load: LoadedMat, state: str, current: str | None) -> None:
+    def _show_running(self, load: "LoadedMat", state: str, current: str | None) -> None:
         self.head.setText(f"Mat {load.numbers}, {load.films}")
         self.pause.setText("Go on" if state == "paused" else "Pause")
         if state == "paused":

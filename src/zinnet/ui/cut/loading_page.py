@@ -1,25 +1,29 @@
 """Loading: every mat of the job as a card that says what goes where, with which side down and which settings."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QRectF, QSize
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_length
 from zinnet.cutting.advice import worn_blade
-from zinnet.plan.loading import LoadedMat
 from zinnet.plan.printed import printed_pieces
 from zinnet.ui.card_page import CardPage, small
-from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.mat_drawing import draw_bed, draw_film_corners, draw_pieces, draw_print, mat_world
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, Paragraph, plain
 from zinnet.ui.theme import PLAIN, font
 
+if TYPE_CHECKING:
+    from zinnet.plan.loading import LoadedMat
+    from zinnet.ui.cut.control import CutterControl
+
 LIST_WIDTH, TEXT_WIDTH, CHIP = 128, 236, 16
 
 
-def picture_box(rect: QRectF, load: LoadedMat) -> QRectF:
+def picture_box(rect: QRectF, load: "LoadedMat") -> QRectF:
     """Return where the mat is drawn, with room beside it for measures; at the top, where it is wider than high."""
     stuck = any(load.stuck_at(trim) != (0.0, 0.0) for trim in load.trims)
     box = rect.adjusted(70 if stuck else 10, 32 if stuck else 8, -10, -10)
@@ -38,7 +42,7 @@ PRINTED = (
 class MatPicture(QWidget):
     """The mat that is looked at, from above."""
 
-    def __init__(self, control: CutterControl) -> None:
+    def __init__(self, control: "CutterControl") -> None:
         super().__init__()
         self.control = control
         self.setMinimumSize(QSize(300, 220))
@@ -63,7 +67,7 @@ class MatPicture(QWidget):
 class LoadingPage(CardPage):
     """The list of mats, and the card of the one that is looked at."""
 
-    def __init__(self, control: CutterControl) -> None:
+    def __init__(self, control: "CutterControl") -> None:
         super().__init__("Loading")
         self.control = control
         self.buttons: list[QPushButton] = []
@@ -144,7 +148,7 @@ class LoadingPage(CardPage):
         self.yes.setText("It is loaded like this" if load.is_loaded else "Yes, it is loaded like this")
         self.picture.update()
 
-    def _lines(self, load: LoadedMat) -> list[Paragraph]:
+    def _lines(self, load: "LoadedMat") -> list[Paragraph]:
         unit = self.control.session.job.unit
         found = [Paragraph("", load.grip)]
         if load.is_printed:

@@ -2,29 +2,33 @@
 
 from collections.abc import Collection, Iterable, Iterator
 from contextlib import contextmanager
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QPixmap, QPolygonF, QTransform
 from shapely.geometry.base import BaseGeometry
 
 from zinnet.base.units import Unit, write_length
-from zinnet.cutting.paths import CutPath, CutSheet
-from zinnet.geometry.region import Region
-from zinnet.layers.inks import Ink
 from zinnet.nesting.sheet import film_of
-from zinnet.plan.loading import LoadedMat
-from zinnet.ui.drawing import draw_label, mark_on, pen, region_path
+from zinnet.ui.drawing import draw_label, mark_on, pen
 from zinnet.ui.films import film_brush, ink_brush
 from zinnet.ui.garment import fit_into
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import colour, theme
+
+if TYPE_CHECKING:
+    from zinnet.cutting.paths import CutPath, CutSheet
+    from zinnet.geometry.region import Region
+    from zinnet.layers.inks import Ink
+    from zinnet.plan.loading import LoadedMat
 
 BED, BED_EDGE = "#8fa3a0", "#5d706d"
 GRID_MM = 50.0
 MOST_LINES = 4000
-_lines: dict[int, tuple[CutPath, QPolygonF]] = {}
+_lines: dict[int, tuple["CutPath", QPolygonF]] = {}
 
 
-def line_of(path: CutPath) -> QPolygonF:
+def line_of(path: "CutPath") -> QPolygonF:
     """Return a line as a polygon of the painter's, made once."""
     kept = _lines.get(id(path))
     if kept is not None and kept[0] is path:
@@ -36,13 +40,13 @@ def line_of(path: CutPath) -> QPolygonF:
     return made
 
 
-def mat_world(load: LoadedMat, box: QRectF) -> QTransform:
+def mat_world(load: "LoadedMat", box: QRectF) -> QTransform:
     """Return the transform from mat mm to pixels so that the whole mat lies in a box."""
     width, height = load.size
     return fit_into(box, (0.0, 0.0, width, height))
 
 
-def draw_bed(painter: QPainter, world: QTransform, load: LoadedMat) -> None:
+def draw_bed(painter: QPainter, world: QTransform, load: "LoadedMat") -> None:
     """Draw the mat with its margin, and the films where they are stuck, spoiled spots hatched."""
     width, height = load.size
     mat = world.mapRect(QRectF(0, 0, width, height))
@@ -65,7 +69,7 @@ def draw_bed(painter: QPainter, world: QTransform, load: LoadedMat) -> None:
         painter.resetTransform()
 
 
-def draw_pieces(painter: QPainter, world: QTransform, load: LoadedMat, sheet: CutSheet | None = None) -> None:
+def draw_pieces(painter: QPainter, world: QTransform, load: "LoadedMat", sheet: "CutSheet | None" = None) -> None:
     """Draw the pieces and the test cut where they lie; by the lines that are cut, where they are known."""
     for spot in load.test_spots:
         _draw_spot(painter, world, spot)
@@ -87,7 +91,7 @@ def draw_pieces(painter: QPainter, world: QTransform, load: LoadedMat, sheet: Cu
         painter.resetTransform()
 
 
-def draw_print(painter: QPainter, world: QTransform, pieces: Iterable[tuple[Region, list[Ink]]]) -> None:
+def draw_print(painter: QPainter, world: QTransform, pieces: Iterable[tuple["Region", list["Ink"]]]) -> None:
     """Draw what is printed on a page, in its colours or as the picture that it is."""
     painter.setTransform(world, True)
     painter.setPen(Qt.PenStyle.NoPen)
@@ -108,7 +112,7 @@ def _draw_spot(painter: QPainter, world: QTransform, spot: BaseGeometry) -> None
     painter.drawPolygon(QPolygonF([QPointF(inner.center().x(), inner.top()), inner.bottomRight(), inner.bottomLeft()]))
 
 
-def draw_film_corners(painter: QPainter, world: QTransform, load: LoadedMat, unit: Unit) -> None:
+def draw_film_corners(painter: QPainter, world: QTransform, load: "LoadedMat", unit: Unit) -> None:
     """Draw how far each film's corner lies from the mat's left and upper edge, where it does not lie in its corner."""
     for trim in load.trims:
         left, top = load.stuck_at(trim)
@@ -135,8 +139,8 @@ class MatLayers:
         self,
         painter: QPainter,
         world: QTransform,
-        load: LoadedMat,
-        sheet: CutSheet,
+        load: "LoadedMat",
+        sheet: "CutSheet",
         *,
         done: Collection[str],
         doubtful: Collection[str],
@@ -181,7 +185,7 @@ def _painting(picture: QPixmap) -> Iterator[QPainter]:
         yield painter
 
 
-def _draw(painter: QPainter, world: QTransform, paths: Iterable[CutPath], with_pen: QPen) -> None:
+def _draw(painter: QPainter, world: QTransform, paths: Iterable["CutPath"], with_pen: QPen) -> None:
     painter.setTransform(world, True)
     painter.setPen(with_pen)
     for path in paths:

@@ -2,6 +2,7 @@
 
 import random
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import (
@@ -30,13 +31,15 @@ from zinnet.cutting.stand_in.depth import depth_um, loaded_film, outcome_of
 from zinnet.films.catalogue import Film, kind_of
 from zinnet.job.edits import set_cutting, set_film_settings
 from zinnet.ui.card_page import CardPage, light_card, small
-from zinnet.ui.cut.control import CutterControl
 from zinnet.ui.cut.depth_picture import section_icon
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import LARGE, PLAIN, font
 from zinnet.workshop.cutbook import CutBook
+
+if TYPE_CHECKING:
+    from zinnet.ui.cut.control import CutterControl
 
 CHIP = 16
 SECTION = QSize(54, 40)
@@ -54,7 +57,7 @@ HARDER = (0.7, 1.45)
 class TrialPage(CardPage):
     """The settings of one film on one machine, and the next test cut."""
 
-    def __init__(self, control: CutterControl) -> None:
+    def __init__(self, control: "CutterControl") -> None:
         super().__init__("Test cut")
         self.control, self.session = control, control.session
         self._practice: tuple[str, float] | None = None

@@ -1,6 +1,6 @@
 """What was made: searched, judged later, and done again."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QTimer, Signal
 from PySide6.QtWidgets import (
@@ -19,9 +19,11 @@ from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
 from zinnet.ui.rows import make_button, make_table
-from zinnet.ui.session import Session
 from zinnet.workshop.made import VERDICTS, Made
 from zinnet.workshop.madebook import MadeBook
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 COLUMNS = ("No.", "Date", "What", "Garments", "Films", "Waste", "Time", "Verdict", "Washes")
 NARROW = (0, 1, 3, 5, 6, 7, 8)
@@ -34,7 +36,7 @@ class EntriesPage(CardPage):
 
     opened = Signal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__("What was made")
         self.session = session
         self.search = QLineEdit()

@@ -1,6 +1,7 @@
 """What the log says: waste and minutes for each month as bars, and how each film and setting did."""
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
@@ -10,9 +11,11 @@ from zinnet.base.units import write_area
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.drawing import pen
 from zinnet.ui.rows import make_table
-from zinnet.ui.session import Session
 from zinnet.ui.theme import SMALL, colour, font
 from zinnet.workshop.made import film_records, months
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 COLUMNS = ("Film", "Setting", "Good", "Garments", "Lost")
 MOST_MONTHS = 12
@@ -63,7 +66,7 @@ class Bars(QWidget):
 class NumbersPage(CardPage):
     """The plots and the table of films."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__("What the log says")
         self.session = session
         self.waste, self.minutes = Bars("Film thrown away"), Bars("Minutes for a garment")

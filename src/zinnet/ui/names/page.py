@@ -1,7 +1,7 @@
 """The page of names: every name in its field, the list as a table, and the field that they are fitted to."""
 
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QGuiApplication, QPainter, QPaintEvent, QShowEvent
@@ -30,9 +30,11 @@ from zinnet.ui.language import tr
 from zinnet.ui.names.previews import NamePreviews
 from zinnet.ui.plain import Label
 from zinnet.ui.rows import make_button, make_table
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import LARGE, PLAIN
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 COLUMNS = ("No.", "Words", "Garments", "For", "Width", "Height", "Mats")
 SIZINGS = (("one size", "all letters of one size"), ("each its own", "each as large as fits"))
@@ -48,7 +50,7 @@ EMPTY = (
 class NamesPage(QWidget):
     """The list of names of the job."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self._shown: object = None

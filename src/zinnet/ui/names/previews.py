@@ -1,15 +1,20 @@
 """Every name in its field, as small cards in a grid; only those in sight are drawn."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QTransform
 from PySide6.QtWidgets import QWidget
 
-from zinnet.plan.fitted import FittedDesign
-from zinnet.plan.named import NamedGarment
-from zinnet.ui.drawing import pen, region_path
+from zinnet.ui.drawing import pen
 from zinnet.ui.language import tr
-from zinnet.ui.session import Session
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.plan.fitted import FittedDesign
+    from zinnet.plan.named import NamedGarment
+    from zinnet.ui.session import Session
 
 LEAST_WIDTH, HEIGHT = 176, 92
 GAP, FOOT = 8, 20
@@ -20,7 +25,7 @@ class NamePreviews(QWidget):
 
     chosen = Signal(int)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.index, self.row = 0, -1
@@ -58,7 +63,7 @@ class NamePreviews(QWidget):
                 if card.intersects(QRectF(event.rect())):
                     self._draw(painter, card, one)
 
-    def _draw(self, painter: QPainter, card: QRectF, one: NamedGarment) -> None:
+    def _draw(self, painter: QPainter, card: QRectF, one: "NamedGarment") -> None:
         cloth = QColor(self.session.plan.garments[one.garment].blank.colour)
         whole = card.adjusted(1, 1, -1, -1)
         shape = QPainterPath()
@@ -80,7 +85,7 @@ class NamePreviews(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(shape)
 
-    def _draw_words(self, painter: QPainter, box: QRectF, design: FittedDesign, one: NamedGarment) -> None:
+    def _draw_words(self, painter: QPainter, box: QRectF, design: "FittedDesign", one: "NamedGarment") -> None:
         garment = self.session.plan.garments[one.garment]
         words = next((shown.words for shown in garment.designs if shown.index == self.index), None)
         if words is None or design.split is None:

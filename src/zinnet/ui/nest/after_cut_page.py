@@ -1,5 +1,7 @@
 """After the cut: what is left of each piece of film, what is kept of it, and the cuts that can still be undone."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QPushButton, QWidget
 
@@ -11,10 +13,12 @@ from zinnet.plan.trims import loads_cut
 from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
 from zinnet.workshop.after_cut import KEEPS, Keep, Leftover, changes
 from zinnet.workshop.stock import Stock
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 PICTURE = QSize(190, 96)
 Cuts = list[tuple[int, str, str]]
@@ -23,7 +27,7 @@ Cuts = list[tuple[int, str, str]]
 class AfterCutPage(CardPage):
     """One card per leftover, and one per open cut."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__("After the cut")
         self.session = session
         self.cards = CardList("Leftovers")

@@ -1,9 +1,9 @@
 """Answers as sentences."""
 
+from typing import TYPE_CHECKING
+
 from zinnet.base.units import Unit, write_area, write_length
 from zinnet.films.catalogue import in_words
-from zinnet.nesting.questions import GoesOn
-from zinnet.plan.model import Facts
 from zinnet.shop.questions import (
     films_that_do,
     largest_for,
@@ -13,8 +13,12 @@ from zinnet.shop.questions import (
     scraps_that_do,
 )
 
+if TYPE_CHECKING:
+    from zinnet.nesting.questions import GoesOn
+    from zinnet.plan.model import Facts
 
-def more(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
+
+def more(facts: "Facts", goes_on: "GoesOn", unit: Unit) -> str:
     """For how many more garments there is film."""
     rows = more_garments(facts, goes_on=goes_on)
     if not rows:
@@ -25,7 +29,7 @@ def more(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
     return f"{least} more garment{'' if least == 1 else 's'} on {on}: {each}."
 
 
-def largest(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
+def largest(facts: "Facts", goes_on: "GoesOn", unit: Unit) -> str:
     """How large the designs may be on the film that there is."""
     factor = largest_for(facts, goes_on=goes_on)
     word = "larger" if factor >= 1 else "smaller"
@@ -41,7 +45,7 @@ def largest(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
     return f"All pieces fit {change}: {', '.join(sizes)} wide."
 
 
-def missing_film(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
+def missing_film(facts: "Facts", goes_on: "GoesOn", unit: Unit) -> str:
     """How much roll is missing."""
     rows = missing(facts)
     if not rows:
@@ -53,7 +57,7 @@ def missing_film(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
     )
 
 
-def scraps(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
+def scraps(facts: "Facts", goes_on: "GoesOn", unit: Unit) -> str:
     """What each scrap holds."""
     rows = list(scraps_that_do(facts, goes_on=goes_on))
     if not rows:
@@ -65,7 +69,7 @@ def scraps(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
     )
 
 
-def films(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
+def films(facts: "Facts", goes_on: "GoesOn", unit: Unit) -> str:
     """Which films of the shelf are near and enough."""
     rows = list(films_that_do(facts, goes_on=goes_on))
     if not rows:
@@ -77,7 +81,7 @@ def films(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
     )
 
 
-def mats(facts: Facts, goes_on: GoesOn, unit: Unit) -> str:
+def mats(facts: "Facts", goes_on: "GoesOn", unit: Unit) -> str:
     """What the job takes on every mat."""
     rows = list(mats_that_do(facts, goes_on=goes_on))
     return "\n".join(

@@ -1,22 +1,26 @@
 """The foot of the mats: how much film is used, how the nest goes on, and what can be done."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from zinnet.base.units import Unit, write_area
 from zinnet.job.edits import nest_again
 from zinnet.plan.film_use import JobUse, film_use
-from zinnet.plan.model import Plan
 from zinnet.plan.nests import held_pins
 from zinnet.ui.language import tr
-from zinnet.ui.nest.hand import HandWork
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
+
+if TYPE_CHECKING:
+    from zinnet.plan.model import Plan
+    from zinnet.ui.nest.hand import HandWork
+    from zinnet.ui.session import Session
 
 
 class NestBar(QWidget):
     """The foot of the nest: how much film is used, how the nest goes on, and what can be done."""
 
-    def __init__(self, session: Session, hand: HandWork, parent: QWidget) -> None:
+    def __init__(self, session: "Session", hand: "HandWork", parent: QWidget) -> None:
         super().__init__(parent)
         self.session, self.hand = session, hand
         self._asked: object = None
@@ -66,7 +70,7 @@ class NestBar(QWidget):
         super().showEvent(event)  # type: ignore[arg-type]
         self.follow()
 
-    def _use_of(self, plan: Plan) -> JobUse | None:
+    def _use_of(self, plan: "Plan") -> JobUse | None:
         """Return the plan's use of film; rows and leftovers take long to look over, so that is done beside."""
         if plan.mats is not self._asked:
             self._asked, self._known = plan.mats, None
@@ -83,7 +87,7 @@ class NestBar(QWidget):
         self.session.apply(nest_again(held_pins(self.session.plan.mats, self.session.job.nesting)))
 
 
-def _use_so_far(plan: Plan, unit: Unit) -> str:
+def _use_so_far(plan: "Plan", unit: Unit) -> str:
     """Return in a few words how much film the best nest so far takes."""
     taken = sum(mat.layout.used_length_mm * mat.sheet.height_mm for mat in plan.mats)
     film = sum(mat.film_mm2 for mat in plan.mats)

@@ -1,21 +1,25 @@
 """Work by hand on the mats: a piece is dragged, turned, pressed against its neighbours, held, or let go."""
 
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QTransform
 
 from zinnet.base.units import write_length
-from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift, turn
 from zinnet.job.edits import held_copies, move_pieces
 from zinnet.nesting.by_hand import Around, Direction, around
-from zinnet.nesting.model import Placed
 from zinnet.plan.nests import NestedMat, pin_of
-from zinnet.ui.drawing import pen, region_path
-from zinnet.ui.session import Session
+from zinnet.ui.drawing import pen
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import colour
+
+if TYPE_CHECKING:
+    from zinnet.geometry.region import Region
+    from zinnet.nesting.model import Placed
+    from zinnet.ui.session import Session
 
 SNAP_MM, NUDGE_MM = 4.0, 1.0
 NUDGE = "nudge"
@@ -34,10 +38,10 @@ class Lying:
     """One copy of a piece, where it lies on a mat."""
 
     mat: NestedMat
-    placed: Placed
+    placed: "Placed"
 
     @property
-    def region(self) -> Region:
+    def region(self) -> "Region":
         """What it takes on the mat."""
         return moved(self.mat.nest.part(self.placed.piece).room, self.placed.matrix)
 
@@ -50,7 +54,7 @@ class Lying:
 class HandWork:
     """The piece that is chosen and perhaps being dragged; the plan changes only when it is let go."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         self.session = session
         self.chosen: tuple[str, int] | None = None
         self.dragged: Lying | None = None

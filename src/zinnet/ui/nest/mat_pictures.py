@@ -3,17 +3,21 @@
 import math
 import time
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPixmap, QTransform
 
 from zinnet.base.units import MM_PER_INCH, write_length
-from zinnet.nesting.model import Placed
 from zinnet.nesting.sheet import film_of, room_of
-from zinnet.plan.nests import NestedMat
-from zinnet.ui.drawing import draw_card, hatch, lit_pen, pen, region_path
-from zinnet.ui.session import Session
+from zinnet.ui.drawing import draw_card, hatch, lit_pen, pen
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import PLAIN, colour, font, theme
+
+if TYPE_CHECKING:
+    from zinnet.nesting.model import Placed
+    from zinnet.plan.nests import NestedMat
+    from zinnet.ui.session import Session
 
 WIDE_PIXELS, NARROW_PIXELS = 140, 44
 MOST_PICTURES = 300
@@ -30,7 +34,7 @@ class MatView:
     as_worn: bool
     ratio: float
 
-    def turned_over(self, mat: NestedMat) -> QTransform:
+    def turned_over(self, mat: "NestedMat") -> QTransform:
         """Return the transform of a mat in itself: as worn, mirrored mats are turned over."""
         if self.as_worn and mat.nest.mirrored:
             return QTransform(-1, 0, 0, 1, mat.sheet.width_mm, 0)
@@ -41,7 +45,7 @@ class MatView:
 class _Picture:
     """A mat's picture, and how many of its pieces are drawn so far."""
 
-    mat: NestedMat
+    mat: "NestedMat"
     pixmap: QPixmap
     view: MatView
     drawn: int = 0
@@ -50,11 +54,11 @@ class _Picture:
 class MatPictures:
     """The pictures that were drawn, by their look."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         self.session = session
         self._pictures: dict[tuple[object, ...], _Picture] = {}
 
-    def _look(self, mat: NestedMat, view: MatView) -> tuple[object, ...]:
+    def _look(self, mat: "NestedMat", view: MatView) -> tuple[object, ...]:
         """Return all that a mat's picture depends on."""
         pointed = self.session.selection.pointed
         lit = pointed if any(placed.piece == pointed for placed in mat.layout.placed) else None
@@ -67,7 +71,7 @@ class MatPictures:
             self.session.job.unit,
         )
 
-    def picture_of(self, mat: NestedMat, view: MatView, deadline: float) -> QPixmap | None:
+    def picture_of(self, mat: "NestedMat", view: MatView, deadline: float) -> QPixmap | None:
         """Return the picture of a mat with its pieces, drawn once per look, as far as the time goes."""
         look = self._look(mat, view)
         if look not in self._pictures:
@@ -84,7 +88,7 @@ class MatPictures:
             picture.drawn += PIECES_AT_ONCE
         return picture.pixmap
 
-    def _blank_picture(self, mat: NestedMat, view: MatView) -> _Picture:
+    def _blank_picture(self, mat: "NestedMat", view: MatView) -> _Picture:
         """Return the picture of a mat's card with its title and rulings, still without pieces."""
         ratio, scale = view.ratio, view.pixels_per_mm
         card = QRectF(EDGE, HEAD, mat.sheet.width_mm * scale, mat.sheet.height_mm * scale)
@@ -109,7 +113,7 @@ class MatPictures:
         painter.setTransform(picture.view.turned_over(picture.mat) * to_card)
         return painter
 
-    def _draw_title(self, painter: QPainter, mat: NestedMat, card: QRectF) -> None:
+    def _draw_title(self, painter: QPainter, mat: "NestedMat", card: QRectF) -> None:
         reaches = write_length(mat.layout.used_length_mm, unit=self.session.job.unit)
         source = "" if mat.item is None else f", {mat.item.kind} {mat.item.number}"
         name = f"{mat.number}  {mat.nest.film.name}{source}"
@@ -126,7 +130,7 @@ class MatPictures:
         painter.setPen(colour("quiet_chalk"))
         painter.drawText(head, Qt.AlignmentFlag.AlignRight | middle, said)
 
-    def _draw_sheet(self, painter: QPainter, mat: NestedMat) -> None:
+    def _draw_sheet(self, painter: QPainter, mat: "NestedMat") -> None:
         """Draw a mat's rulings, margin and reach; the painter is in sheet mm."""
         sheet, margin = mat.sheet, mat.sheet.margin_mm
         painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -149,7 +153,7 @@ class MatPictures:
         reach = mat.layout.used_length_mm + margin
         painter.drawLine(QPointF(reach, 0), QPointF(reach, sheet.height_mm))
 
-    def _draw_scrap(self, painter: QPainter, mat: NestedMat) -> None:
+    def _draw_scrap(self, painter: QPainter, mat: "NestedMat") -> None:
         """Draw where there is film, where pieces may lie on it, and what is spoiled."""
         film = QColor(mat.nest.film.colour)
         film.setAlpha(64)
@@ -165,7 +169,7 @@ class MatPictures:
             painter.drawPath(region_path(mat.sheet.keep_out))
             painter.setBrush(Qt.BrushStyle.NoBrush)
 
-    def _draw_piece(self, painter: QPainter, mat: NestedMat, placed: Placed) -> None:
+    def _draw_piece(self, painter: QPainter, mat: "NestedMat", placed: "Placed") -> None:
         """Draw one piece where it lies: the path is the part's own, the same for all its copies."""
         part, film = mat.nest.part(placed.piece), mat.nest.film.colour
         path = region_path(part.region)

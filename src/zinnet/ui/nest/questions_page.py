@@ -2,6 +2,7 @@
 
 import threading
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
@@ -16,8 +17,10 @@ from zinnet.ui.card_page import CardList, CardPage, light_card, small
 from zinnet.ui.language import tr
 from zinnet.ui.nest import answers_in_words as words
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 Answer = Callable[[Facts, GoesOn, Unit], str]
 QUESTIONS: tuple[tuple[str, str, str, Answer], ...] = (
@@ -34,7 +37,7 @@ QUESTIONS: tuple[tuple[str, str, str, Answer], ...] = (
 class QuestionsPage(CardPage):
     """The questions, and what they were answered with since the plan changed last."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__("Questions")
         self.session = session
         self.background = Background(self)
@@ -138,7 +141,7 @@ def _question(name: str) -> str:
 class RectanglesCard(QWidget):
     """How many equal rectangles lie on film, answered while it is typed."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         card = light_card()

@@ -1,6 +1,7 @@
 """The shelf: the film in stock as a table to find, filter and sort, with what can be done to each."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QIcon
@@ -20,7 +21,6 @@ from PySide6.QtWidgets import (
 
 from zinnet.base.files import read_file
 from zinnet.base.units import write_area, write_length
-from zinnet.films.catalogue import Film
 from zinnet.nesting.sheet import film_of
 from zinnet.output.papers.scrap_labels import scrap_labels_pdf
 from zinnet.ui.card_page import CardPage, FilmPicture, light_card, small
@@ -29,10 +29,13 @@ from zinnet.ui.label_form import LabelForm
 from zinnet.ui.language import tr
 from zinnet.ui.nest.stock_form import StockForm
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
 from zinnet.workshop.stock import CHANGEABLE, StockEvent, StockItem
 from zinnet.workshop.stock_csv import MOST_BYTES, read_stock_csv, stock_csv
+
+if TYPE_CHECKING:
+    from zinnet.films.catalogue import Film
+    from zinnet.ui.session import Session
 
 HEADS = ("Label", "Film", "What", "Width", "Length", "Area", "Worth", "Place", "Note")
 NUMBERS = ("Width", "Length", "Area", "Worth")
@@ -60,7 +63,7 @@ class _Cell(QTableWidgetItem):
 class ShelfPage(CardPage):
     """The stock, and the item that is chosen."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__("Film on the shelf")
         self.session = session
         self.words = QLineEdit()
@@ -311,7 +314,7 @@ class ShelfPage(CardPage):
         )
 
 
-def _plain_icon(film: Film) -> QIcon:
+def _plain_icon(film: "Film") -> QIcon:
     """Return a film's square that keeps its colour where its row is chosen."""
     icon = film_chip(film)
     icon.addPixmap(icon.pixmap(CHIP, CHIP), QIcon.Mode.Selected)
@@ -371,7 +374,7 @@ class ChosenFilm(QFrame):
         session.background.run(lambda: _history(session, number), show, lambda error: session.said.emit(str(error)))
 
 
-def _history(session: Session, number: int) -> list[StockEvent]:
+def _history(session: "Session", number: int) -> list[StockEvent]:
     from zinnet.workshop.stock import Stock
 
     return Stock(session.books.store).history(number)

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import (
     QCheckBox,
@@ -20,14 +21,16 @@ from PySide6.QtWidgets import (
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import read_length, write_length
 from zinnet.bench.from_strangers import area_apart
-from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift
 from zinnet.nesting.from_svg import scrap_of
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.workshop.stock import StockItem, stock_item
+
+if TYPE_CHECKING:
+    from zinnet.geometry.region import Region
+    from zinnet.ui.session import Session
 
 SVG_FILTER = "Outline (*.svg)"
 
@@ -35,7 +38,7 @@ SVG_FILTER = "Outline (*.svg)"
 class StockForm(QDialog):
     """Asks for film; :attr:`item` is what was typed once it can be."""
 
-    def __init__(self, parent: QWidget, session: Session, before: StockItem | None) -> None:
+    def __init__(self, parent: QWidget, session: "Session", before: StockItem | None) -> None:
         super().__init__(parent)
         self.session, self.before, self.item = session, before, before
         self.setWindowTitle("Add film" if before is None else f"Correct {before.number}")
@@ -121,12 +124,12 @@ class StockForm(QDialog):
         """Take a scrap's outline from a file, which is read beside the window."""
         self._read(path, self._set_outline)
 
-    def _read(self, path: Path, take: Callable[[Region, Path], None]) -> None:
+    def _read(self, path: Path, take: Callable[["Region", Path], None]) -> None:
         self.said.setText(f"{path.name} is being read ...")
         background = self.session.background
         background.run(lambda: area_apart(path), lambda region: take(region, path), self.said.setText)
 
-    def _set_outline(self, region: Region, path: Path) -> None:
+    def _set_outline(self, region: "Region", path: Path) -> None:
         sheet, self._corner = scrap_of(region, "", margin_mm=0.0)
         self.outline, unit = sheet.outline, self.session.job.unit
         self.kind.setCurrentText("scrap")
@@ -144,7 +147,7 @@ class StockForm(QDialog):
         """Take spoiled spots from a file, in the coordinates of the outline's file; it is read beside the window."""
         self._read(path, self._set_spoiled)
 
-    def _set_spoiled(self, spots: Region, path: Path) -> None:
+    def _set_spoiled(self, spots: "Region", path: Path) -> None:
         self.spoiled = moved(spots, shift(-self._corner[0], -self._corner[1]))
         self.said.setText(f"{len(self.spoiled.geoms)} spoiled spots are from {path.name}.")
 

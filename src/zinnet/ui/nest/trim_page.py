@@ -1,5 +1,7 @@
 """The trim list: which film, what to cut from it, which side down, on which mat, in the order of cutting."""
 
+from typing import TYPE_CHECKING
+
 import shapely
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtWidgets import QGridLayout, QWidget
@@ -8,13 +10,15 @@ from zinnet.base.units import Unit, write_length
 from zinnet.films.catalogue import kind_of
 from zinnet.geometry.region import as_region
 from zinnet.nesting.sheet import film_of
-from zinnet.plan.trims import Trim
 from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, PLAIN, font
+
+if TYPE_CHECKING:
+    from zinnet.plan.trims import Trim
+    from zinnet.ui.session import Session
 
 PICTURE = QSize(150, 74)
 CHIP = 20
@@ -25,7 +29,7 @@ SHOWN_ROLL_MM = 700.0
 class TrimPage(CardPage):
     """One card per mat."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__("Trim list")
         self.session = session
         self.cards = CardList("What is cut from which film, in order")
@@ -50,7 +54,7 @@ class TrimPage(CardPage):
         self.cards.show_cards([_card(number, trim, unit) for number, trim in enumerate(trims, start=1)])
 
 
-def _card(number: int, trim: Trim, unit: Unit) -> QWidget:
+def _card(number: int, trim: "Trim", unit: Unit) -> QWidget:
     card, film = light_card(), trim.mat.nest.film
     grid = QGridLayout(card)
     grid.setContentsMargins(14, 8, 14, 8)
@@ -74,7 +78,7 @@ def _card(number: int, trim: Trim, unit: Unit) -> QWidget:
     return card
 
 
-def instruction(trim: Trim, unit: Unit) -> str:
+def instruction(trim: "Trim", unit: Unit) -> str:
     """Return what to cut from which film."""
     long, wide = trim.size
     size = f"{write_length(long, unit=unit, with_unit=False)} x {write_length(wide, unit=unit)}"
@@ -85,7 +89,7 @@ def instruction(trim: Trim, unit: Unit) -> str:
     return f"{trim.mat.nest.film.name}: cut {size} from {trim.source}"
 
 
-def loading(trim: Trim, unit: Unit) -> str:
+def loading(trim: "Trim", unit: Unit) -> str:
     """Return how the film goes on the mat."""
     left, top = trim.stuck_at
     where = "corner on the mat's corner"
@@ -99,7 +103,7 @@ def loading(trim: Trim, unit: Unit) -> str:
     return f"Load {trim.load}, mat {trim.mat.number}, {trim.on}: {trim.side_down}, {where}"
 
 
-def _picture(trim: Trim) -> FilmPicture:
+def _picture(trim: "Trim") -> FilmPicture:
     item = trim.item
     if item is None:
         long, wide = trim.size

@@ -3,7 +3,7 @@
 import datetime
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtWidgets import (
     QComboBox,
@@ -27,7 +27,9 @@ from zinnet.job.order_csv import MOST_BYTES, read_order_csv
 from zinnet.ui.colour_buttons import ColourButton
 from zinnet.ui.language import tr
 from zinnet.ui.rows import make_button, make_table
-from zinnet.ui.session import Session
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 COLUMNS = ("Size", "Colour", "Called", "Count")
 LIST_FILTER = "Orders (*.csv *.tsv *.txt)"
@@ -67,7 +69,7 @@ class LineFields(QComboBox):
 class OrderLines(QWidget):
     """The lines of the order, and what holds for all of them."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.table = make_table("What is ordered", COLUMNS)

@@ -3,6 +3,7 @@
 import datetime
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QLabel, QSizePolicy, QTableWidgetItem, QVBoxLayout
@@ -10,7 +11,6 @@ from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QLabel, QS
 from zinnet.base.units import write_seconds
 from zinnet.output.papers.quote_sheet import quote_pdf
 from zinnet.output.papers.shopping_list import shopping_csv, shopping_pdf
-from zinnet.shop.ordered import GarmentNeed
 from zinnet.shop.quote import quote_csv
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.language import tr
@@ -19,10 +19,13 @@ from zinnet.ui.order.price import PricePanel
 from zinnet.ui.order.worked_out import WorkedOut, work_out
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.rows import make_button, make_table
-from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, font
 from zinnet.workshop.blank_stock import BlankItem, BlankStock
 from zinnet.workshop.prices import read_prices
+
+if TYPE_CHECKING:
+    from zinnet.shop.ordered import GarmentNeed
+    from zinnet.ui.session import Session
 
 NEEDS = ("What", "Needed", "There", "To buy")
 LIST_FILTER = "Lists (*.pdf *.csv)"
@@ -32,7 +35,7 @@ ROW = Qt.ItemDataRole.UserRole
 class OrderPage(CardPage):
     """The order of the job on the table."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__("Order and price")
         self.session = session
         self.found: WorkedOut | None = None
@@ -139,7 +142,7 @@ class OrderPage(CardPage):
             item = BlankItem(kind=need.kind, size=line.size, colour=line.colour, name=line.name, count=count)
             self.session.books.use(lambda store: BlankStock(store).put(item))
 
-    def _garment(self, row: int) -> GarmentNeed | None:
+    def _garment(self, row: int) -> "GarmentNeed | None":
         known = () if self.found is None else self.found.garments
         return known[row] if 0 <= row < len(known) else None
 

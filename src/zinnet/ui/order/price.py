@@ -1,17 +1,20 @@
 """What the order costs and is sold for: what goes into it, its price, and what would lower the cost."""
 
 from decimal import Decimal, InvalidOperation
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QTableWidgetItem, QVBoxLayout, QWidget
 
 from zinnet.job.edits import set_price
-from zinnet.shop.costing import Costing
-from zinnet.shop.sums import Priced
 from zinnet.ui.card_page import small
-from zinnet.ui.order.worked_out import WorkedOut
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.rows import make_table
-from zinnet.ui.session import Session
+
+if TYPE_CHECKING:
+    from zinnet.shop.costing import Costing
+    from zinnet.shop.sums import Priced
+    from zinnet.ui.order.worked_out import WorkedOut
+    from zinnet.ui.session import Session
 
 FIELDS = (
     ("blank", "A blank"),
@@ -25,7 +28,7 @@ MOST_SAVINGS = 3
 class PricePanel(QWidget):
     """Cost and price of the order."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.table = make_table("What it costs, and what it is sold for", ("What", "Reckoned", "Amount"), narrow=(0, 2))
@@ -52,7 +55,7 @@ class PricePanel(QWidget):
         column.addLayout(grid)
         column.addWidget(self.cheaper)
 
-    def show_price(self, found: WorkedOut) -> None:
+    def show_price(self, found: "WorkedOut") -> None:
         """Show cost and price."""
         costing, priced = found.costing, found.priced
         self._show_fields(costing)
@@ -74,7 +77,7 @@ class PricePanel(QWidget):
             "\n".join(f"Cheaper by {one.amount:.2f}: {one.said}." for one in found.savings[:MOST_SAVINGS])
         )
 
-    def _show_fields(self, costing: Costing) -> None:
+    def _show_fields(self, costing: "Costing") -> None:
         spec, prices = self.session.job.price, costing.prices
         usual = {
             "blank": prices.blank_price(self.session.job.blank.kind),
@@ -101,7 +104,7 @@ class PricePanel(QWidget):
             self.session.apply(set_price(said.removesuffix(", %").lower(), **{name: amount}))
 
 
-def _said(priced: Priced, money: str) -> str:
+def _said(priced: "Priced", money: str) -> str:
     lines = "; ".join(f"{one.line.count} x {one.line.name} at {one.price:.2f}" for one in priced.lines[:6])
     more = f"; and {len(priced.lines) - 6} more" if len(priced.lines) > 6 else ""
     return f"Costs {priced.cost:.2f}, sold for {priced.net:.2f} {money}, with tax {priced.gross:.2f}: {lines}{more}."

@@ -3,8 +3,8 @@
 import datetime
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
-from zinnet.plan.model import Plan
 from zinnet.shop.costing import Costing
 from zinnet.shop.ordered import (
     Bought,
@@ -14,8 +14,11 @@ from zinnet.shop.ordered import (
     needs_table,
 )
 from zinnet.shop.quote import Saving, savings
-from zinnet.shop.sums import Priced
-from zinnet.workshop.price_list import PriceList
+
+if TYPE_CHECKING:
+    from zinnet.plan.model import Plan
+    from zinnet.shop.sums import Priced
+    from zinnet.workshop.price_list import PriceList
 
 NOT_NESTED = "Time and price are known once the pieces are nested."
 WORKING = "Time and price are being worked out ..."
@@ -32,11 +35,11 @@ class WorkedOut:
     spans: tuple[Span, ...]
     due: str
     remarks: tuple[str, ...]
-    priced: Priced | None
+    priced: "Priced | None"
     savings: tuple[Saving, ...]
 
 
-def work_out(plan: Plan, prices: Callable[[], PriceList], today: datetime.date, *, timed: bool) -> WorkedOut:
+def work_out(plan: "Plan", prices: Callable[[], "PriceList"], today: datetime.date, *, timed: bool) -> WorkedOut:
     """Return all that is shown of an order; what takes long, times and prices, only where ``timed`` asks for it."""
     ordered = Ordered(Costing(plan, prices()))
     nested = plan.is_nested and timed

@@ -1,15 +1,19 @@
 """The form for a film of one's own: its kind, its colour, and what its maker's sheet says of it."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtWidgets import QWidget
 
 from zinnet.base.errors import SettingsError
-from zinnet.base.units import Unit
 from zinnet.films.catalogue import film_kinds
 from zinnet.pressing.typed_recipe import read_heats
 from zinnet.ui.colour_buttons import ColourButton
 from zinnet.ui.language import tr
 from zinnet.ui.own.form import OwnForm
 from zinnet.workshop.own_things import keep_film
+
+if TYPE_CHECKING:
+    from zinnet.base.units import Unit
 
 NOTE = "What is left out is as usual for its kind; the maker's own sheet goes before that."
 FIRST = "#8a8f93"
@@ -18,7 +22,7 @@ FIRST = "#8a8f93"
 class FilmForm(OwnForm):
     """A film."""
 
-    def __init__(self, parent: QWidget, unit: Unit) -> None:
+    def __init__(self, parent: QWidget, unit: "Unit") -> None:
         super().__init__(parent, "New film", NOTE, unit)
         kinds = {name: kind.name for name, kind in film_kinds().items()}
         self.kind = self.choice("Kind", "What kind of film it is, or is most like", kinds)

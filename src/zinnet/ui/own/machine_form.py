@@ -1,13 +1,17 @@
 """The form for a cutting machine of one's own, described as it shows itself."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtWidgets import QCheckBox, QWidget
 
 from zinnet.base.errors import SettingsError
-from zinnet.base.units import Unit
 from zinnet.machines.own_mats import mats_named
 from zinnet.ui.language import tr
 from zinnet.ui.own.form import OwnForm
 from zinnet.workshop.own_things import keep_machine
+
+if TYPE_CHECKING:
+    from zinnet.base.units import Unit
 
 NOTE = "Describe it as it shows itself: advice, loading cards and the log speak its language."
 SPEAKS = {
@@ -20,7 +24,7 @@ SPEAKS = {
 class MachineForm(OwnForm):
     """A cutting machine."""
 
-    def __init__(self, parent: QWidget, unit: Unit) -> None:
+    def __init__(self, parent: QWidget, unit: "Unit") -> None:
         super().__init__(parent, "New machine", NOTE, unit)
         self.mats = self.line("Mats", "With commas: 12x12in, 12x24in, or any size such as 300x500mm", "12x12in")
         self.speaks = self.choice("It shows", "How its force is set", SPEAKS, self._follow)

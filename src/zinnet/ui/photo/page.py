@@ -1,6 +1,7 @@
 """The page on which a garment is measured in a photo with a sheet of paper on it."""
 
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout
 
@@ -18,8 +19,10 @@ from zinnet.ui.language import tr
 from zinnet.ui.photo.picture import PhotoPicture
 from zinnet.ui.plain import Label
 from zinnet.ui.rows import make_button
-from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 PICTURE_FILTER = "Pictures (*.jpg *.jpeg *.png *.webp)"
 WHAT_TO_DO = (
@@ -32,7 +35,7 @@ SAMPLE = ("demo", "tee-photo.jpg")
 class PhotoPage(CardPage):
     """Measuring on a photo, and laying it below the panel at Fit."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__("Measure on a photo")
         self.session = session
         self.sheet: FoundSheet | None = None
@@ -147,7 +150,7 @@ class PhotoPage(CardPage):
         except PhotoError as error:
             self.session.said.emit(str(error))
             return
-        self.session.lay_backdrop(backdrop)
+        self.session.selection.lay_backdrop(backdrop)
         here, there = (write_length(mm, unit=self.session.job.unit) for mm in backdrop.apart_mm)
         self.session.said.emit(
             f"Below Fit now, its points on the marks ({panel.mark_name}): {here} apart in the photo, {there} on the "
@@ -157,7 +160,7 @@ class PhotoPage(CardPage):
 
     def take_away(self) -> None:
         """Take the photo away from Fit."""
-        self.session.lay_backdrop(None)
+        self.session.selection.lay_backdrop(None)
         self._enable()
 
     # following
@@ -179,4 +182,4 @@ class PhotoPage(CardPage):
     def _enable(self) -> None:
         for widget in (self.measure, self.take, self.lay):
             widget.setEnabled(self.photo is not None)
-        self.drop.setEnabled(self.session.backdrop is not None)
+        self.drop.setEnabled(self.session.selection.backdrop is not None)

@@ -1,13 +1,17 @@
 """The straightened photo with two points on it, moved by mouse or keys, and a lens at the one that is moved."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QImage, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
-from zinnet.camera.measure import Spot, StraightPhoto
 from zinnet.ui.drawing import pen
 from zinnet.ui.language import tr
 from zinnet.ui.theme import colour
+
+if TYPE_CHECKING:
+    from zinnet.camera.measure import Spot, StraightPhoto
 
 LENS, CLOSER, NEAR = 130.0, 4.0, 14.0
 """The lens in pixels, how much it enlarges beyond the picture's own pixels, and how near a click takes a point."""
@@ -15,7 +19,7 @@ ARROWS = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0,
 LONG = 10
 
 
-def image_of(photo: StraightPhoto) -> QImage:
+def image_of(photo: "StraightPhoto") -> QImage:
     """Return the pixels of a photo as an image of its own."""
     rows, columns, _ = photo.picture.shape
     return QImage(photo.picture.tobytes(), columns, rows, 3 * columns, QImage.Format.Format_RGB888).copy()
@@ -35,7 +39,7 @@ class PhotoPicture(QWidget):
         self.spots: list[Spot] = []
         self.active = 0
 
-    def show_photo(self, photo: StraightPhoto) -> None:
+    def show_photo(self, photo: "StraightPhoto") -> None:
         """Show a photo, the points on a level line in its middle."""
         self.image = image_of(photo)
         wide, high = self.image.width(), self.image.height()
@@ -54,11 +58,11 @@ class PhotoPicture(QWidget):
         wide, high = self.image.width() * self._scale, self.image.height() * self._scale
         return QPointF((self.width() - wide) / 2, (self.height() - high) / 2)
 
-    def to_screen(self, spot: Spot) -> QPointF:
+    def to_screen(self, spot: "Spot") -> QPointF:
         """Return where a pixel of the photo is on the widget."""
         return self._corner + QPointF(*spot) * self._scale
 
-    def place(self, number: int, spot: Spot) -> None:
+    def place(self, number: int, spot: "Spot") -> None:
         """Put a point on a pixel of the photo."""
         if self.image is None:
             return
@@ -68,7 +72,7 @@ class PhotoPicture(QWidget):
         self.moved.emit()
         self.update()
 
-    def _spot_at(self, where: QPointF) -> Spot:
+    def _spot_at(self, where: QPointF) -> "Spot":
         at = (where - self._corner) / self._scale
         return at.x(), at.y()
 

@@ -1,21 +1,25 @@
 """Pressing at the bench: one large card after another, with its timers, driven by the space bar."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from zinnet.base.units import write_temperature
-from zinnet.bench.timers import Timer
-from zinnet.plan.press_cards import Card
 from zinnet.plan.presses import degrees_of
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
 from zinnet.ui.language import tr
 from zinnet.ui.press.awake import Awake
-from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_step
 from zinnet.ui.press.sound import ring
 from zinnet.ui.theme import colour, font
+
+if TYPE_CHECKING:
+    from zinnet.bench.timers import Timer
+    from zinnet.plan.press_cards import Card
+    from zinnet.ui.press.control import PressControl
 
 HUGE, BIG, LESS, MIDDLE, SAID = 56, 38, 27, 22, 19
 CLOCK = 150
@@ -41,7 +45,7 @@ class PressBench(QWidget):
 
     left = Signal()
 
-    def __init__(self, control: PressControl) -> None:
+    def __init__(self, control: "PressControl") -> None:
         super().__init__()
         self.control = control
         self.awake = Awake()
@@ -104,7 +108,7 @@ class PressBench(QWidget):
             painter.setFont(font(SAID))
             painter.drawText(QRectF(30, self.height() - 48, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
 
-    def _others(self) -> list[Timer]:
+    def _others(self) -> list["Timer"]:
         """Return the timers that are not on the card."""
         run = self.control.run
         if run is None:
@@ -113,7 +117,7 @@ class PressBench(QWidget):
         shown = None if due is None else run.awaited(due) or run.timer(due)
         return [timer for timer in run.timers.all if shown is None or timer.id != shown.id]
 
-    def _draw_due(self, painter: QPainter, card: QRectF, due: Card) -> None:
+    def _draw_due(self, painter: QPainter, card: QRectF, due: "Card") -> None:
         run = self.control.run
         assert run is not None
         picture = QRectF(
@@ -144,7 +148,7 @@ class PressBench(QWidget):
             y += draw_words(painter, box, size, line, bold=number == 0 and shown is None) + 9
         self._draw_foot(painter, card, due)
 
-    def _lines(self, due: Card) -> list[str]:
+    def _lines(self, due: "Card") -> list[str]:
         run, step = self.control.run, due.step
         assert run is not None
         said = list(step.lines)
@@ -165,7 +169,7 @@ class PressBench(QWidget):
             said.append("space: shut the press, the timer runs")
         return said
 
-    def _draw_clock(self, painter: QPainter, box: QRectF, timer: Timer, due: Card, *, waits: bool) -> float:
+    def _draw_clock(self, painter: QPainter, box: QRectF, timer: "Timer", due: "Card", *, waits: bool) -> float:
         """Draw the time that is left, very large, with a word for what it means; return where it ends."""
         run = self.control.run
         assert run is not None
@@ -197,7 +201,7 @@ class PressBench(QWidget):
         painter.drawText(box.adjusted(0, 0, -22, 0), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, word)
         return box.bottom()
 
-    def _draw_foot(self, painter: QPainter, card: QRectF, due: Card) -> None:
+    def _draw_foot(self, painter: QPainter, card: QRectF, due: "Card") -> None:
         run = self.control.run
         assert run is not None
         following = run.following

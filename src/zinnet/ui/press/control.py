@@ -16,23 +16,23 @@ from zinnet.bench.press_run import (
 )
 from zinnet.bench.timers import TIMERS, Timers
 from zinnet.job.edits import confirm, set_pressing
-from zinnet.plan.model import Plan
 from zinnet.plan.press_cards import (
     Card,
     cards_of,
     quick_cards,
     run_works,
 )
-from zinnet.plan.presses import GarmentPress
-from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.pressing.stand_in.press import StandInPress
-from zinnet.pressing.steps import PressStep
 from zinnet.ui.background import Background
-from zinnet.ui.session import Session
 
 if TYPE_CHECKING:
+    from zinnet.plan.model import Plan
+    from zinnet.plan.presses import GarmentPress
+    from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
     from zinnet.pressing.schedule.plan import Help
+    from zinnet.pressing.steps import PressStep
+    from zinnet.ui.session import Session
 
 SEARCH_S, HELP_S = 4.0, 1.5
 FOLLOW_MS = 100
@@ -50,7 +50,7 @@ class PressControl(QObject):
     changed = Signal()
     rang = Signal(str)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session)
         self.session = session
         self.step_index = 0
@@ -69,26 +69,30 @@ class PressControl(QObject):
         self._timer.timeout.connect(self._tick)
         folder = session.state_folder
         self._left = Timers(None if folder is None else folder / TIMERS)
-        if self._left.all:
-            self._timer.start()
+        self.follow_left()
         session.plan_changed.connect(self.changed)
         session.closing.connect(self.close)
+
+    def follow_left(self) -> None:
+        """Let timers ring that were left running when Zinnet was closed."""
+        if self._left.all:
+            self._timer.start()
 
     # what is looked at
 
     @property
-    def press(self) -> GarmentPress:
+    def press(self) -> "GarmentPress":
         """How the size that is looked at is pressed."""
         presses = self.session.plan.presses
         return next((one for one in presses if one.garment is self.session.selection.garment), presses[0])
 
     @property
-    def steps(self) -> tuple[PressStep, ...]:
+    def steps(self) -> tuple["PressStep", ...]:
         """Its steps."""
         return self.press.steps
 
     @property
-    def step(self) -> PressStep | None:
+    def step(self) -> "PressStep | None":
         """The step that is looked at."""
         steps = self.steps
         return steps[min(self.step_index, len(steps) - 1)] if steps else None
@@ -101,13 +105,13 @@ class PressControl(QObject):
     # the schedule
 
     @property
-    def team(self) -> Team:
+    def team(self) -> "Team":
         """Who and what works at it."""
         spec = self.session.job.pressing
         return team_of(spec.presses, spec.people, spec.cooling)
 
     @property
-    def works(self) -> tuple[GarmentWork, ...]:
+    def works(self) -> tuple["GarmentWork", ...]:
         """The work of all garments."""
         plan = self.session.plan
         if self._works is None or self._works[0] is not plan:
@@ -130,10 +134,10 @@ class PressControl(QObject):
 
         from zinnet.pressing.schedule.plan import helps, plan_work
 
-        def plan() -> Schedule:
+        def plan() -> "Schedule":
             return plan_work(works, team, seconds=SEARCH_S, stop=stop)
 
-        def take(found: Schedule) -> None:
+        def take(found: "Schedule") -> None:
             if key == self._planned_for:
                 self.schedule = found
                 self._background.run(lambda: () if stop.is_set() else helps(found, HELP_S), take_help, self._failed)
@@ -253,7 +257,7 @@ class PressControl(QObject):
             return
         works = works_left(run)
 
-        def take(found: Schedule) -> None:
+        def take(found: "Schedule") -> None:
             if self.run is run:
                 run.take_order(cards_left(run, found))
                 self.session.said.emit(f"Planned anew: about {write_seconds(found.total_s)} are left.")

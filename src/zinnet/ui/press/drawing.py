@@ -1,21 +1,25 @@
 """A garment as it lies while it is pressed: film with and without carrier, covers, the platen, and seconds of heat."""
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF, QTransform
 
-from zinnet.geometry.region import Region
-from zinnet.plan.presses import GarmentPress
-from zinnet.pressing.heat_map import HeatSpot
-from zinnet.pressing.pieces import PanelWork
-from zinnet.pressing.platen_positions import Position
-from zinnet.pressing.steps import PressStep
-from zinnet.ui.drawing import draw_label, mark_on, pen, region_path
+from zinnet.ui.drawing import draw_label, mark_on, pen
 from zinnet.ui.films import film_brush, ink_brush
 from zinnet.ui.garment import draw_keep_outs, draw_panel, fit_into
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import colour
+
+if TYPE_CHECKING:
+    from zinnet.geometry.region import Region
+    from zinnet.plan.presses import GarmentPress
+    from zinnet.pressing.heat_map import HeatSpot
+    from zinnet.pressing.pieces import PanelWork
+    from zinnet.pressing.platen_positions import Position
+    from zinnet.pressing.steps import PressStep
 
 Box = tuple[float, float, float, float]
 SPREAD, MOST_TIMES = 1.15, 6
@@ -23,7 +27,7 @@ SPREAD, MOST_TIMES = 1.15, 6
 HEAT = ("#ffe9a8", "#ffc45c", "#f59331", "#dd5f2a", "#b2321f", "#7c1d1d")
 
 
-def lying_at(steps: Sequence[PressStep], index: int, panel: str) -> tuple[list[str], list[str]]:
+def lying_at(steps: Sequence["PressStep"], index: int, panel: str) -> tuple[list[str], list[str]]:
     """Return which pieces of a panel lie under their carriers, and which are bare, when a step is done."""
     carried: list[str] = []
     bare: list[str] = []
@@ -38,7 +42,7 @@ def lying_at(steps: Sequence[PressStep], index: int, panel: str) -> tuple[list[s
     return carried, bare
 
 
-def work_at(press: GarmentPress, step: PressStep | None) -> PanelWork | None:
+def work_at(press: "GarmentPress", step: "PressStep | None") -> "PanelWork | None":
     """Return the panel that a step is about, else the first that is pressed."""
     if step is not None and step.panel is not None:
         found = [work for work in press.works if work.panel.id == step.panel]
@@ -47,7 +51,7 @@ def work_at(press: GarmentPress, step: PressStep | None) -> PanelWork | None:
     return next(iter(press.works), None)
 
 
-def shown_box(press: GarmentPress, work: PanelWork, *, close: bool = False) -> Box:
+def shown_box(press: "GarmentPress", work: "PanelWork", *, close: bool = False) -> Box:
     """Return what of a panel is shown: all of it, or the film and the platen; also where the panel is much larger."""
     steps = [step for step in press.presses if step.panel == work.panel.id and step.heat is not None]
     positions = [one for step in steps if step.heat is not None for one in step.heat.coverage.positions]
@@ -62,7 +66,7 @@ def shown_box(press: GarmentPress, work: PanelWork, *, close: bool = False) -> B
     return x - half, y - half, x + half, y + half
 
 
-def draw_step(painter: QPainter, box: QRectF, press: GarmentPress, index: int, *, numbered: bool = True) -> None:
+def draw_step(painter: QPainter, box: QRectF, press: "GarmentPress", index: int, *, numbered: bool = True) -> None:
     """Draw the garment as it lies at a step; what the step is about is lit up."""
     step = press.steps[index]
     work = work_at(press, step)
@@ -88,7 +92,7 @@ def draw_step(painter: QPainter, box: QRectF, press: GarmentPress, index: int, *
 def draw_pieces(
     painter: QPainter,
     world: QTransform,
-    work: PanelWork,
+    work: "PanelWork",
     carried: Sequence[str],
     bare: Sequence[str],
     lit: set[str],
@@ -115,7 +119,7 @@ def draw_pieces(
         painter.resetTransform()
 
 
-def _draw_cover(painter: QPainter, world: QTransform, regions: Sequence[Region]) -> None:
+def _draw_cover(painter: QPainter, world: QTransform, regions: Sequence["Region"]) -> None:
     hatch = QBrush(QColor(255, 255, 255, 120), Qt.BrushStyle.Dense6Pattern)
     inverse, can = world.inverted()
     if can:
@@ -131,7 +135,7 @@ def _draw_cover(painter: QPainter, world: QTransform, regions: Sequence[Region])
 def draw_positions(
     painter: QPainter,
     world: QTransform,
-    positions: Sequence[Position],
+    positions: Sequence["Position"],
     *,
     numbered: bool = True,
     lit: int | None = None,
@@ -153,7 +157,7 @@ def heat_colour(seconds: float, most: float) -> QColor:
     return QColor(HEAT[min(int(share * len(HEAT)), len(HEAT) - 1)])
 
 
-def draw_heat(painter: QPainter, world: QTransform, spots: Sequence[HeatSpot], film: Region) -> None:
+def draw_heat(painter: QPainter, world: QTransform, spots: Sequence["HeatSpot"], film: "Region") -> None:
     """Draw the seconds of heat as a map, with the number on the largest part of each, and the film's outline."""
     most = max((spot.seconds for spot in spots), default=0.0)
     for spot in spots:

@@ -1,5 +1,7 @@
 """Hem test: small bars at heats and times about the recipe's, and what became of each, kept for this cloth and film."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QHBoxLayout, QPushButton, QWidget
 
@@ -10,9 +12,11 @@ from zinnet.pressing.hem_test import HemBar
 from zinnet.ui.card_page import CardPage, light_card, small
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.press.control import PressControl
 from zinnet.ui.theme import PLAIN, colour, font
 from zinnet.workshop.pressbook import PressBook
+
+if TYPE_CHECKING:
+    from zinnet.ui.press.control import PressControl
 
 STATES: tuple[bool | None, ...] = (None, True, False)
 SAID = {None: "not pressed", True: "held", False: "spoiled"}
@@ -49,7 +53,7 @@ class BarButton(QPushButton):
 class HemPage(CardPage):
     """The strip of bars of one kind of film, to be filled in."""
 
-    def __init__(self, control: PressControl) -> None:
+    def __init__(self, control: "PressControl") -> None:
         super().__init__("Hem test")
         self.control, self.session = control, control.session
         self.choice = QComboBox()

@@ -1,5 +1,7 @@
 """Positions: where the platen goes on the garment, in order and with measures, and how long each point is at heat."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
@@ -8,15 +10,17 @@ from zinnet.base.units import write_length
 from zinnet.pressing.heat_map import heat_at
 from zinnet.pressing.platen_positions import leaves_whole
 from zinnet.pressing.position_words import position_said
-from zinnet.pressing.steps import PressStep
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.drawing import draw_label
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_panel, fit_into
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_heat, draw_pieces, draw_positions, heat_colour, lying_at, shown_box, work_at
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.pressing.steps import PressStep
+    from zinnet.ui.press.control import PressControl
 
 SIDE_WIDTH = 262
 EDGE, MOST_SAID = 10, 6
@@ -109,7 +113,7 @@ class HeatLegend(QWidget):
 class PlacesPage(CardPage):
     """The presses of the garment, and where the platen goes for each."""
 
-    def __init__(self, control: PressControl) -> None:
+    def __init__(self, control: "PressControl") -> None:
         super().__init__("Positions")
         self.control = control
         self.shows_heat = False
@@ -165,12 +169,12 @@ class PlacesPage(CardPage):
         control.changed.connect(self.follow)
 
     @property
-    def presses(self) -> list[PressStep]:
+    def presses(self) -> list["PressStep"]:
         """The steps in which something is heated."""
         return [step for step in self.control.steps if step.heat is not None]
 
     @property
-    def step(self) -> PressStep | None:
+    def step(self) -> "PressStep | None":
         """The press that is looked at."""
         presses = self.presses
         return presses[min(self._at, len(presses) - 1)] if presses else None

@@ -1,15 +1,15 @@
 """Recipes: what is known of each film on this fabric, as a range with its schools, and the maker's sheet typed in."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import Degrees, write_temperature
-from zinnet.films.catalogue import Film
 from zinnet.job.edits import choose_recipe
 from zinnet.plan.presses import GarmentPress, degrees_of
-from zinnet.pressing.heat_limits import Limit
 from zinnet.pressing.known_recipes import Offer, heat_span, seconds_span
 from zinnet.pressing.recipes import KeptRecipe
 from zinnet.pressing.typed_recipe import typed_recipe
@@ -18,9 +18,13 @@ from zinnet.ui.drawing import pen
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.press.control import PressControl
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 from zinnet.workshop.pressbook import PressBook
+
+if TYPE_CHECKING:
+    from zinnet.films.catalogue import Film
+    from zinnet.pressing.heat_limits import Limit
+    from zinnet.ui.press.control import PressControl
 
 AXIS = (110.0, 215.0)
 ROW_HEIGHT, AXIS_HEIGHT, LEFT = 22, 22, 8
@@ -39,7 +43,7 @@ class HabitChart(QWidget):
     """The recipes of a film along an axis of heat, each with its school; limits are lines across."""
 
     def __init__(
-        self, found: tuple[Offer, ...], limits: tuple[Limit, ...], chosen: str | None, degrees: Degrees
+        self, found: tuple[Offer, ...], limits: tuple["Limit", ...], chosen: str | None, degrees: Degrees
     ) -> None:
         super().__init__()
         self.found, self.limits, self.chosen, self.degrees = found, limits, chosen, degrees
@@ -107,7 +111,7 @@ class HabitChart(QWidget):
 class RecipesPage(CardPage):
     """A card for each film of the job."""
 
-    def __init__(self, control: PressControl) -> None:
+    def __init__(self, control: "PressControl") -> None:
         super().__init__("Recipes")
         self.control = control
         self.cards = CardList("Films and how they are pressed")
@@ -138,7 +142,7 @@ class RecipesPage(CardPage):
         )
         self.cards.show_cards([self._card(film, press) for film in films.values()])
 
-    def _card(self, film: Film, press: GarmentPress) -> QWidget:
+    def _card(self, film: "Film", press: GarmentPress) -> QWidget:
         degrees = degrees_of(self.control.session.job)
         found = press.offers.get(film.id, ())
         setting = next(
@@ -182,7 +186,7 @@ class RecipesPage(CardPage):
         times = f"{time[0]:g} s" if time[0] == time[1] else f"{time[0]:g} to {time[1]:g} s"
         return f"{heats}, {times}, by {len(found)} habit{'s' * (len(found) != 1)}"
 
-    def _use_buttons(self, film: Film, found: tuple[Offer, ...], chosen: str | None) -> QVBoxLayout:
+    def _use_buttons(self, film: "Film", found: tuple[Offer, ...], chosen: str | None) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(2)
         for offer in found:
@@ -198,10 +202,10 @@ class RecipesPage(CardPage):
         column.addSpacing(AXIS_HEIGHT)
         return column
 
-    def _use(self, film: Film, school: str) -> None:
+    def _use(self, film: "Film", school: str) -> None:
         self.control.session.apply(choose_recipe(film.id, school=school))
 
-    def _form(self, film: Film) -> QHBoxLayout:
+    def _form(self, film: "Film") -> QHBoxLayout:
         row = QHBoxLayout()
         row.setSpacing(4)
         label = small("Maker's sheet")
@@ -221,7 +225,7 @@ class RecipesPage(CardPage):
         row.addWidget(keep)
         return row
 
-    def keep_sheet(self, film: Film) -> None:
+    def keep_sheet(self, film: "Film") -> None:
         """Keep what was typed as the film maker's sheet."""
         session = self.control.session
         typed = {name: self.fields[film.id, name].text() for name, *_ in FIELDS}

@@ -1,29 +1,33 @@
 """Steps: what is done in which order, with a drawing of the garment as it lies and what could go wrong."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_seconds
-from zinnet.plan.presses import GarmentPress
-from zinnet.pressing.steps import PressStep
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, Paragraph
-from zinnet.ui.press.control import PressControl
 from zinnet.ui.press.drawing import draw_step
 from zinnet.ui.theme import PLAIN, font
+
+if TYPE_CHECKING:
+    from zinnet.plan.presses import GarmentPress
+    from zinnet.pressing.steps import PressStep
+    from zinnet.ui.press.control import PressControl
 
 LIST_WIDTH, TEXT_WIDTH = 220, 222
 
 
-def step_said(number: int, step: PressStep) -> str:
+def step_said(number: int, step: "PressStep") -> str:
     """Return a step as a line of the list."""
     time = f", {write_seconds(step.seconds)}" if step.heat is not None and step.seconds else ""
     return f"{number}  {step.headline}{time}"
 
 
-def saved_said(press: GarmentPress) -> str:
+def saved_said(press: "GarmentPress") -> str:
     """Return what pressing films at once saves, as a sentence; empty where it saves nothing."""
     saved = press.saved_s
     return (
@@ -36,7 +40,7 @@ def saved_said(press: GarmentPress) -> str:
 class StepPicture(QWidget):
     """The garment as it lies at the step that is looked at."""
 
-    def __init__(self, control: PressControl) -> None:
+    def __init__(self, control: "PressControl") -> None:
         super().__init__()
         self.control = control
         self.setMinimumSize(QSize(240, 220))
@@ -56,7 +60,7 @@ class StepPicture(QWidget):
 class StepsPage(CardPage):
     """The list of steps, and the one that is looked at."""
 
-    def __init__(self, control: PressControl) -> None:
+    def __init__(self, control: "PressControl") -> None:
         super().__init__("Steps")
         self.control = control
         self.list = QListWidget()

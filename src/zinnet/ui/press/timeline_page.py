@@ -1,5 +1,7 @@
 """The timeline: which garment is where when, how long it all takes, and what holds it up."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
@@ -11,8 +13,10 @@ from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.drawing import pen
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
-from zinnet.ui.press.control import PressControl
 from zinnet.ui.theme import LARGE, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.press.control import PressControl
 
 ROW, LANE, LEFT, TOP = 24, 20, 118, 26
 MOST_ROWS = 60
@@ -152,7 +156,7 @@ class Legend(QWidget):
 class TimelinePage(CardPage):
     """The schedule of the whole job."""
 
-    def __init__(self, control: PressControl) -> None:
+    def __init__(self, control: "PressControl") -> None:
         super().__init__("Timeline")
         self.control = control
         self.total = Label()

@@ -1,56 +1,62 @@
 """The few properties of what is on the table, below the findings: one small sheet per station."""
 
 from collections.abc import Callable
+from importlib import import_module
+from typing import TYPE_CHECKING, Any, cast
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from zinnet.ui.lazy import LazyWidgets
-from zinnet.ui.session import Session
-from zinnet.ui.sheets.artwork import ArtworkSheet
-from zinnet.ui.sheets.base import PropertySheet
-from zinnet.ui.sheets.blank import BlankSheet
-from zinnet.ui.sheets.cut import CutSheet
-from zinnet.ui.sheets.layers import LayersSheet
-from zinnet.ui.sheets.log import LogSheet
-from zinnet.ui.sheets.nest import NestSheet
-from zinnet.ui.sheets.placement import PlacementSheet
-from zinnet.ui.sheets.press import PressSheet
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
+    from zinnet.ui.sheets.base import PropertySheet
+
+SHEETS = {
+    "measure": ("blank", "BlankSheet"),
+    "artwork": ("artwork", "ArtworkSheet"),
+    "fit": ("placement", "PlacementSheet"),
+    "split": ("layers", "LayersSheet"),
+    "nest": ("nest", "NestSheet"),
+    "cut": ("cut", "CutSheet"),
+    "press": ("press", "PressSheet"),
+    "log": ("log", "LogSheet"),
+}
+"""Module and class of each station's sheet; it is imported when it is made."""
 
 
 class Properties(QStackedWidget):
     """The sheet of the station that is on the table."""
 
-    def __init__(self, session: Session, write_cut_files: Callable[[], None]) -> None:
+    def __init__(self, session: "Session", write_cut_files: Callable[[], None]) -> None:
         super().__init__()
 
-        def cut() -> CutSheet:
-            sheet = CutSheet(session)
-            sheet.write.clicked.connect(write_cut_files)
-            return sheet
+        def maker(station: str) -> Callable[[], "PropertySheet"]:
+            module, name = SHEETS[station]
 
-        makers: dict[str, Callable[[], PropertySheet]] = {
-            "measure": lambda: BlankSheet(session),
-            "artwork": lambda: ArtworkSheet(session),
-            "fit": lambda: PlacementSheet(session),
-            "split": lambda: LayersSheet(session),
-            "nest": lambda: NestSheet(session),
-            "cut": cut,
-            "press": lambda: PressSheet(session),
-            "log": lambda: LogSheet(session),
-        }
+            def make() -> "PropertySheet":
+                sheet: Any = getattr(import_module(f"zinnet.ui.sheets.{module}"), name)(session)
+                if station == "cut":
+                    sheet.write.clicked.connect(write_cut_files)
+                return cast("PropertySheet", sheet)
+
+            return make
+
         self._areas: dict[PropertySheet, QScrollArea] = {}
         self._shown: PropertySheet | None = None
-        self.sheets: LazyWidgets[PropertySheet] = LazyWidgets(self._put, makers)
+        self.sheets: LazyWidgets[PropertySheet] = LazyWidgets(self._put, {one: maker(one) for one in SHEETS})
         session.plan_changed.connect(self.follow)
 
-    def _put(self, sheet: PropertySheet) -> None:
+    def _put(self, sheet: "PropertySheet") -> None:
         self._areas[sheet] = _scrolled(sheet)
         self.addWidget(self._areas[sheet])
         sheet.follow()
 
     def show_station(self, station: str) -> None:
         """Show the sheet of a station, as high as it asks for."""
+        if self._shown is self.sheets[station]:
+            return
         self._shown = self.sheets[station]
         self.setCurrentWidget(self._areas[self._shown])
         self.follow()

@@ -1,6 +1,6 @@
 """The few numbers of an arrangement, and the questions it answers: how many fit, at what size n fit."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtGui import QIntValidator
 from PySide6.QtWidgets import QCheckBox, QFormLayout, QLineEdit, QPushButton, QStackedWidget, QWidget
@@ -11,9 +11,11 @@ from zinnet.placement.arrange import Arc, Band, Ring, Rows, band_count, band_roo
 from zinnet.placement.rows import gap_for, how_many_fit, read_counts, row_lengths, size_for
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField
 from zinnet.ui.theme import SMALL, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 LEAST_WIDTH = 240
 
@@ -44,7 +46,7 @@ class NumberField(QLineEdit):
 class ArrangementForm(QStackedWidget):
     """One small page per kind of arrangement; an artwork that lies once has none."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.pages: dict[str, QWidget] = {}

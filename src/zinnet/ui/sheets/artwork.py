@@ -1,5 +1,7 @@
 """The sheet of Artwork: what was found in it, mended and left out."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtWidgets import QPushButton
 
 from zinnet.artwork.source import source_name
@@ -7,9 +9,11 @@ from zinnet.base.units import write_length
 from zinnet.layers.split import own_size_mm
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
 from zinnet.ui.theme import SMALL, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 LEFT_OUT = {"left-out", "picture", "missing-glyph"}
 MENDED = {"mended", "open-outline", "blend", "clipped", "flattened"}
@@ -18,7 +22,7 @@ MENDED = {"mended", "open-outline", "blend", "clipped", "flattened"}
 class ArtworkSheet(PropertySheet):
     """What the reader has to say of the artwork."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "What came in")
         self._own_width: float | None = None
         self.name, self.own_size, self.found = Label(), Label(), Label()

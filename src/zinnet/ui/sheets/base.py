@@ -1,6 +1,7 @@
 """What all property sheets share: a titled form, and a field for lengths."""
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
 
@@ -8,14 +9,16 @@ from zinnet.base.errors import UnitsError
 from zinnet.base.units import read_length, write_length
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.theme import LARGE, SMALL, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 
 class LengthField(QLineEdit):
     """A length that is typed in any unit; a wrong one is given back with the reason."""
 
-    def __init__(self, session: Session, name: str, take: Callable[[float], bool]) -> None:
+    def __init__(self, session: "Session", name: str, take: Callable[[float], bool]) -> None:
         super().__init__()
         self.session, self._take, self._mm = session, take, 0.0
         self.setAccessibleName(name)
@@ -45,7 +48,7 @@ class LengthField(QLineEdit):
 class MayLength(LengthField):
     """A length that may be left open; empty is none."""
 
-    def __init__(self, session: Session, name: str, take: Callable[[float | None], bool]) -> None:
+    def __init__(self, session: "Session", name: str, take: Callable[[float | None], bool]) -> None:
         super().__init__(session, name, take)
         self._take_any, self._open = take, True
         self.setPlaceholderText(tr("any"))
@@ -72,7 +75,7 @@ class MayLength(LengthField):
 class PropertySheet(QWidget):
     """A titled form."""
 
-    def __init__(self, session: Session, title: str) -> None:
+    def __init__(self, session: "Session", title: str) -> None:
         super().__init__()
         self.session = session
         head = Label(tr(title))

@@ -2,7 +2,7 @@
 
 from functools import partial
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import (
@@ -18,9 +18,11 @@ from zinnet.blanks.catalogue import blank_kinds, sizes
 from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec, OwnOutline
 from zinnet.job.edits import choose_blank, set_blank
 from zinnet.ui.language import tr
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import MayLength, PropertySheet
-from zinnet.workshop.store import KeptBlank
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
+    from zinnet.workshop.store import KeptBlank
 
 DOTS = ("label not read", "one dot, to 110 °C", "two dots, to 150 °C", "three dots, to 200 °C")
 OUTLINE_FILTER = "Outlines (*.svg *.dxf)"
@@ -29,7 +31,7 @@ OUTLINE_FILTER = "Outlines (*.svg *.dxf)"
 class BlankSheet(PropertySheet):
     """The blank: its kind, size, panel, cloth and label."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "Blank")
         self.kind = self.make_combo("Kind of blank", "Which blank is pressed on", self._choose_kind)
         self.size_box = self.make_combo("Size", "The size of the blank", self._choose_size)
@@ -138,7 +140,7 @@ class BlankSheet(PropertySheet):
         if store.path.exists():
             self.session.background.run(store.blanks, self._offer, lambda error: self.session.said.emit(str(error)))
 
-    def _offer(self, kept: list[KeptBlank]) -> None:
+    def _offer(self, kept: list["KeptBlank"]) -> None:
         self.kept.clear()
         self.kept.addItem("choose ...", None)
         for blank in kept:
@@ -197,11 +199,11 @@ class BlankSheet(PropertySheet):
         """Keep the blank under a name beside the window, and offer it from then on."""
         spec, store = self.session.job.blank, self.session.books.store
 
-        def keep() -> list[KeptBlank]:
+        def keep() -> list["KeptBlank"]:
             store.keep_blank(name, spec)
             return store.blanks()
 
-        def kept(blanks: list[KeptBlank]) -> None:
+        def kept(blanks: list["KeptBlank"]) -> None:
             self._offer(blanks)
             self.session.said.emit(f"Kept as “{name}”; it is offered under My blanks from now on.")
 

@@ -1,5 +1,7 @@
 """The sheet of Cut: the machine, its knife, what is cut besides, and the files."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from zinnet.job.edits import set_cutting
@@ -7,8 +9,10 @@ from zinnet.output.cut_files import FORMATS
 from zinnet.output.papers.cut_pdf import bleed_of
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 SAID = {"svg": "SVG", "dxf": "DXF", "hpgl": "HP-GL", "pdf": "PDF", "png": "PNG"}
 
@@ -16,7 +20,7 @@ SAID = {"svg": "SVG", "dxf": "DXF", "hpgl": "HP-GL", "pdf": "PDF", "png": "PNG"}
 class CutSheet(PropertySheet):
     """How the job is cut."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "Cut")
         self.machine = self.make_combo("Machine", "The machine that cuts", self._set_machine)
         self.new = QPushButton(tr("New ..."))

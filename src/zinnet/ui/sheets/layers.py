@@ -1,6 +1,6 @@
 """The sheet of Split: how the films lie to one another."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtWidgets import QCheckBox, QComboBox, QDoubleSpinBox, QPushButton, QSpinBox
 
@@ -12,8 +12,10 @@ from zinnet.layers.spec import MOST_FILMS
 from zinnet.layers.stack import laid_on
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 METHODS = (
     ("auto", "by the films' rules"),
@@ -27,7 +29,7 @@ SPREADS = (("none", "as drawn"), ("under", "under all others"), ("outline", "as 
 class LayersSheet(PropertySheet):
     """How the films lie to one another."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "Layers")
         self.method = self._combo(
             "How films lie", "On top, side by side, or with a lap; by the rules each pair goes its own way", METHODS

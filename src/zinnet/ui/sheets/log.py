@@ -1,17 +1,21 @@
 """The sheet of Log: what the job on the table would be written down as."""
 
+from typing import TYPE_CHECKING
+
 from zinnet.base.units import write_area, write_seconds
 from zinnet.bench.made import made_of
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 
 class LogSheet(PropertySheet):
     """The job on the table in the log's own numbers."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "This job")
         self.garments, self.film, self.waste, self.time = Label(), Label(), Label(), Label()
         for name, label in (

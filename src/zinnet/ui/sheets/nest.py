@@ -1,5 +1,7 @@
 """The sheet of Nest: how the pieces are nested."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QIntValidator
 from PySide6.QtWidgets import QCheckBox, QComboBox, QLineEdit
@@ -8,14 +10,16 @@ from zinnet.base.units import write_length
 from zinnet.job.edits import set_copies, set_nesting
 from zinnet.machines.cutters import usual_gap_mm
 from zinnet.nesting.mat_sheets import gap_of
-from zinnet.nesting.model import Aim
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 
+if TYPE_CHECKING:
+    from zinnet.nesting.model import Aim
+    from zinnet.ui.session import Session
+
 MOST_COPIES = 1000
-AIM_ORDERS: tuple[tuple[str, tuple[Aim, ...]], ...] = (
+AIM_ORDERS: tuple[tuple[str, tuple["Aim", ...]], ...] = (
     ("scraps first", ("scraps", "loads", "film", "rest")),
     ("few loads first", ("loads", "scraps", "film", "rest")),
     ("little film first", ("film", "scraps", "loads", "rest")),
@@ -24,7 +28,7 @@ AIM_ORDERS: tuple[tuple[str, tuple[Aim, ...]], ...] = (
 """The orders of the aims that are offered, by what counts first."""
 
 
-def _order_of(aims: tuple[Aim, ...]) -> tuple[Aim, ...]:
+def _order_of(aims: tuple["Aim", ...]) -> tuple["Aim", ...]:
     """Return the offered order that begins with the same aim."""
     return next(order for _, order in AIM_ORDERS if order[0] == aims[0])
 
@@ -32,7 +36,7 @@ def _order_of(aims: tuple[Aim, ...]) -> tuple[Aim, ...]:
 class NestSheet(PropertySheet):
     """How the pieces are nested."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "Nest")
         self.copies = QLineEdit()
         self.copies.setValidator(QIntValidator(1, MOST_COPIES, self))

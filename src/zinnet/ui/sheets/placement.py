@@ -1,5 +1,7 @@
 """The sheet of Fit: which design, its place, size and distances, and how it is arranged."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtWidgets import QLineEdit, QPushButton
 
 from zinnet.job.edits import choose_place, remove_design
@@ -8,10 +10,12 @@ from zinnet.placement.guides import schools
 from zinnet.placement.place import places_on
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.arrangement import ArrangementForm
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 from zinnet.ui.stations.held import LEAST_WIDTH_MM, Held
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 ARRANGED = {
     "one": "once",
@@ -25,7 +29,7 @@ ARRANGED = {
 class PlacementSheet(PropertySheet):
     """The selected design: its size and place."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "Place and size")
         self.design = self.make_combo("Design", "Which design is placed", self._choose_design)
         self.remove = QPushButton(tr("Remove"))

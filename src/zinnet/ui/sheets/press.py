@@ -1,7 +1,7 @@
 """The sheet of Press: school, covers, platen, the size that is looked at, and who and what works at it."""
 
 from collections.abc import Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtWidgets import QCheckBox, QComboBox, QPushButton, QSpinBox
 
@@ -11,8 +11,10 @@ from zinnet.plan.fitting import platen_of
 from zinnet.plan.presses import degrees_of
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
-from zinnet.ui.session import Session
 from zinnet.ui.sheets.base import PropertySheet
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 SCHOOLS = (("tack", "tack, one full press last"), ("full", "full press for each layer"))
 COVERS = (
@@ -32,7 +34,7 @@ METHODS = (("hinge", "dry, from a hinge"), ("wet", "wet"))
 class PressSheet(PropertySheet):
     """How the job is pressed."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "Press")
         self.size_box = self.make_combo("Size", "The size whose pressing is on the table", self._look_at)
         self.school = self._choice("School", "Tack layers, or press each fully", "school", SCHOOLS)

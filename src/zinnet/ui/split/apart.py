@@ -1,15 +1,20 @@
 """The layers lifted apart above the garment, and laid down one after another as they will be pressed."""
 
+from typing import TYPE_CHECKING
+
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QTransform
 
-from zinnet.blanks.model import Blank
-from zinnet.layers.stack import FilmLayer
-from zinnet.plan.fitted import FittedDesign
-from zinnet.ui.drawing import draw_chalk_text, hatch, lit_pen, pen, region_path
+from zinnet.ui.drawing import draw_chalk_text, hatch, lit_pen, pen
 from zinnet.ui.films import layer_brush
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import PLAIN
+
+if TYPE_CHECKING:
+    from zinnet.blanks.model import Blank
+    from zinnet.layers.stack import FilmLayer
+    from zinnet.plan.fitted import FittedDesign
 
 SLANT, SQUASH, LIFT = 0.32, 0.52, 0.42
 """How the plates are seen: sheared and flattened; and how high each is lifted, as a share of its height."""
@@ -20,7 +25,7 @@ ROOM = 8.0
 class ApartView:
     """Where the plates lie on the table; ``laid`` says how many layers lie on the garment, a part for one moving."""
 
-    def __init__(self, design: FittedDesign, box: QRectF, laid: float) -> None:
+    def __init__(self, design: "FittedDesign", box: QRectF, laid: float) -> None:
         assert design.placement is not None
         self.design, self.box, self.laid = design, box, laid
         self.wide, self.high = design.placement.width_mm, design.placement.height_mm
@@ -40,7 +45,7 @@ class ApartView:
         top = bottom - self.high * SQUASH * scale - up
         return QTransform(scale, 0, -SLANT * scale, SQUASH * scale, left + SLANT * self.high * scale, top)
 
-    def paint(self, painter: QPainter, blank: Blank, lit: int | None) -> None:
+    def paint(self, painter: QPainter, blank: "Blank", lit: int | None) -> None:
         """Draw the garment's plate and above it one plate per layer."""
         plate = QRectF(0, 0, self.wide, self.high).adjusted(-ROOM, -ROOM, ROOM, ROOM)
         for index in range(len(self.rows) + 1):
@@ -63,7 +68,7 @@ class ApartView:
             else:
                 draw_chalk_text(painter, corner + QPointF(-6, 8), str(index), bold=True, pixels=PLAIN)
 
-    def _draw_layer(self, painter: QPainter, row: FilmLayer, plate: QRectF, lit: int | None, lifted: bool) -> None:
+    def _draw_layer(self, painter: QPainter, row: "FilmLayer", plate: QRectF, lit: int | None, lifted: bool) -> None:
         if lifted:
             painter.setPen(pen("chalk", 1, dashed=True, alpha=90))
             painter.setBrush(QColor(255, 255, 255, 14))
@@ -77,7 +82,7 @@ class ApartView:
         painter.drawPath(path)
         draw_hatch(painter, row)
 
-    def layer_at(self, point: QPointF) -> FilmLayer | None:
+    def layer_at(self, point: QPointF) -> "FilmLayer | None":
         """Return the topmost layer under a point in pixels."""
         for index in range(len(self.rows), 0, -1):
             inverse, can = self.plate(index).inverted()
@@ -88,7 +93,7 @@ class ApartView:
         return None
 
 
-def draw_hatch(painter: QPainter, row: FilmLayer) -> None:
+def draw_hatch(painter: QPainter, row: "FilmLayer") -> None:
     """Draw a layer's hatch over its film, as fine as the screen has it."""
     painter.setPen(Qt.PenStyle.NoPen)
     brush = hatch(row.layer.order, row.film.colour if row.film else row.layer.colour)

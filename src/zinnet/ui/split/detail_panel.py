@@ -1,17 +1,20 @@
 """The places that films can't hold as a list, each with its measure, and what mends it."""
 
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QFrame, QGridLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout
 
 from zinnet.job.edits import Edit, mends_of
 from zinnet.layers.detail import Detail, details
-from zinnet.layers.stack import FilmLayer
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.layers.stack import FilmLayer
+    from zinnet.ui.session import Session
 
 MOST_SHOWN = 300
 POINT_MM = 0.05
@@ -27,7 +30,7 @@ class DetailPanel(QFrame):
 
     chosen = Signal(int)
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.setObjectName("detail-panel")

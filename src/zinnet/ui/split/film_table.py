@@ -1,5 +1,7 @@
 """Films for colours: each colour beside its film, how far they are apart, what else is near, and the contrasts."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QColor, QPixmap
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
@@ -8,12 +10,14 @@ from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, by_nearness, in_words, kind_of
 from zinnet.films.colours import colour_difference, contrast
 from zinnet.job.edits import choose_film
-from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.layers.stack import FilmLayer, LayerStack
+    from zinnet.ui.session import Session
 
 NEAR = 5
 BIG, SMALLER = 46, 20
@@ -22,7 +26,7 @@ BIG, SMALLER = 46, 20
 class FilmTable(QScrollArea):
     """One card per colour of the artwork."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.setWidgetResizable(True)
@@ -54,7 +58,7 @@ class FilmTable(QScrollArea):
 class ColourCard(QFrame):
     """One colour: its film, the difference, the nearest films to choose from, and the contrasts."""
 
-    def __init__(self, session: Session, stack: LayerStack, row: FilmLayer, drawn: str) -> None:
+    def __init__(self, session: "Session", stack: "LayerStack", row: "FilmLayer", drawn: str) -> None:
         super().__init__()
         self.session, self.drawn = session, drawn
         self.setObjectName("colour-card")
@@ -117,7 +121,7 @@ class ColourCard(QFrame):
         return pair
 
 
-def _title(drawn: str, row: FilmLayer) -> str:
+def _title(drawn: str, row: "FilmLayer") -> str:
     if row.film is None:
         return f"{drawn} · no film yet"
     difference = colour_difference(drawn, row.film.colour)
@@ -127,7 +131,7 @@ def _title(drawn: str, row: FilmLayer) -> str:
     )
 
 
-def _contrasts(blank: str, stack: LayerStack, row: FilmLayer) -> str:
+def _contrasts(blank: str, stack: "LayerStack", row: "FilmLayer") -> str:
     """Return the contrast of a film to the blank and to the films that it meets."""
     if row.film is None:
         return "Choose one of the nearest below."

@@ -1,17 +1,22 @@
 """The flat view of the layers: how many films lie where and how thick, and the small detail that films can't hold."""
 
+from typing import TYPE_CHECKING
+
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPen, QTransform
 
-from zinnet.layers.depth import Spot
-from zinnet.layers.detail import Detail
-from zinnet.layers.stack import FilmLayer, LayerStack
-from zinnet.plan.fitted import FittedDesign
-from zinnet.ui.drawing import draw_chalk_text, draw_label, pen, region_path
+from zinnet.ui.drawing import draw_chalk_text, draw_label, pen
 from zinnet.ui.films import layer_brush
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.split.apart import ROOM, draw_hatch
 from zinnet.ui.theme import SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.layers.depth import Spot
+    from zinnet.layers.detail import Detail
+    from zinnet.layers.stack import FilmLayer, LayerStack
+    from zinnet.plan.fitted import FittedDesign
 
 SHADES = ("#e9e2cf", "#b9c6cc", "#6f94ab", "#3f5f78")
 """The colours of one film, two, three, and more, as long as they are not too many."""
@@ -19,7 +24,7 @@ LEGEND_PX = 26.0
 LEAST_LABEL_PX = 16.0
 
 
-def draw_cloth(painter: QPainter, world: QTransform, design: FittedDesign, cloth: str) -> None:
+def draw_cloth(painter: QPainter, world: QTransform, design: "FittedDesign", cloth: str) -> None:
     """Draw a piece of the garment under the artwork."""
     assert design.placement is not None
     placement = design.placement
@@ -30,7 +35,7 @@ def draw_cloth(painter: QPainter, world: QTransform, design: FittedDesign, cloth
 
 
 def draw_films(
-    painter: QPainter, world: QTransform, rows: tuple[FilmLayer, ...], *, opacity: float = 1.0, hatched: bool = False
+    painter: QPainter, world: QTransform, rows: tuple["FilmLayer", ...], *, opacity: float = 1.0, hatched: bool = False
 ) -> None:
     """Draw layers flat, the first one lowest."""
     painter.save()
@@ -45,7 +50,7 @@ def draw_films(
     painter.restore()
 
 
-def draw_thickness(painter: QPainter, world: QTransform, stack: LayerStack) -> None:
+def draw_thickness(painter: QPainter, world: QTransform, stack: "LayerStack") -> None:
     """Draw where how many films lie on one another: darker where more, with the number where there is room."""
     painter.save()
     painter.setTransform(world, combine=True)
@@ -63,7 +68,7 @@ def _shade(depth: int, most: int) -> QColor:
     return colour("accent") if depth > most else QColor(SHADES[min(depth, len(SHADES)) - 1])
 
 
-def draw_legend(painter: QPainter, at: QPointF, stack: LayerStack) -> None:
+def draw_legend(painter: QPainter, at: QPointF, stack: "LayerStack") -> None:
     """Draw which shade is how many films and how thick, beginning at a point in pixels."""
     thick: dict[int, list[float]] = {}
     for spot in stack.spots:
@@ -82,7 +87,7 @@ def draw_legend(painter: QPainter, at: QPointF, stack: LayerStack) -> None:
         x += LEGEND_PX + 32 + painter.fontMetrics().horizontalAdvance(said)
 
 
-def _label_spot(painter: QPainter, world: QTransform, spot: Spot) -> None:
+def _label_spot(painter: QPainter, world: QTransform, spot: "Spot") -> None:
     part = max(spot.region.geoms, key=lambda one: one.area)
     line = shapely.maximum_inscribed_circle(part, tolerance=max(0.05, part.length / 500))
     if line.length * world.m11() < LEAST_LABEL_PX:
@@ -91,7 +96,7 @@ def _label_spot(painter: QPainter, world: QTransform, spot: Spot) -> None:
     draw_label(painter, at, f"{len(spot.layers)} · {spot.thickness_um / 1000:.2f} mm")
 
 
-def draw_details(painter: QPainter, world: QTransform, found: list[tuple[FilmLayer, Detail]], chosen: int) -> None:
+def draw_details(painter: QPainter, world: QTransform, found: list[tuple["FilmLayer", "Detail"]], chosen: int) -> None:
     """Draw every place that a film can't hold, its edge in the accent colour, and its number."""
     painter.save()
     painter.setTransform(world, combine=True)

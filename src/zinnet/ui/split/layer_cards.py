@@ -1,5 +1,7 @@
 """One card per layer: its number and hatch, its film, how it lies to the others, and the side that is cut."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
@@ -12,15 +14,17 @@ from zinnet.job.edits import (
     press_in_order,
 )
 from zinnet.layers.spec import PairChoice
-from zinnet.layers.stack import FilmLayer, Pair
 from zinnet.plan.composed import sources_said
 from zinnet.ui.drawing import hatch, pen
 from zinnet.ui.films import film_brush, film_chip, layer_brush
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.session import Session
 from zinnet.ui.split.pointing import order_of_piece, piece_of_layer
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.layers.stack import FilmLayer, Pair
+    from zinnet.ui.session import Session
 
 WAYS = (("", "by the films' rules"), ("on-top", "on top"), ("lap", "with a lap"), ("side-by-side", "side by side"))
 MOST_PAIRS = 3
@@ -29,7 +33,7 @@ MOST_PAIRS = 3
 class LayerCards(QScrollArea):
     """One card per layer, the one that is pressed last above."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.setAccessibleName(tr("The layers with their films"))
@@ -74,7 +78,7 @@ class LayerCards(QScrollArea):
 class LayerCard(QFrame):
     """One layer: its number and hatch, its film, on what it lies and why, the side that is cut."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.order = 0
@@ -134,7 +138,7 @@ class LayerCard(QFrame):
             f"QFrame#layer-card {{ background: {colour('card').name()}; border: {edge}; border-radius: 7px; }}"
         )
 
-    def show_layer(self, row: FilmLayer, pairs: list[Pair], count: int) -> None:
+    def show_layer(self, row: "FilmLayer", pairs: list["Pair"], count: int) -> None:
         """Show a layer's facts."""
         layer = row.layer
         self.row, self.order, self.pairs = row, layer.order, pairs
@@ -159,7 +163,7 @@ class LayerCard(QFrame):
         self.side.setText(row.side.reason.capitalize() + "." if row.side else "Choose a film for this colour.")
         self.setAccessibleName(f"Layer {layer.order}, {row.film.name if row.film else 'no film'}")
 
-    def _fill_films(self, row: FilmLayer) -> None:
+    def _fill_films(self, row: "FilmLayer") -> None:
         """List the films by nearness, with the difference in words and numbers."""
         films = self.session.workshop.films
         if self._filled != (row.layer.colour, films):
@@ -219,7 +223,7 @@ class PairRow(QWidget):
         row.addWidget(self.label)
         row.addWidget(self.way, 1)
 
-    def show_pair(self, pair: Pair | None) -> None:
+    def show_pair(self, pair: "Pair | None") -> None:
         """Show a pair, or hide where there is none."""
         self.pair = pair
         self.setVisible(pair is not None)
@@ -253,7 +257,7 @@ class Swatch(QWidget):
         self.setFixedSize(40, 52)
         self._order, self._colour, self._brush = 1, "#ffffff", QBrush()
 
-    def show_layer(self, row: FilmLayer) -> None:
+    def show_layer(self, row: "FilmLayer") -> None:
         """Show a layer's film."""
         self._order, self._colour = row.layer.order, row.film.colour if row.film else row.layer.colour
         self._brush = QBrush(layer_brush(row) if row.film is None else film_brush(row.film))

@@ -1,17 +1,21 @@
 """The weed map as a drawing: waste with its numbers, small parts that stay, weed lines, and what is out already."""
 
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import shapely
 from PySide6.QtCore import QLineF, QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPen, QTransform
 
-from zinnet.layers.stack import FilmLayer
-from zinnet.layers.weeding import Island, WeedMap
-from zinnet.ui.drawing import pen, region_path
+from zinnet.ui.drawing import pen
 from zinnet.ui.films import layer_brush
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.split.flat import draw_bubble
 from zinnet.ui.theme import SMALL, colour
+
+if TYPE_CHECKING:
+    from zinnet.layers.stack import FilmLayer
+    from zinnet.layers.weeding import Island, WeedMap
 
 CARRIER = QColor("#c9cfd2")
 WASTE_OPACITY = 0.5
@@ -27,7 +31,7 @@ class WeedState:
     current: int | None
 
     @classmethod
-    def of(cls, weed: WeedMap, spots: tuple[tuple[float, float], ...], width_mm: float) -> "WeedState":
+    def of(cls, weed: "WeedMap", spots: tuple[tuple[float, float], ...], width_mm: float) -> "WeedState":
         """Return the state from the ticks of the job; the current island is the first that is not out."""
         if not weed.islands:
             return cls(frozenset(), None)
@@ -40,7 +44,7 @@ class WeedState:
 
 
 def draw_weed_map(
-    painter: QPainter, world: QTransform, weed: WeedMap, row: FilmLayer, state: WeedState, *, large: bool = False
+    painter: QPainter, world: QTransform, weed: "WeedMap", row: "FilmLayer", state: WeedState, *, large: bool = False
 ) -> None:
     """Draw a layer in its frame. What is out shows the carrier; numbers stand on what is still to come out."""
     painter.save()
@@ -83,7 +87,7 @@ def draw_weed_map(
             _draw_number(painter, world, island, island.number == state.current, large)
 
 
-def _waste_hatch(painter: QPainter, row: FilmLayer) -> QBrush:
+def _waste_hatch(painter: QPainter, row: "FilmLayer") -> QBrush:
     base = QColor(row.film.colour if row.film else row.layer.colour)
     line = QColor(255, 255, 255, 110) if base.lightnessF() < 0.4 else QColor(0, 0, 0, 70)
     brush = QBrush(line, Qt.BrushStyle.BDiagPattern)
@@ -93,7 +97,7 @@ def _waste_hatch(painter: QPainter, row: FilmLayer) -> QBrush:
     return brush
 
 
-def _draw_number(painter: QPainter, world: QTransform, island: Island, current: bool, large: bool) -> None:
+def _draw_number(painter: QPainter, world: QTransform, island: "Island", current: bool, large: bool) -> None:
     at, to = world.map(QPointF(*island.at)), world.map(QPointF(*island.lift))
     way = QLineF(at, to)
     if way.length() > 1:

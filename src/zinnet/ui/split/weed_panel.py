@@ -1,17 +1,21 @@
 """What comes out of a layer in weeding, in numbers; which layer is looked at, and from which side."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QProgressBar, QPushButton, QVBoxLayout
 
 from zinnet.job.edits import tick_weeded
-from zinnet.layers.stack import FilmLayer
 from zinnet.layers.weeding import Island, WeedMap, weed_summary
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.ui.split.weed import WeedState
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.layers.stack import FilmLayer
+    from zinnet.ui.session import Session
 
 CAUTION = (
     "Hooks and blades point away from the other hand; loose bits are picked up before a child or the press is near."
@@ -21,7 +25,7 @@ CAUTION = (
 class Weeding:
     """The weeding of one layer of the selected design: its map, and what is out."""
 
-    def __init__(self, session: Session, row: FilmLayer) -> None:
+    def __init__(self, session: "Session", row: "FilmLayer") -> None:
         design = session.selection.composed
         assert design is not None
         assert design.stack is not None
@@ -67,7 +71,7 @@ class WeedPanel(QFrame):
 
     turned = Signal()
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
         self.setObjectName("weed-panel")

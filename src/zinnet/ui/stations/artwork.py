@@ -1,6 +1,6 @@
 """Artwork: the design by itself, large, with its parts to point at, its source and the steps done to it."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -12,15 +12,18 @@ from zinnet.artwork.source import PictureArt, TextArt
 from zinnet.base.units import write_length
 from zinnet.geometry.region import Region
 from zinnet.job.edits import add_step, set_recipe
-from zinnet.layers.split import Split
-from zinnet.plan.fitted import FittedDesign
 from zinnet.steps import model
 from zinnet.ui.artwork_cards import NEED_PARTS, ArtworkCards
-from zinnet.ui.drawing import draw_chalk_text, draw_tape, lit_pen, pen, region_path
+from zinnet.ui.drawing import draw_chalk_text, draw_tape, lit_pen, pen
 from zinnet.ui.films import ink_brush
-from zinnet.ui.session import Session
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE
+
+if TYPE_CHECKING:
+    from zinnet.layers.split import Split
+    from zinnet.plan.fitted import FittedDesign
+    from zinnet.ui.session import Session
 
 CARDS_WIDTH = 292
 TAPE_BELOW = 34
@@ -32,7 +35,7 @@ PICTURE_GAP = 0.16
 class ArtworkStation(TableView):
     """The artwork in its own colours. Parts are chosen by pointing at them; a step acts on what is chosen."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "The artwork")
         self.chosen: list[tuple[float, float]] = []
         self.chosen_colour: str | None = None
@@ -53,12 +56,12 @@ class ArtworkStation(TableView):
         return (40, 92, CARDS_WIDTH + 50, 76)
 
     @property
-    def design(self) -> FittedDesign | None:
+    def design(self) -> "FittedDesign | None":
         """The design that is shown."""
         return self.session.selection.design
 
     @property
-    def split(self) -> Split | None:
+    def split(self) -> "Split | None":
         """The artwork's layers in artwork mm."""
         return self.design.split if self.design is not None else None
 
@@ -141,7 +144,7 @@ class ArtworkStation(TableView):
     def _set_width(self, mm: float) -> bool:
         return self.session.set_fit("width", width_mm=mm)
 
-    def _draw_layers(self, painter: QPainter, design: FittedDesign, split: Split) -> None:
+    def _draw_layers(self, painter: QPainter, design: "FittedDesign", split: "Split") -> None:
         left, top, right, bottom = split.bounds
         cloth = QRectF(self.to_pixels(left, top), self.to_pixels(right, bottom)).adjusted(-14, -14, 14, 14)
         painter.setPen(pen("chalk", 1, alpha=90))
@@ -166,7 +169,7 @@ class ArtworkStation(TableView):
                 painter.drawPath(region_path(Region([part])))
         painter.restore()
 
-    def _draw_picture(self, painter: QPainter, split: Split) -> None:
+    def _draw_picture(self, painter: QPainter, split: "Split") -> None:
         """Draw the picture at the left, as it was before it was traced, as wide as the artwork."""
         picture = self.traced_picture()
         if picture is None or picture.isNull():

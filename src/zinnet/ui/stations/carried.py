@@ -2,17 +2,20 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 import shapely
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from zinnet.job.edits import Edit
-from zinnet.placement.place import Placement
-from zinnet.plan.ahead import Ahead
 from zinnet.plan.arranging import Unit, moved_by, units_of
-from zinnet.plan.fitted import FittedDesign
-from zinnet.ui.session import Session
+
+if TYPE_CHECKING:
+    from zinnet.job.edits import Edit
+    from zinnet.placement.place import Placement
+    from zinnet.plan.ahead import Ahead
+    from zinnet.plan.fitted import FittedDesign
+    from zinnet.ui.session import Session
 
 REST_MS = 25
 """So long the hand is still before what comes of it is worked out."""
@@ -25,7 +28,7 @@ class _Hand:
     """What is carried, all of its group, and by how much it was moved from where it lay then (mm on the panel)."""
 
     unit: Unit
-    start: Mapping[int, Placement]
+    start: Mapping[int, "Placement"]
     across_mm: float = 0.0
     down_mm: float = 0.0
 
@@ -35,7 +38,7 @@ class Carried(QObject):
 
     changed = Signal()
 
-    def __init__(self, session: Session, parent: QObject) -> None:
+    def __init__(self, session: "Session", parent: QObject) -> None:
         super().__init__(parent)
         self.session = session
         self._hand: _Hand | None = None
@@ -48,7 +51,7 @@ class Carried(QObject):
         session.later.refused.connect(self._refused)
         session.plan_changed.connect(self._follow)
 
-    def suits(self, design: FittedDesign) -> bool:
+    def suits(self, design: "FittedDesign") -> bool:
         """Tell whether a design is carried: it is in a group, or too much lies on its panel to follow at once."""
         if design.group:
             return True
@@ -56,7 +59,7 @@ class Carried(QObject):
         arts = [other.art for other in on_it if other.art is not None]
         return len(arts) > 1 and sum(map(shapely.get_num_coordinates, arts)) > MOST_POINTS
 
-    def take(self, design: FittedDesign) -> None:
+    def take(self, design: "FittedDesign") -> None:
         """Take a design, with its group, into the hand."""
         (unit,) = units_of(self.session.selection.garment, [design.index])
         start = {one.index: one.placement for one in unit.designs if one.placement is not None}
@@ -87,20 +90,20 @@ class Carried(QObject):
         """Whether something is in the hand, or laid down and not worked out yet."""
         return self._hand is not None
 
-    def nudge(self, design: FittedDesign, across_mm: float, down_mm: float) -> None:
+    def nudge(self, design: "FittedDesign", across_mm: float, down_mm: float) -> None:
         """Move a design with its group by so much at once (mm on the panel)."""
         garment = self.session.selection.garment
         (unit,) = units_of(garment, [design.index])
         self.session.apply(moved_by(garment, unit, across_mm, down_mm, "move the artwork", merge="arrow"))
 
-    def shown(self, design: FittedDesign) -> Placement | None:
+    def shown(self, design: "FittedDesign") -> "Placement | None":
         """Return where the picture shows a design."""
         hand, now = self._hand, design.placement
         if hand is None or now is None or design.index not in hand.start:
             return now
         return hand.start[design.index].moved(np.array([hand.across_mm, hand.down_mm]))
 
-    def _edit(self) -> Edit | None:
+    def _edit(self) -> "Edit | None":
         hand, garment = self._hand, self.session.selection.garment
         if hand is None:
             return None
@@ -120,7 +123,7 @@ class Carried(QObject):
             self.session.document.close_step()
         self.changed.emit()
 
-    def _look(self, ahead: Ahead) -> None:
+    def _look(self, ahead: "Ahead") -> None:
         """Show what comes of it where the hand still is where that was asked for."""
         if self._hand is not None and self._hand is self._asked:
             self.ahead = ahead

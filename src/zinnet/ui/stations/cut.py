@@ -1,14 +1,18 @@
 """Cut: the mats as they are loaded, the cutter at work, and test cuts."""
 
-from zinnet.ui.cut.control import CutterControl
+from typing import TYPE_CHECKING
+
 from zinnet.ui.cut.cutter_page import CutterPage
 from zinnet.ui.cut.loading_page import LoadingPage
 from zinnet.ui.cut.trial_page import TrialPage
-from zinnet.ui.page_bar import Page
-from zinnet.ui.session import Session
 from zinnet.ui.stations.paged import PagedStation
 
-PAGES: tuple[Page, ...] = (
+if TYPE_CHECKING:
+    from zinnet.ui.cut.control import CutterControl
+    from zinnet.ui.page_bar import Page
+    from zinnet.ui.session import Session
+
+PAGES: tuple["Page", ...] = (
     ("loading", "Loading", "What goes on each mat, and how (1)"),
     ("cutter", "Cutter", "Send a mat, and follow the cutter (2)"),
     ("trial", "Test cut", "What to set for a film, and what to try next (3)"),
@@ -18,7 +22,7 @@ PAGES: tuple[Page, ...] = (
 class CutStation(PagedStation):
     """The pages of cutting."""
 
-    def __init__(self, session: Session, control: CutterControl) -> None:
+    def __init__(self, session: "Session", control: "CutterControl") -> None:
         self.control = control
         pages = {
             "loading": LoadingPage(self.control),

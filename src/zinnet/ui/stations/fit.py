@@ -1,6 +1,7 @@
 """Fit: the artwork on the blank, dragged and scaled, with guides and live distances."""
 
 from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
 
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -9,12 +10,9 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPolygonF, QResizeEv
 from zinnet.base.units import write_length
 from zinnet.placement.arrange import Arc, Band, One, Ring, Rows
 from zinnet.placement.place import Placement, edge_distances
-from zinnet.plan.blocks import Block
-from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, mark_pen, pen
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_photo, draw_usable
 from zinnet.ui.proposal_card import ProposalCard
-from zinnet.ui.session import Session
 from zinnet.ui.stations.carried import Carried
 from zinnet.ui.stations.fit_guides import draw_ends, draw_folds, draw_target, draw_visible
 from zinnet.ui.stations.held import Held
@@ -22,6 +20,11 @@ from zinnet.ui.stations.under_pointer import piece_at
 from zinnet.ui.stations.worn_sash import draw_worn_sash
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
+
+if TYPE_CHECKING:
+    from zinnet.plan.blocks import Block
+    from zinnet.plan.fitted import FittedDesign, Garment
+    from zinnet.ui.session import Session
 
 SNAP_PIXELS = 7
 WORN_ABOVE, WORN_PIXELS = 26, 200
@@ -42,13 +45,13 @@ class _Drag:
     placement: Placement
     width_mm: float
     corner: int | None
-    group: Block | None
+    group: "Block | None"
 
 
 class FitStation(TableView):
     """The panel with its designs where they will be pressed."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "The artwork on the blank")
         self._drag: _Drag | None = None
         self.snapped = False
@@ -57,8 +60,7 @@ class FitStation(TableView):
         self.held = Held(session, self.carried.shown)
         self.show_square = False
         self.show_folds = False
-        self.card = ProposalCard(session)
-        self.card.setParent(self)
+        self.card = ProposalCard(session, self)
 
     def toggle_square(self) -> None:
         """Show or hide the guide square."""
@@ -100,12 +102,12 @@ class FitStation(TableView):
 
     def backdrop(self) -> object:
         """Show the panel."""
-        return self.session.selection.garment.blank, self.session.selection.panel, self.session.backdrop
+        return self.session.selection.garment.blank, self.session.selection.panel, self.session.selection.backdrop
 
     def paint_backdrop(self, painter: QPainter) -> None:
         """Draw the panel, its usable area and what must be kept off."""
         blank, panel = self.session.selection.garment.blank, self.session.selection.panel
-        photo = self.session.backdrop
+        photo = self.session.selection.backdrop
         if photo is None:
             draw_panel(painter, self.world, blank, panel)
         else:
@@ -146,7 +148,7 @@ class FitStation(TableView):
             self._draw_distances(painter, placement)
         self._draw_width(painter, placement)
 
-    def _shown(self, garment: Garment, panel: str) -> list[FittedDesign]:
+    def _shown(self, garment: "Garment", panel: str) -> list["FittedDesign"]:
         """Return what is drawn: what is cut, or while something moves in the hand each design where it is held."""
         if not self.carried.is_active:
             return list(garment.composed_on(panel))
@@ -157,7 +159,7 @@ class FitStation(TableView):
         designs = sorted((one for each in composed for one in each.made_of), key=lambda one: one.index)
         return [replace(one, placement=self.carried.shown(one)) for one in designs]
 
-    def lit_layers(self, composed: FittedDesign) -> frozenset[int]:
+    def lit_layers(self, composed: "FittedDesign") -> frozenset[int]:
         """Return the layers of what is cut together that are pointed at, in whatever view."""
         pointed = self.session.selection.pointed
         parts = (part for nest in self.session.plan.nests for part in nest.parts if part.name == pointed)

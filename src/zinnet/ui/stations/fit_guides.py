@@ -1,19 +1,23 @@
 """The guides of Fit in chalk: where the held edge belongs, the guide square, the fold lines."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter
 
 from zinnet.base.units import write_length
-from zinnet.blanks.model import Panel
 from zinnet.placement.arrange import Arc, One
 from zinnet.placement.guides import guide_square_mm, school
-from zinnet.placement.place import Placement
 from zinnet.ui.drawing import draw_chalk_text, mark_pen, pen
-from zinnet.ui.table import TableView
 from zinnet.ui.theme import SMALL, font
 
+if TYPE_CHECKING:
+    from zinnet.blanks.model import Panel
+    from zinnet.placement.place import Placement
+    from zinnet.ui.table import TableView
 
-def draw_target(painter: QPainter, view: TableView, placement: Placement, *, square: bool) -> None:
+
+def draw_target(painter: QPainter, view: "TableView", placement: "Placement", *, square: bool) -> None:
     """Draw where the held edge belongs, the guide square, and how far off the artwork is."""
     if not isinstance(placement.arrangement, One | Arc):
         return
@@ -48,7 +52,7 @@ def draw_target(painter: QPainter, view: TableView, placement: Placement, *, squ
         draw_chalk_text(painter, where, f"square, {blank.size_class}", pixels=SMALL, cloth=blank.colour)
 
 
-def _name_guide(painter: QPainter, view: TableView, placement: Placement, half_mm: float) -> None:
+def _name_guide(painter: QPainter, view: "TableView", placement: "Placement", half_mm: float) -> None:
     """Write beside the guide's lines whose guide they are."""
     if placement.place.reference == "middle":
         return
@@ -69,7 +73,7 @@ def _name_guide(painter: QPainter, view: TableView, placement: Placement, half_m
     draw_chalk_text(painter, at, name, pixels=SMALL, cloth=cloth)
 
 
-def draw_folds(painter: QPainter, view: TableView, placement: Placement) -> None:
+def draw_folds(painter: QPainter, view: "TableView", placement: "Placement") -> None:
     """Draw the creases: shoulder to shoulder, neck to neck, and the artwork's own that are matched to them."""
     left, top, right, bottom = placement.panel.region.bounds
     painter.setPen(mark_pen(view.session.selection.garment.blank.colour, 1.0, dashed=True, alpha=230))
@@ -83,7 +87,7 @@ def draw_folds(painter: QPainter, view: TableView, placement: Placement) -> None
         painter.drawLine(start, end)
 
 
-def draw_ends(painter: QPainter, view: TableView, panel: Panel, *, words: bool = False) -> None:
+def draw_ends(painter: QPainter, view: "TableView", panel: "Panel", *, words: bool = False) -> None:
     """Name what is at both ends of a strip; ``words`` says from which end words are read."""
     left, right = panel.ends
     x0, top, x1, _ = panel.region.bounds
@@ -94,7 +98,7 @@ def draw_ends(painter: QPainter, view: TableView, panel: Panel, *, words: bool =
             draw_chalk_text(painter, view.to_pixels(x, top) + QPointF(side * width, -44), text, pixels=SMALL)
 
 
-def draw_visible(painter: QPainter, view: TableView, panel: Panel) -> None:
+def draw_visible(painter: QPainter, view: "TableView", panel: "Panel") -> None:
     """Draw between which lines a strip is seen from the front."""
     if panel.visible_mm is None or not (any(panel.ends) or panel.is_round):
         return

@@ -1,13 +1,16 @@
 """What the frame and the tapes of Fit are about: the selected design, or all of the group that it is in."""
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
-from zinnet.placement.place import Placement
 from zinnet.plan.arranging import units_of
 from zinnet.plan.blocks import Block, block_of
-from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.fitting import fitting_of
-from zinnet.ui.session import Session
+
+if TYPE_CHECKING:
+    from zinnet.placement.place import Placement
+    from zinnet.plan.fitted import FittedDesign, Garment
+    from zinnet.ui.session import Session
 
 LEAST_WIDTH_MM = 5.0
 
@@ -15,7 +18,7 @@ LEAST_WIDTH_MM = 5.0
 class Held:
     """The selected design with its group: where it lies, and the edits of its width and its distances."""
 
-    def __init__(self, session: Session, shown: Callable[[FittedDesign], Placement | None]) -> None:
+    def __init__(self, session: "Session", shown: Callable[["FittedDesign"], "Placement | None"]) -> None:
         self.session, self._shown = session, shown
         self._known: tuple[Garment, int, Block | None] | None = None
 
@@ -29,7 +32,7 @@ class Held:
             self._known = garment, design.index, self._block(garment, design)
         return self._known[2]
 
-    def _block(self, garment: Garment, design: FittedDesign) -> Block | None:
+    def _block(self, garment: "Garment", design: "FittedDesign") -> Block | None:
         (unit,) = units_of(garment, [design.index])
         places = {one.placement.place.id for one in unit.designs if one.placement is not None}
         if len(unit.designs) < 2 or len(places) > 1:
@@ -37,7 +40,7 @@ class Held:
         return block_of(garment, unit.designs, fitting_of(self.session.job, self.session.workshop))
 
     @property
-    def placement(self) -> Placement | None:
+    def placement(self) -> "Placement | None":
         """Where it is shown, a group by its box; None where the panel that is looked at is another one."""
         design, panel = self.session.selection.design, self.session.selection.panel
         if design is None or design.placement is None or design.panel.id != panel.id:
@@ -92,7 +95,7 @@ class Held:
             return self.session.set_fit(name, from_centre_mm=mm)
         return self.session.apply(group.moved(name, across_mm=mm - group.placement.from_centre_mm))
 
-    def scale(self, start: Placement, group: Block | None, width_mm: float, factor: float) -> None:
+    def scale(self, start: "Placement", group: Block | None, width_mm: float, factor: float) -> None:
         """Scale it by a factor from when it was taken hold of, about the point by which it is held."""
         least = LEAST_WIDTH_MM / (group.width_mm if group is not None else width_mm)
         if group is not None:

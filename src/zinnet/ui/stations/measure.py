@@ -1,6 +1,7 @@
 """Measure: the blank with its tapes; a value is typed on the tape; spots to keep off are drawn on it."""
 
 from functools import partial
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QMouseEvent, QPainter, QTransform
@@ -11,11 +12,13 @@ from zinnet.blanks.model import DrawnKeepOut, KeepOutKind, Panel, Tape
 from zinnet.job.edits import drop_keep_out, keep_off, set_measure
 from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_tape, pen
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_panel, draw_usable, fit_into
-from zinnet.ui.session import Session
 from zinnet.ui.stations.fit_guides import draw_ends
 from zinnet.ui.stations.worn_sash import draw_worn_sash
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
+
+if TYPE_CHECKING:
+    from zinnet.ui.session import Session
 
 LEAST_SPOT_MM = 3.0
 BELOW_FOR_HOW = 118
@@ -25,7 +28,7 @@ BELOW_FOR_HOW = 118
 class MeasureStation(TableView):
     """The blank, lying flat, with one tape per measure."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "The blank with its measures")
         self.explained = ""
         self.keep_out_kind: KeepOutKind | None = None

@@ -3,13 +3,12 @@
 import math
 import time
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
 
-from zinnet.plan.nests import NestedMat
-from zinnet.ui.card_page import CardPage
 from zinnet.ui.drawing import draw_chalk_text
 from zinnet.ui.nest.after_cut_page import AfterCutPage
 from zinnet.ui.nest.bar import NestBar
@@ -19,9 +18,13 @@ from zinnet.ui.nest.questions_page import QuestionsPage
 from zinnet.ui.nest.shelf_page import ShelfPage
 from zinnet.ui.nest.trim_page import TrimPage
 from zinnet.ui.page_bar import Page, PageBar
-from zinnet.ui.session import Session
 from zinnet.ui.table import TableView
 from zinnet.ui.theme import LARGE
+
+if TYPE_CHECKING:
+    from zinnet.plan.nests import NestedMat
+    from zinnet.ui.card_page import CardPage
+    from zinnet.ui.session import Session
 
 PAGES: tuple[Page, ...] = (
     ("mats", "Mats", "The mats with their pieces (1)"),
@@ -39,7 +42,7 @@ DRAW_S = 0.01
 class _Spot:
     """Where a mat lies on the table, in mm."""
 
-    mat: NestedMat
+    mat: "NestedMat"
     x: float
     y: float
 
@@ -47,7 +50,7 @@ class _Spot:
 class NestStation(TableView):
     """All mats of the job, side by side."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "The mats with their pieces")
         self.as_worn = False
         self.page = "mats"
@@ -181,7 +184,7 @@ class NestStation(TableView):
         self.bar.follow()
         self.update()
 
-    def _on_sheet(self, point: QPointF) -> tuple[NestedMat, QPointF] | None:
+    def _on_sheet(self, point: QPointF) -> tuple["NestedMat", QPointF] | None:
         """Return the mat under a point of the widget, and the point on its sheet."""
         for spot in self.spots():
             inverse, _ = self._to_table(spot).inverted()
@@ -190,7 +193,7 @@ class NestStation(TableView):
                 return spot.mat, at
         return None
 
-    def _piece_at(self, mat: NestedMat, at: QPointF) -> Lying | None:
+    def _piece_at(self, mat: "NestedMat", at: QPointF) -> Lying | None:
         for placed in mat.layout.placed:
             to_piece, _ = QTransform(*placed.matrix.T.ravel()).inverted()
             as_cut = to_piece.map(at)

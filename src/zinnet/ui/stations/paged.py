@@ -1,16 +1,19 @@
 """A station whose table is covered by pages: one is shown, chosen by its button or its number."""
 
 from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QKeyEvent, QPainter
 
-from zinnet.ui.card_page import CardPage
 from zinnet.ui.drawing import draw_chalk_text
 from zinnet.ui.page_bar import Page, PageBar
-from zinnet.ui.session import Session
 from zinnet.ui.table import TableView
 from zinnet.ui.theme import LARGE
+
+if TYPE_CHECKING:
+    from zinnet.ui.card_page import CardPage
+    from zinnet.ui.session import Session
 
 PAGE_TOP = 52
 
@@ -18,7 +21,7 @@ PAGE_TOP = 52
 class PagedStation(TableView):
     """Pages over the table, below a row of buttons."""
 
-    def __init__(self, session: Session, name: str, title: str, bar: Sequence[Page], pages: Mapping[str, CardPage]):
+    def __init__(self, session: "Session", name: str, title: str, bar: Sequence[Page], pages: Mapping[str, "CardPage"]):
         super().__init__(session, name)
         self._title, self._bar = title, tuple(bar)
         self.pages = dict(pages)

@@ -1,21 +1,19 @@
 """Split: the layers lifted apart, their thickness, the small detail, the weed map, and films for colours."""
 
+from typing import TYPE_CHECKING
+
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
 from PySide6.QtWidgets import QHBoxLayout, QSlider, QWidget
 
 from zinnet.base.units import write_length
-from zinnet.films.support import PairMethod
 from zinnet.layers.depth import films_at
 from zinnet.layers.marks import frame_box
-from zinnet.layers.stack import LayerStack
-from zinnet.plan.fitted import FittedDesign
 from zinnet.ui.drawing import draw_chalk_text
 from zinnet.ui.language import tr
 from zinnet.ui.page_bar import Page, PageBar
 from zinnet.ui.plain import Label
-from zinnet.ui.session import Session
 from zinnet.ui.split.apart import ApartView
 from zinnet.ui.split.detail_panel import DetailPanel
 from zinnet.ui.split.film_table import FilmTable
@@ -25,6 +23,12 @@ from zinnet.ui.split.pointing import order_of_piece, piece_of_layer
 from zinnet.ui.split.weed import draw_weed_map
 from zinnet.ui.split.weed_panel import WeedPanel
 from zinnet.ui.table import TableView
+
+if TYPE_CHECKING:
+    from zinnet.films.support import PairMethod
+    from zinnet.layers.stack import LayerStack
+    from zinnet.plan.fitted import FittedDesign
+    from zinnet.ui.session import Session
 
 CARDS_WIDTH, TOP, FOOT = 292, 92, 52
 STEPS = 20
@@ -42,7 +46,7 @@ PAGES: tuple[Page, ...] = (
 class SplitStation(TableView):
     """The layers of the selected design, looked at in five ways."""
 
-    def __init__(self, session: Session) -> None:
+    def __init__(self, session: "Session") -> None:
         super().__init__(session, "The layers of the artwork")
         self.page = "apart"
         self.chosen_detail = -1
@@ -66,7 +70,7 @@ class SplitStation(TableView):
     # what is shown
 
     @property
-    def stack(self) -> LayerStack | None:
+    def stack(self) -> "LayerStack | None":
         """The layers of the selected design."""
         return self.session.selection.stack
 
@@ -144,7 +148,7 @@ class SplitStation(TableView):
         left, _, right, _ = self.content_box()
         return QTransform(-1, 0, 0, 1, left + right, 0) * self.world
 
-    def _apart(self, design: FittedDesign) -> ApartView:
+    def _apart(self, design: "FittedDesign") -> ApartView:
         box = QRectF(40, TOP, self.width() - CARDS_WIDTH - 90, self.height() - TOP - FOOT - 24)
         return ApartView(design, box, self.laying.laid)
 
@@ -177,7 +181,7 @@ class SplitStation(TableView):
                 painter, self.width() / 2, "Films for the colours", "how far apart by CIEDE2000: below 1 is not seen"
             )
 
-    def _thickness_said(self, stack: LayerStack) -> str:
+    def _thickness_said(self, stack: "LayerStack") -> str:
         """Return how thick it is under the pointer, else at most."""
         spot = None if self.pointer is None else films_at(stack.spots, self.pointer.x(), self.pointer.y())
         here = spot or max(stack.spots, key=lambda one: (len(one.layers), one.thickness_um))
@@ -248,7 +252,7 @@ class SplitStation(TableView):
             super().keyPressEvent(event)
 
 
-def _said(stack: LayerStack, session: Session) -> str:
+def _said(stack: "LayerStack", session: "Session") -> str:
     """Return in words how the layers lie."""
     count = len(stack.layers)
     layers = "1 layer" if count == 1 else f"{count} layers"

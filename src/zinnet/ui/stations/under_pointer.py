@@ -1,14 +1,18 @@
 """The piece under the pointer on the table of Fit."""
 
+from typing import TYPE_CHECKING
+
 import shapely
 from PySide6.QtCore import QPointF
 
 from zinnet.geometry.transform import moved
-from zinnet.plan.cut_parts import CutPart
-from zinnet.ui.session import Session
+
+if TYPE_CHECKING:
+    from zinnet.plan.cut_parts import CutPart
+    from zinnet.ui.session import Session
 
 
-def piece_at(session: Session, point: QPointF) -> str | None:
+def piece_at(session: "Session", point: QPointF) -> str | None:
     """Return the piece that covers a point of the panel (mm), the topmost one; None where there is none."""
     selection, plan, spot = session.selection, session.plan, shapely.Point(point.x(), point.y())
     number = plan.garments.index(selection.garment)
@@ -20,7 +24,7 @@ def piece_at(session: Session, point: QPointF) -> str | None:
     return None
 
 
-def _covers(session: Session, part: CutPart, spot: shapely.Point) -> bool:
+def _covers(session: "Session", part: "CutPart", spot: shapely.Point) -> bool:
     """Tell whether any place of a part covers a point of the panel."""
     for copy in range(1, len(part.places) + 1):
         as_cut = moved(spot, session.plan.panel_to_cut(part, copy))

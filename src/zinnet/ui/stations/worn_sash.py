@@ -2,16 +2,20 @@
 
 import math
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QTransform
 
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.model import Blank, BlankSpec, Shoulder
-from zinnet.plan.fitted import FittedDesign
-from zinnet.ui.drawing import draw_chalk_text, mark_pen, pen, region_path
+from zinnet.ui.drawing import draw_chalk_text, mark_pen, pen
 from zinnet.ui.garment import draw_layers, fit_into
+from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import SMALL
+
+if TYPE_CHECKING:
+    from zinnet.plan.fitted import FittedDesign
 
 PIXELS = 150
 SHOULDER, HIP = (1.35, 12.0), (235.0, 640.0)
@@ -25,7 +29,7 @@ def draw_worn_sash(
     room: QRect,
     blank: Blank,
     shoulder: Shoulder,
-    designs: Sequence[FittedDesign] = (),
+    designs: Sequence["FittedDesign"] = (),
     *,
     above: int,
     pixels: int = PIXELS,
@@ -60,7 +64,7 @@ def _draw_ribbon(
     world: QTransform,
     blank: Blank,
     ends: tuple[QPointF, QPointF],
-    designs: Sequence[FittedDesign],
+    designs: Sequence["FittedDesign"],
 ) -> None:
     """Draw the ribbon between its ends, with what lies on it and the lines between which it is seen from the front."""
     panel = blank.main
