@@ -69,6 +69,12 @@ def proves_where_asked(monkeypatch, request):
         monkeypatch.setattr(Offers, "look_at", lambda self, plan, findings: None)
 
 
+@pytest.fixture(autouse=True)
+def plans_are_waited_for(monkeypatch, request):
+    """Derive every edit at once; a test marked ``beside`` has plans follow beside the window, as the program does."""
+    monkeypatch.setattr(Session, "beside", request.node.get_closest_marker("beside") is not None)
+
+
 @pytest.fixture
 def window(qtbot, tmp_path):
     use_theme(NIGHT)

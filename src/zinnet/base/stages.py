@@ -165,6 +165,20 @@ class AsideCache(StageCache):
         return (known, result) if known else self._beside.peek(stage, key)
 
 
+@contextmanager
+def while_wanted(goes_on: Callable[[], bool]) -> Iterator[None]:
+    """Let every stage within the block ask first whether the work still ``goes_on``; else :class:`LeftOff` is raised.
+
+    What was worked out until then is kept.
+    """
+    token = _wanted.set(goes_on)
+    try:
+        yield
+    finally:
+        _wanted.reset(token)
+
+
+_wanted: ContextVar[Callable[[], bool] | None] = ContextVar("work_wanted", default=None)
 _in_use: ContextVar[StageCache | None] = ContextVar("stage_cache", default=None)
 _within: ContextVar[list[Spot] | None] = ContextVar("stages_within", default=None)
 
@@ -206,6 +220,9 @@ def stage[**Read, Made](
                 return function(*args, **options)
             from zinnet.base.keys import Key  # the geometry library: a command that has no stages does without it
 
+            wanted = _wanted.get()
+            if wanted is not None and not wanted():
+                raise LeftOff
             key = Key((*args, *sorted(options.items())))
             above = _within.get()
             known, result = cache.find(name, key)

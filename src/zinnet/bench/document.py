@@ -58,17 +58,49 @@ class Document:
 
     def apply(self, edit: Edit) -> None:
         """Carry out an edit. Where it can't be made sense of it raises, and all stays as it was."""
-        with self.stages.in_use(), self.workshop.blanks.in_use():
-            job = edit.change(self.job)
+        job = self.changed(edit)
         if job == self.job:
             return
         plan = self._derived(job)
+        self._note(edit)
+        self.job, self.plan = job, plan
+
+    def _note(self, edit: Edit) -> None:
+        """Write an edit of the job as it is now into the history."""
         merges = bool(edit.merge and self._done and self._done[-1].merge == edit.merge and not self._undone)
         if not merges:
             self._done.append(Change(self.job, edit.name, edit.merge))
             del self._done[:-MOST_CHANGES]
         self._undone.clear()
-        self.job, self.plan = job, plan
+
+    @property
+    def is_behind(self) -> bool:
+        """Whether the plan is that of an earlier job: it follows beside the window."""
+        return self.plan.job != self.job
+
+    def changed(self, edit: Edit) -> Job:
+        """Return the job as an edit would make it. Raises a ZinnetError where the edit refuses."""
+        with self.stages.in_use(), self.workshop.blanks.in_use():
+            return edit.change(self.job)
+
+    def take(self, edit: Edit, job: Job) -> None:
+        """Take the job that an edit made; its plan comes later (:meth:`follow`)."""
+        self._note(edit)
+        self.job = job
+
+    def follow(self, plan: Plan) -> None:
+        """Take the plan of the job; one of an earlier job is of no use any more."""
+        if plan.job == self.job and plan.workshop == self.workshop:
+            self.plan = plan
+
+    def fall_back(self) -> None:
+        """Go back to the job of the plan, where what was changed since can't be made sense of."""
+        if not self.is_behind:
+            return
+        good = self.plan.job
+        while self._done and self.job != good:
+            self.job = self._done.pop().before
+        self.job = good
 
     def use_workshop(self, workshop: Workshop) -> None:
         """Derive the plan from another workshop, or from what changed in it."""
@@ -101,26 +133,40 @@ class Document:
         """Bring back the edit that was taken back last."""
         self._turn_back(self._undone, self._done)
 
+    def job_after(self, *, undo: bool) -> Job | None:
+        """Return the job as it was before the last edit, or before that was taken back; None where there is none."""
+        source = self._done if undo else self._undone
+        return source[-1].before if source else None
+
+    def turn(self, *, undo: bool) -> None:
+        """Take back the last edit, or bring it back, in the job alone; the plan comes later (:meth:`follow`)."""
+        source, target = (self._done, self._undone) if undo else (self._undone, self._done)
+        change = source.pop()
+        target.append(Change(self.job, change.name, ""))
+        self.job = change.before
+
     def _turn_back(self, source: list[Change], target: list[Change]) -> None:
         """Take the last change of one list over into the other; where its job can't be derived, all stays as it was."""
         if not source:
             return
-        change = source[-1]
-        plan = self._derived(change.before)
-        source.pop()
-        target.append(Change(self.job, change.name, ""))
-        self.job, self.plan = change.before, plan
+        plan = self._derived(source[-1].before)
+        self.turn(undo=source is self._done)
+        self.plan = plan
 
     def keep_layout(self, key: str, layout: Layout) -> None:
         """Keep a nest, and let the plan follow where it needs this one."""
+        if self.take_layout(key, layout):
+            self.plan = self._derived(self.job)
+
+    def take_layout(self, key: str, layout: Layout) -> bool:
+        """Keep a nest; tell whether the plan needs it."""
         self.layouts.pop(key, None)
         self.layouts[key] = layout
         in_use = {nest.key for nest in self.plan.nests}
         spent = [other for other in self.layouts if other not in in_use and other != key]
         for other in spent[: max(0, len(self.layouts) - MOST_LAYOUTS)]:
             del self.layouts[other]
-        if key in in_use:
-            self.plan = self._derived(self.job)
+        return key in in_use
 
     @property
     def is_changed(self) -> bool:

@@ -131,6 +131,17 @@ class Placement:
             matrices=tuple(there @ matrix for matrix in self.matrices),
         )
 
+    def drawn_larger(self, factor: float) -> "Placement":
+        """Return the placement by which the same artwork is drawn larger, about the point by which its place holds it.
+
+        It is for a picture alone: the lengths that it says stay those of the artwork as it is.
+        """
+        held = np.array([self.width_mm / 2, {"top": 0.0, "middle": 0.5, "bottom": 1.0}[self.place.anchor] * self.height_mm])
+        grown = shift(*held) @ np.diag([factor, factor, 1.0]) @ shift(*-held)
+        return replace(
+            self, matrix=self.matrix @ grown, matrices=tuple(matrix @ grown for matrix in self.matrices)
+        )
+
     @property
     def copies_mm(self) -> tuple[tuple[float, float], ...]:
         """The middle of each copy, to the right of and below the reference point."""

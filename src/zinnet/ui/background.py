@@ -1,5 +1,6 @@
 """The one way to do slow work beside the window: a function in a pool, its result back as a signal."""
 
+import threading
 from collections.abc import Callable
 from typing import Any
 
@@ -14,6 +15,11 @@ class _Answer(QObject):
     """Carries a result from the pool to the window's thread."""
 
     done = Signal(object, object)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.found: tuple[Any, str | None] = (None, None)
+        self.ended = threading.Event()
 
 
 class _Work(QRunnable):
@@ -32,6 +38,8 @@ class _Work(QRunnable):
         except BaseException as error:  # noqa: BLE001 - whoever waits must hear of it, and the log has the rest
             log_error("Work beside the window failed", error)
             refused = unexpected(error)
+        self._answer.found = result, refused
+        self._answer.ended.set()
         self._answer.done.emit(result, refused)
 
 
@@ -41,7 +49,7 @@ KEEP_MS = 5000
 
 
 class Background(QObject):
-    """Slow functions, one after another; what is written into the books waits for no other work."""
+    """Slow functions, one after another; neither an edit nor what is written into the books waits for other work."""
 
     busy_changed = Signal(bool)
 
@@ -51,7 +59,11 @@ class Background(QObject):
         self._pool.setMaxThreadCount(1)
         self._books = QThreadPool(self)
         self._books.setMaxThreadCount(1)
-        self._running: dict[int, _Answer] = {}
+        self._edits = QThreadPool(self)
+        self._edits.setMaxThreadCount(1)
+        self._running: set[int] = set()
+        self._answers: dict[int, _Answer] = {}
+        """What carries results, until these have come: an object of Qt goes in its own thread."""
         self._next = 0
 
     @property
@@ -66,27 +78,39 @@ class Background(QObject):
         on_refused: Callable[[str], None],
         *,
         books: bool = False,
+        patience_s: float | None = None,
     ) -> None:
         """Call ``function`` in the pool, then one of the two others in the window's thread.
 
         ``on_refused`` is told in a sentence what was wrong, whatever the function raised. What is for the ``books`` is
-        done before the window closes, whatever else is under way.
+        done before the window closes, whatever else is under way. With ``patience_s`` it is an edit: it waits for no
+        other work, and its answer is waited for here for so long.
         """
         answer, number = _Answer(), self._next
         self._next += 1
-        self._running[number] = answer
+        self._running.add(number)
+        self._answers[number] = answer
 
-        def finish(result: Any, refused: str | None) -> None:
-            del self._running[number]
+        def deliver(result: Any, refused: str | None) -> None:
+            if number not in self._running:
+                return
+            self._running.discard(number)
             self.busy_changed.emit(self.is_busy)
             if refused is not None:
                 on_refused(refused)
             else:
                 on_done(result)
 
+        def finish(result: Any, refused: str | None) -> None:
+            del self._answers[number]
+            deliver(result, refused)
+
         answer.done.connect(finish)
         self.busy_changed.emit(True)
-        (self._books if books else self._pool).start(_Work(carried(function), answer))
+        pool = self._books if books else self._pool if patience_s is None else self._edits
+        pool.start(_Work(carried(function), answer))
+        if patience_s is not None and answer.ended.wait(patience_s):
+            deliver(*answer.found)
 
     def wait(self) -> bool:
         """Wait for what is written into the books, and a little for other work; tell whether all of it is done.
@@ -95,4 +119,5 @@ class Background(QObject):
         """
         kept = self._books.waitForDone(KEEP_MS)
         self._pool.clear()
-        return self._pool.waitForDone(LEAVE_MS) and kept
+        self._edits.clear()
+        return self._edits.waitForDone(LEAVE_MS) and self._pool.waitForDone(LEAVE_MS) and kept

@@ -271,6 +271,7 @@ class FindingsPanel(QWidget):
         self._shown: list[object] | None = None
         session.plan_changed.connect(self.follow)
         session.later.ahead.connect(self._look_ahead)
+        session.following.ahead.connect(self._look_ahead)
         session.busy_changed.connect(self._count)
         session.busy_changed.connect(self._hold_back)
         self.follow()

@@ -114,7 +114,10 @@ class JobFiles:
         """Ask for a folder and write all cut files."""
         folder = QFileDialog.getExistingDirectory(self.window, "Folder for the cut files", str(self.folder))
         if folder:
-            self.session.exporter.export(self.session.plan, self.session.books.store, Path(folder), formats)
+            self.session.following.when_followed(lambda: self._export(Path(folder), formats))
+
+    def _export(self, folder: Path, formats: tuple[str, ...]) -> None:
+        self.session.exporter.export(self.session.plan, self.session.books.store, folder, formats)
 
     def may_leave(self) -> bool:
         """Ask what to do with changes that are not saved; tell whether the job may be left."""

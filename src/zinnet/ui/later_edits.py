@@ -73,7 +73,13 @@ class LaterEdits(QObject):
                 derive(changed, workshop, layouts)
             return True
 
-        self._background.run(work, lambda whole: self._done(batch) if whole else self._again(batch), self._refuse)
+        def done(whole: bool) -> None:
+            if whole and (document is not self._document() or document.job is job):
+                self._done(batch)
+            else:
+                self._again(batch)
+
+        self._background.run(work, done, self._refuse)
 
     def _look(self, ahead: "Ahead", document: "Document") -> None:
         if document is self._document():

@@ -71,7 +71,7 @@ class Papers:
     def write_sheet(self, path: Path, what: str, make: "MakeSheet") -> None:
         """Write a sheet of paper about the selected design beside the window."""
         plan, selection = self.session.plan, self.session.selection
-        design, garment = selection.at["design"], plan.garments.index(selection.garment)
+        design, garment = selection.at["design"], selection.number
         said = f"The {what} is in {path}; print it at 100 % and check the bar."
         self.session.exporter.write_file(path, lambda: make(plan, design=design, garment=garment), said)
 

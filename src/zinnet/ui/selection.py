@@ -10,6 +10,7 @@ if TYPE_CHECKING:
     from zinnet.blanks.model import Panel
     from zinnet.camera.backdrop import Backdrop
     from zinnet.layers.stack import LayerStack
+    from zinnet.plan.ahead import Ahead
     from zinnet.plan.fitted import FittedDesign, Garment
 
 
@@ -17,6 +18,8 @@ class Selection(QObject):
     """What the views light up and edits are meant for."""
 
     changed = Signal()
+    pictured = Signal()
+    """Only what is drawn is other than it was; the plan has not followed yet."""
     pointed_changed = Signal()
 
     def __init__(self, document: Callable[[], "Document"], parent: QObject | None = None) -> None:
@@ -27,6 +30,10 @@ class Selection(QObject):
 
     def begin(self) -> None:
         """Look at the open document from its start."""
+        self.ahead: Ahead | None = None
+        """What the picture shows before the plan has followed."""
+        self.grown: tuple[int, float] | None = None
+        """A design that is drawn larger by a factor until it is known what it looks like at its new width."""
         self.size: str | None = None
         self.design_index = 0
         self.pointed: str | None = None
@@ -35,8 +42,27 @@ class Selection(QObject):
     @property
     def garment(self) -> "Garment":
         """The size that is looked at."""
-        garments = self._document().plan.garments
-        return next((garment for garment in garments if garment.size == self.size), garments[0])
+        garments = self.ahead.garments if self.ahead is not None else self._document().plan.garments
+        return garments[self.number]
+
+    @property
+    def number(self) -> int:
+        """Which of the sizes is looked at, from 0."""
+        sizes = [garment.size for garment in self._document().plan.garments]
+        return sizes.index(self.size) if self.size in sizes else 0
+
+    def look_ahead(self, ahead: "Ahead | None") -> None:
+        """Show what comes first of the plan, where it has the same sizes and designs; None: the plan is there."""
+        shown = self._document().plan.garments
+        if ahead is None or _shape(ahead.garments) == _shape(shown):
+            self.ahead, self.grown = ahead, None
+            self.pictured.emit()
+
+    def grow(self, factor: float) -> None:
+        """Draw the selected design larger by a factor, until what becomes of it is known."""
+        if self.design is not None:
+            self.grown = self.design.index, factor
+            self.pictured.emit()
 
     @property
     def design(self) -> "FittedDesign | None":
@@ -69,7 +95,7 @@ class Selection(QObject):
     @property
     def at(self) -> dict[str, Any]:
         """The design and the size that edits are meant for."""
-        own = self.garment is self._document().plan.garments[0]
+        own = self.number == 0
         return {
             "design": self.design.index if self.design is not None else 0,
             "size": None if own else self.garment.size,
@@ -110,3 +136,8 @@ class Selection(QObject):
         if piece != self.pointed:
             self.pointed = piece
             self.pointed_changed.emit()
+
+
+def _shape(garments: "tuple[Garment, ...]") -> object:
+    """Return which designs lie where on which sizes."""
+    return [(one.size, [(design.index, design.panel.id) for design in one.designs]) for one in garments]

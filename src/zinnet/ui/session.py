@@ -11,6 +11,7 @@ from zinnet.bench.automatic_copy import AutomaticCopy
 from zinnet.ui.background import Background
 from zinnet.ui.books import Books
 from zinnet.ui.exporter import Exporter
+from zinnet.ui.following import Following
 from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester
 from zinnet.ui.selection import Selection
@@ -36,6 +37,8 @@ class Session(QObject):
     They read :attr:`plan`, and change the job through :meth:`apply` alone.
     """
 
+    beside = True
+    """Whether plans are worked out beside the window; where not, every edit is waited for."""
     plan_changed = Signal()
     finding_shown = Signal(object)
     said = Signal(str)
@@ -60,6 +63,11 @@ class Session(QObject):
         self.later = LaterEdits(self.background, lambda: self.document, self)
         self.later.ready.connect(self._apply_ready)
         self.later.refused.connect(self._refused)
+        self.following = Following(self.background, lambda: self.document, self)
+        self.following.followed.connect(self._followed)
+        self.following.refused.connect(self._refused)
+        for slow in (self.later, self.following):
+            slow.ahead.connect(self.selection.look_ahead)
         self.nester = Nester(self)
         self.nester.better.connect(self._keep_layout)
         self.nester.failed.connect(self.said)
@@ -143,6 +151,8 @@ class Session(QObject):
         if design.spec.width_mm is None and at["size"] is not None:
             fields = {"width_mm": design.word_width_mm, **fields}
         edit = set_placement(name, merge=merge, **at, **fields)
+        if self.beside and fields.get("width_mm") is not None and design.word_width_mm:
+            self.selection.grow(fields["width_mm"] / design.word_width_mm)
         if {"width_mm", "height_mm"} & fields.keys() and self._is_drawn_anew(design.index):
             self.apply_later(edit)
             return True
@@ -168,10 +178,31 @@ class Session(QObject):
 
         With a long list of names it is worked out beside the window first.
         """
-        if len(self.job.names.rows) > MANY_NAMES:
+        if not self.beside and len(self.job.names.rows) <= MANY_NAMES:
+            return self._apply(edit)
+        if not self.beside or self.later.is_busy:
             self.apply_later(edit)
             return True
-        return self._apply(edit)
+        return self._change(edit)
+
+    def _change(self, edit: "Edit") -> bool:
+        """Carry out an edit of the job now; the plan follows. Where designs or sizes come or go, both come later."""
+        try:
+            job = self.document.changed(edit)
+        except ZinnetError as error:
+            self.said.emit(str(error))
+            return False
+        if _parts(job) != _parts(self.job):
+            self.apply_later(edit)
+        elif job != self.job:
+            self.document.take(edit, job)
+            self._go_after()
+        return True
+
+    def _go_after(self) -> None:
+        self.following.follow()
+        if self.following.is_busy:
+            self.busy_changed.emit()
 
     def _apply(self, edit: "Edit") -> bool:
         return self._try(lambda: self.document.apply(edit))
@@ -179,7 +210,7 @@ class Session(QObject):
     @property
     def is_working(self) -> bool:
         """Whether an edit is being worked out beside the window."""
-        return self.later.is_busy
+        return self.later.is_busy or self.following.is_busy
 
     def apply_later(self, edit: "Edit", then: Callable[[], None] | None = None) -> None:
         """Carry out an edit that takes long to derive: beside the window first, then at once; ``then`` follows."""
@@ -191,18 +222,30 @@ class Session(QObject):
             self._apply(edit)
         self.busy_changed.emit()
 
-    def _refused(self, sentence: str) -> None:
-        self.said.emit(sentence)
+    def _followed(self) -> None:
         self._follow()
         self.busy_changed.emit()
 
+    def _refused(self, sentence: str) -> None:
+        self.said.emit(sentence)
+        self._followed()
+
     def undo(self) -> None:
         """Take back the last edit."""
-        self._try(self.document.undo)
+        self._turn(undo=True)
 
     def redo(self) -> None:
         """Bring back what was taken back last."""
-        self._try(self.document.redo)
+        self._turn(undo=False)
+
+    def _turn(self, *, undo: bool) -> None:
+        document = self.document
+        job = document.job_after(undo=undo)
+        if job is not None and self.beside and _parts(job) == _parts(document.job):
+            document.turn(undo=undo)
+            self._go_after()
+        else:
+            self._try(document.undo if undo else document.redo)
 
     def _try(self, action: Callable[[], object]) -> bool:
         try:
@@ -257,8 +300,11 @@ class Session(QObject):
         return self.background.wait()
 
     def _keep_layout(self, key: str, layout: "Layout") -> None:
-        self.document.keep_layout(key, layout)
-        self.plan_changed.emit()
+        if not self.beside:
+            self.document.keep_layout(key, layout)
+            self.plan_changed.emit()
+        elif self.document.take_layout(key, layout):
+            self.following.renew()
 
     def keep_copy(self, *then: Callable[[], None]) -> None:
         """Keep the automatic copy beside the window; ``then`` is done when it is kept, and where none is to be kept."""
@@ -281,5 +327,11 @@ class Session(QObject):
 
     def _follow(self) -> None:
         if self.is_begun:
+            self.selection.look_ahead(None)
             self.nester.follow(self.plan.nests)
         self.plan_changed.emit()
+
+
+def _parts(job: "Job") -> object:
+    """Return what of a job decides which designs, sizes and names there are."""
+    return len(job.designs), [member.size for member in job.family], job.blank.kind, job.blank.size, len(job.names.rows)

@@ -78,7 +78,7 @@ class SizeRow(QWidget):
     def _draw_card(self, painter: QPainter, card: QRectF, garment: "Garment") -> None:
         design = design_on(self.session, garment)
         panel = design.panel if design is not None else garment.blank.main
-        if garment is self.session.selection.garment:
+        if garment.size == self.session.selection.garment.size:
             painter.setPen(pen("accent", 2))
             painter.setBrush(colour("felt_raised"))
             painter.drawRoundedRect(card, 8, 8)
@@ -218,7 +218,7 @@ class SizesView(QWidget):
                     item.setToolTip(tr("Double-click, or press F2, to type another value"))
                 table.setItem(row, column, item)
         if self.session.selection.garment in garments:
-            table.selectRow(garments.index(self.session.selection.garment))
+            table.selectRow(self.session.selection.number)
         table.blockSignals(False)
         design = design_on(self.session, self.session.selection.garment)
         self.follow_again.setEnabled(

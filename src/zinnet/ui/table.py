@@ -63,6 +63,7 @@ class TableView(QWidget):
         self._picture: tuple[tuple[object, ...], QPixmap] | None = None
         session.plan_changed.connect(self._follow)
         session.selection.pointed_changed.connect(self.update)
+        session.selection.pictured.connect(self.update)
 
     # what a station provides
 

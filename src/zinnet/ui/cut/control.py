@@ -149,7 +149,7 @@ class CutterControl(QObject):
         load = self.load
         if load is None or self.is_running:
             return False
-        if self.sheet_of(load) is None:
+        if self.session.is_working or self.sheet_of(load) is None:
             self.session.said.emit("The lines are still being put in order; try again in a moment.")
             return False
         try:

@@ -84,7 +84,7 @@ class PressControl(QObject):
     def press(self) -> "GarmentPress":
         """How the size that is looked at is pressed."""
         presses = self.session.plan.presses
-        return next((one for one in presses if one.garment is self.session.selection.garment), presses[0])
+        return presses[min(self.session.selection.number, len(presses) - 1)]
 
     @property
     def steps(self) -> tuple["PressStep", ...]:

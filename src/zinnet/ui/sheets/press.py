@@ -98,7 +98,7 @@ class PressSheet(PropertySheet):
         self.size_box.clear()
         for garment in session.plan.garments:
             self.size_box.addItem(garment.blank.name, garment.size)
-        self.size_box.setCurrentIndex(session.plan.garments.index(session.selection.garment))
+        self.size_box.setCurrentIndex(session.selection.number)
         self.form.setRowVisible(self.size_row, len(session.plan.garments) > 1)
         for combo, value in (
             (self.school, spec.school),

@@ -20,7 +20,7 @@ def order_of_piece(session: "Session") -> int | None:
 
 def _parts(session: "Session") -> Iterator["CutPart"]:
     """Yield the pieces of the selected design on the size that is looked at."""
-    number = session.plan.garments.index(session.selection.garment)
+    number = session.selection.number
     design = session.selection.design.index if session.selection.design is not None else 0
     for nest in session.plan.nests:
         for part in nest.parts:

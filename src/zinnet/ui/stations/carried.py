@@ -98,7 +98,9 @@ class Carried(QObject):
 
     def shown(self, design: "FittedDesign") -> "Placement | None":
         """Return where the picture shows a design."""
-        hand, now = self._hand, design.placement
+        hand, now, grown = self._hand, design.placement, self.session.selection.grown
+        if now is not None and grown is not None and grown[0] == design.index and hand is None:
+            return now.drawn_larger(grown[1])
         if hand is None or now is None or design.index not in hand.start:
             return now
         return hand.start[design.index].moved(np.array([hand.across_mm, hand.down_mm]))

@@ -150,7 +150,7 @@ class FitStation(TableView):
 
     def _shown(self, garment: "Garment", panel: str) -> list["FittedDesign"]:
         """Return what is drawn: what is cut, or while something moves in the hand each design where it is held."""
-        if not self.carried.is_active:
+        if not self.carried.is_active and self.session.selection.grown is None:
             return list(garment.composed_on(panel))
         if self.carried.ahead is not None:
             (there,) = (one for one in self.carried.ahead.garments if one.size == garment.size)
@@ -379,6 +379,13 @@ class FitStation(TableView):
             super().keyPressEvent(event)
             return
         step = LONG_STEP_MM if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else STEP_MM
+        self.session.following.when_pictured(lambda: self._nudge(arrow, step))
+
+    def _nudge(self, arrow: tuple[int, int], step: float) -> None:
+        """Move the artwork a step from where it is shown."""
+        placement, design = self.placement, self.session.selection.design
+        if placement is None or design is None:
+            return
         if design.group:
             self.carried.nudge(design, arrow[0] * step, arrow[1] * step)
             return

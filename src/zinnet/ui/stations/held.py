@@ -1,7 +1,7 @@
 """What the frame and the tapes of Fit are about: the selected design, or all of the group that it is in."""
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from zinnet.plan.arranging import units_of
 from zinnet.plan.blocks import Block, block_of
@@ -69,7 +69,9 @@ class Held:
         design, group = self.session.selection.design, self.group
         if group is not None:
             return group.width_mm
-        return design.word_width_mm if design is not None else 0.0
+        grown = self.session.selection.grown
+        factor = grown[1] if grown is not None and design is not None and grown[0] == design.index else 1.0
+        return design.word_width_mm * factor if design is not None else 0.0
 
     def set_width(self, mm: float) -> bool:
         """Take a typed width; the proportions stay, in a group the gaps as well."""
@@ -79,21 +81,36 @@ class Held:
         group = self.group
         if group is None:
             return self.session.set_fit("width of the artwork", width_mm=mm, height_mm=None)
-        return self.session.apply(group.moved("width of the group", factor=mm / group.width_mm))
+        self.session.following.when_pictured(
+            lambda: self._move("width of the group", lambda block: {"factor": mm / block.width_mm})
+        )
+        return True
+
+    def _move(self, name: str, by: Callable[[Block], dict[str, Any]]) -> None:
+        """Move or scale the group as it is shown."""
+        group = self.group
+        if group is not None:
+            self.session.apply(group.moved(name, **by(group)))
 
     def set_distance(self, mm: float) -> bool:
         """Take a typed distance from the reference point of the place."""
         group = self.group
         if group is None:
             return self.session.set_fit("distance", from_reference_mm=mm)
-        return self.session.apply(group.moved("distance", down_mm=mm - group.placement.from_reference_mm))
+        self.session.following.when_pictured(
+            lambda: self._move("distance", lambda block: {"down_mm": mm - block.placement.from_reference_mm})
+        )
+        return True
 
     def set_aside(self, mm: float) -> bool:
         """Take a typed distance to the right of the centre line."""
         group, name = self.group, "distance from the centre line"
         if group is None:
             return self.session.set_fit(name, from_centre_mm=mm)
-        return self.session.apply(group.moved(name, across_mm=mm - group.placement.from_centre_mm))
+        self.session.following.when_pictured(
+            lambda: self._move(name, lambda block: {"across_mm": mm - block.placement.from_centre_mm})
+        )
+        return True
 
     def scale(self, start: "Placement", group: Block | None, width_mm: float, factor: float) -> None:
         """Scale it by a factor from when it was taken hold of, about the point by which it is held."""

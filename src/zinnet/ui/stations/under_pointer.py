@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 def piece_at(session: "Session", point: QPointF) -> str | None:
     """Return the piece that covers a point of the panel (mm), the topmost one; None where there is none."""
     selection, plan, spot = session.selection, session.plan, shapely.Point(point.x(), point.y())
-    number = plan.garments.index(selection.garment)
+    number = selection.number
     on_it = {design.index for design in selection.garment.on_panel(selection.panel.id)}
     for nest in reversed(plan.nests):
         for part in nest.parts:
