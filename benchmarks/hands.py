@@ -7,6 +7,7 @@ gap of the event loop and how long it took until all had settled.
 import itertools
 import os
 import statistics
+import sys
 import tempfile
 import time
 from collections.abc import Callable
@@ -69,7 +70,7 @@ class Hand:
         begun = time.perf_counter()
         act()
         self.until(shows)
-        self.window.repaint()
+        self.window.table.repaint()
         seen = time.perf_counter()
         settled = self.until(self.is_settled)
         self.turn()
@@ -183,8 +184,10 @@ def run() -> None:
     from zinnet.ui.application import make_application
     from zinnet.ui.collecting import Collecting
     from zinnet.ui.session import Session
+    from zinnet.ui.warm_up import WarmUp
     from zinnet.ui.window import MainWindow
 
+    chosen = [job for job in jobs() if job in sys.argv] or [*jobs()]
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         os.environ.update(dict.fromkeys(("XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME"), name))
@@ -192,8 +195,14 @@ def run() -> None:
         collecting = Collecting(app)
         hand = Hand(app, MainWindow(Session(folder), QSettings(str(folder / "s.ini"), QSettings.Format.IniFormat)))
         hand.window.show()
+        warm = WarmUp(hand.window)
+        imported: list[bool] = []
+        warm.ended.connect(lambda: imported.append(True))
+        warm.begin()
+        hand.until(lambda: bool(imported))
         for job, make in jobs().items():
-            walk(hand, job, make, folder)
+            if job in chosen:
+                walk(hand, job, make, folder)
         hand.window.close()
         collecting.deleteLater()
     say(hand.done)

@@ -12,6 +12,9 @@ from zinnet.data import path_of
 from zinnet.desktop.entry import APP
 from zinnet.ui.theme import remembered_theme, use_theme
 
+SWITCH_S = 0.0002
+"""How soon another thread gives way: the window waits so long, at most, each time it comes back from Qt."""
+
 
 def has_display() -> bool:
     """Tell whether there is a display to open a window on."""
@@ -24,6 +27,7 @@ def make_application() -> QApplication:
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     qInstallMessageHandler(_write_down)
     existing = QApplication.instance()
+    sys.setswitchinterval(SWITCH_S)
     app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
     app.setApplicationName("zinnet")
     app.setDesktopFileName(APP)

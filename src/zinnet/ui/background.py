@@ -2,6 +2,7 @@
 
 import threading
 from collections.abc import Callable
+from contextlib import AbstractContextManager, nullcontext
 from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
@@ -53,8 +54,12 @@ class Background(QObject):
 
     busy_changed = Signal(bool)
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(
+        self, parent: QObject | None = None, within: Callable[[], AbstractContextManager[object]] = nullcontext
+    ) -> None:
         super().__init__(parent)
+        self._within = within
+        """In what functions are called, such as the open document's kept stages; asked for as each is begun."""
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
         self._books = QThreadPool(self)
@@ -108,7 +113,13 @@ class Background(QObject):
         answer.done.connect(finish)
         self.busy_changed.emit(True)
         pool = self._books if books else self._pool if patience_s is None else self._edits
-        pool.start(_Work(carried(function), answer))
+        within = self._within()
+
+        def work() -> Any:
+            with within:
+                return function()
+
+        pool.start(_Work(carried(work), answer))
         if patience_s is not None and answer.ended.wait(patience_s):
             deliver(*answer.found)
 

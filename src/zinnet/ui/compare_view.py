@@ -7,7 +7,6 @@ from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_length
 from zinnet.blanks.catalogue import blank_kind, sizes
 from zinnet.job.edits import Edit, set_blank, set_placement
@@ -15,6 +14,7 @@ from zinnet.placement.guides import schools
 from zinnet.placement.place import edge_distances
 from zinnet.plan.fitting import fitting_of
 from zinnet.plan.sizes import fit_garments
+from zinnet.ui.aside import Aside
 from zinnet.ui.drawing import draw_card, draw_chalk_text, felt_tile
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, draw_usable, fit_into
 from zinnet.ui.language import tr
@@ -43,6 +43,7 @@ class CompareView(QWidget):
         self.session = session
         self._edit: Edit | None = None
         self._right: _Side | None = None
+        self._aside = Aside(session, self)
         self.what = QComboBox()
         self.what.setAccessibleName(tr("What is compared"))
         self.what.setToolTip(tr("What is different at the right"))
@@ -125,20 +126,30 @@ class CompareView(QWidget):
 
     def _try(self) -> None:
         """Fit the design as it would be at the right, without touching the job."""
-        self._edit = self.other()
+        self._edit = edit = self.other()
         self._right = None
-        if self._edit is not None and self.session.selection.design is not None:
-            try:
-                job = self._edit.change(self.session.job)
-                if self.what.currentData() == "size":
-                    job = job.model_copy(update={"family": ()})
-                garments = fit_garments(fitting_of(job, self.session.workshop))
-                size = self.session.selection.garment.size if self.what.currentData() != "size" else None
+        self.take.setEnabled(False)
+        design = self.session.selection.design
+        if edit is None or design is None:
+            self._aside.forget()
+        else:
+            job, workshop, is_size = self.session.job, self.session.workshop, self.what.currentData() == "size"
+            size = None if is_size else self.session.selection.garment.size
+
+            def fit() -> _Side:
+                with workshop.blanks.in_use():
+                    changed = edit.change(job)
+                    changed = changed.model_copy(update={"family": ()}) if is_size else changed
+                    garments = fit_garments(fitting_of(changed, workshop))
                 garment = next((one for one in garments if one.size == size), garments[0])
-                self._right = _Side(garment, garment.designs[self.session.selection.design.index])
-            except ZinnetError as error:
-                self.session.said.emit(str(error))
-        self.take.setEnabled(self._right is not None)
+                return _Side(garment, garment.designs[design.index])
+
+            self._aside.ask(edit, fit, self._show)
+        self.update()
+
+    def _show(self, right: _Side) -> None:
+        self._right = right
+        self.take.setEnabled(True)
         self.update()
 
     def _take(self) -> None:
@@ -161,6 +172,9 @@ class CompareView(QWidget):
                 for index, side in enumerate(sides):
                     if side is not None:
                         self._draw_side(painter, side, index, tallest)
+            if self._aside.is_waiting:
+                waits = QPointF(self.width() * 0.75, self.height() / 2)
+                draw_chalk_text(painter, waits, "the other is being worked out ...", pixels=PLAIN, name="quiet_chalk")
 
     def _draw_side(self, painter: QPainter, side: _Side, index: int, tallest: float) -> None:
         half = self.width() / 2

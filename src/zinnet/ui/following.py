@@ -11,7 +11,7 @@ if TYPE_CHECKING:
     from zinnet.plan.model import Plan
     from zinnet.ui.background import Background
 
-PATIENCE_S = 0.012
+PATIENCE_S = 0.006
 """So long an edit is waited for: what costs less than this is seen at once, and the window stands still no longer."""
 
 

@@ -1,7 +1,7 @@
 """The selection: which size, design, panel and piece are looked at. It is no part of the job."""
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 from PySide6.QtCore import QObject, Signal
 
@@ -10,8 +10,25 @@ if TYPE_CHECKING:
     from zinnet.blanks.model import Panel
     from zinnet.camera.backdrop import Backdrop
     from zinnet.layers.stack import LayerStack
+    from zinnet.placement.place import Placement
     from zinnet.plan.ahead import Ahead
     from zinnet.plan.fitted import FittedDesign, Garment
+
+
+class Drawn(NamedTuple):
+    """How a design is drawn before its plan has followed: larger by a factor, and moved (mm on the panel)."""
+
+    design: int
+    factor: float = 1.0
+    across_mm: float = 0.0
+    down_mm: float = 0.0
+
+    def place(self, placement: "Placement") -> "Placement":
+        """Return where it is drawn."""
+        grown = placement if self.factor == 1.0 else placement.drawn_larger(self.factor)
+        import numpy as np
+
+        return grown.moved(np.array([self.across_mm, self.down_mm]))
 
 
 class Selection(QObject):
@@ -32,8 +49,8 @@ class Selection(QObject):
         """Look at the open document from its start."""
         self.ahead: Ahead | None = None
         """What the picture shows before the plan has followed."""
-        self.grown: tuple[int, float] | None = None
-        """A design that is drawn larger by a factor until it is known what it looks like at its new width."""
+        self.drawn: Drawn | None = None
+        """A design that is drawn elsewhere, or larger, until it is known what it looks like there."""
         self.size: str | None = None
         self.design_index = 0
         self.pointed: str | None = None
@@ -55,14 +72,13 @@ class Selection(QObject):
         """Show what comes first of the plan, where it has the same sizes and designs; None: the plan is there."""
         shown = self._document().plan.garments
         if ahead is None or _shape(ahead.garments) == _shape(shown):
-            self.ahead, self.grown = ahead, None
+            self.ahead, self.drawn = ahead, None
             self.pictured.emit()
 
-    def grow(self, factor: float) -> None:
-        """Draw the selected design larger by a factor, until what becomes of it is known."""
-        if self.design is not None:
-            self.grown = self.design.index, factor
-            self.pictured.emit()
+    def draw(self, drawn: "Drawn") -> None:
+        """Draw a design elsewhere, or larger, until what becomes of it is known."""
+        self.drawn = drawn
+        self.pictured.emit()
 
     @property
     def design(self) -> "FittedDesign | None":

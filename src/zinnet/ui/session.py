@@ -1,6 +1,7 @@
 """The session: the open document as the window sees it, with one signal for everything derived."""
 
 from collections.abc import Callable
+from contextlib import AbstractContextManager, nullcontext
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -14,7 +15,7 @@ from zinnet.ui.exporter import Exporter
 from zinnet.ui.following import Following
 from zinnet.ui.later_edits import LaterEdits
 from zinnet.ui.nester import Nester
-from zinnet.ui.selection import Selection
+from zinnet.ui.selection import Drawn, Selection
 
 if TYPE_CHECKING:
     from zinnet.bench.document import Document
@@ -23,6 +24,7 @@ if TYPE_CHECKING:
     from zinnet.job.model import Job
     from zinnet.nesting.model import Layout
     from zinnet.placement.place import Habits
+    from zinnet.plan.fitted import FittedDesign
     from zinnet.plan.model import Plan
     from zinnet.workshop.model import Workshop
     from zinnet.workshop.store import WorkshopStore
@@ -54,7 +56,7 @@ class Session(QObject):
         self.state_folder = copies_folder
         self.selection = Selection(lambda: self.document, self)
         self.selection.changed.connect(self.plan_changed)
-        self.background = Background(self)
+        self.background = Background(self, self.kept_stages)
         self.books = Books(self.background, self)
         self.books.read.connect(self._take_books)
         self.books.refused.connect(self.said)
@@ -96,6 +98,10 @@ class Session(QObject):
         if self._document is None:
             self._document = Document(self.workshop)
         return self._document
+
+    def kept_stages(self) -> AbstractContextManager[object]:
+        """Return what keeps the stages of the open document in use within a block."""
+        return nullcontext() if self._document is None else self._document.stages.in_use()
 
     @property
     def is_begun(self) -> bool:
@@ -151,8 +157,8 @@ class Session(QObject):
         if design.spec.width_mm is None and at["size"] is not None:
             fields = {"width_mm": design.word_width_mm, **fields}
         edit = set_placement(name, merge=merge, **at, **fields)
-        if self.beside and fields.get("width_mm") is not None and design.word_width_mm:
-            self.selection.grow(fields["width_mm"] / design.word_width_mm)
+        if self.beside:
+            self.selection.draw(_drawn(design, fields))
         if {"width_mm", "height_mm"} & fields.keys() and self._is_drawn_anew(design.index):
             self.apply_later(edit)
             return True
@@ -335,3 +341,19 @@ class Session(QObject):
 def _parts(job: "Job") -> object:
     """Return what of a job decides which designs, sizes and names there are."""
     return len(job.designs), [member.size for member in job.family], job.blank.kind, job.blank.size, len(job.names.rows)
+
+
+def _drawn(design: "FittedDesign", fields: dict[str, Any]) -> Drawn:
+    """Return how a design is drawn at once, that is placed otherwise."""
+    placement, wide = design.placement, design.word_width_mm
+    assert placement is not None
+    width = fields.get("width_mm")
+    across = fields.get("from_centre_mm", placement.from_centre_mm)
+    down = fields.get("from_reference_mm", placement.from_reference_mm)
+    sign = -1 if placement.place.anchor == "bottom" else 1
+    return Drawn(
+        design.index,
+        width / wide if width and wide else 1.0,
+        0.0 if across is None else across - placement.from_centre_mm,
+        0.0 if down is None else sign * (down - placement.from_reference_mm),
+    )

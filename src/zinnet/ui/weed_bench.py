@@ -13,7 +13,7 @@ from zinnet.ui.drawing import draw_card, draw_sign
 from zinnet.ui.garment import fit_into
 from zinnet.ui.language import tr
 from zinnet.ui.split.weed import draw_weed_map
-from zinnet.ui.split.weed_panel import CAUTION, Weeding
+from zinnet.ui.split.weed_panel import CAUTION, Weeding, WeedMaps
 from zinnet.ui.theme import colour, font
 
 if TYPE_CHECKING:
@@ -36,6 +36,8 @@ class WeedBench(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.index = 0
         self.from_back = True
+        self._maps = WeedMaps(session, self)
+        self._maps.found.connect(self.update)
         session.plan_changed.connect(self.update)
 
     def begin(self, index: int = 0) -> None:
@@ -51,7 +53,7 @@ class WeedBench(QWidget):
         if stack is None or not stack.layers:
             return None
         rows = stack.in_press_order
-        return Weeding(self.session, rows[self.index % len(rows)])
+        return self._maps.weeding(rows[self.index % len(rows)])
 
     def _card(self) -> QRectF:
         return QRectF(28, 28, self.width() - 56, self.height() - 92)

@@ -62,7 +62,7 @@ class PressControl(QObject):
         self._planned_for: object = None
         self._works: tuple[Plan, tuple[GarmentWork, ...]] | None = None
         self._stop = threading.Event()
-        self._background = Background(self)
+        self._background = Background(self, session.kept_stages)
         self._rung: set[str] = set()
         self._looked = 0.0
         self._timer = QTimer(self, interval=FOLLOW_MS)

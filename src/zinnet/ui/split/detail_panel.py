@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QFrame, QGridLayout, QListWidget, QListWidgetItem,
 
 from zinnet.job.edits import Edit, mends_of
 from zinnet.layers.detail import Detail, details
+from zinnet.ui.aside import Aside
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
@@ -36,6 +37,7 @@ class DetailPanel(QFrame):
         self.setObjectName("detail-panel")
         self.found: list[tuple[FilmLayer, Detail]] = []
         self._shown_for: object = None
+        self._aside = Aside(session, self)
         self.head = Label()
         self.head.setFont(font(PLAIN, bold=True))
         self.head.setWordWrap(True)
@@ -94,7 +96,13 @@ class DetailPanel(QFrame):
             return
         self._shown_for = stack
         rows = stack.in_press_order if stack is not None else ()
-        self.found = [(row, detail) for row in rows for detail in details(row)][:MOST_SHOWN]
+        self.list.setEnabled(False)
+        self.head.setText(tr("Looking for small detail ..."))
+        self._aside.ask(stack, lambda: [(row, detail) for row in rows for detail in details(row)], self._show)
+
+    def _show(self, found: list[tuple["FilmLayer", Detail]]) -> None:
+        self.found = found[:MOST_SHOWN]
+        self.list.setEnabled(True)
         keep = max(0, min(self.list.currentRow(), len(self.found) - 1))
         self.list.blockSignals(True)
         self.list.clear()

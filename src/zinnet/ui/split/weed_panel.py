@@ -2,11 +2,12 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Signal
+from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QProgressBar, QPushButton, QVBoxLayout
 
 from zinnet.job.edits import tick_weeded
 from zinnet.layers.weeding import Island, WeedMap, weed_summary
+from zinnet.ui.aside import Aside
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
@@ -25,14 +26,14 @@ CAUTION = (
 class Weeding:
     """The weeding of one layer of the selected design: its map, and what is out."""
 
-    def __init__(self, session: "Session", row: "FilmLayer") -> None:
+    def __init__(self, session: "Session", row: "FilmLayer", found: WeedMap) -> None:
         design = session.selection.composed
         assert design is not None
         assert design.stack is not None
         assert design.split is not None
         self.session, self.row, self.index = session, row, design.index
         self.width_mm = design.split.width_mm
-        self.map: WeedMap = design.weeds(row)
+        self.map = found
         self.spots = session.job.weeded_spots(design.index, row.key)
         self.state = WeedState.of(self.map, self.spots, self.width_mm)
 
@@ -66,6 +67,37 @@ class Weeding:
             self.session.apply(tick_weeded(self.index, self.row.key, spots))
 
 
+class WeedMaps(QObject):
+    """Weed maps, worked out beside the window when they are looked at."""
+
+    found = Signal()
+
+    def __init__(self, session: "Session", parent: QObject) -> None:
+        super().__init__(parent)
+        self._session = session
+        self._aside = Aside(session, self)
+        self._known: tuple[FilmLayer, WeedMap] | None = None
+
+    @property
+    def is_waiting(self) -> bool:
+        """Whether a map is being worked out."""
+        return self._aside.is_waiting
+
+    def weeding(self, row: "FilmLayer") -> Weeding | None:
+        """Return the weeding of a layer of the selected design; None until its map is worked out."""
+        design = self._session.selection.composed
+        if design is None:
+            return None
+        if self._known is None or self._known[0] is not row:
+            self._aside.ask(row, lambda: design.weeds(row), lambda made: self._take(row, made))
+        return Weeding(self._session, *self._known) if self._known is not None and self._known[0] is row else None
+
+    def _take(self, row: "FilmLayer", made: WeedMap) -> None:
+        self._known = row, made
+        if self._session.beside:
+            self.found.emit()
+
+
 class WeedPanel(QFrame):
     """The layer that is weeded, in numbers."""
 
@@ -74,6 +106,8 @@ class WeedPanel(QFrame):
     def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
+        self.maps = WeedMaps(session, self)
+        self.maps.found.connect(self.turned)
         self.setObjectName("weed-panel")
         self.layer = QComboBox()
         self.layer.setAccessibleName(tr("The layer that is weeded"))
@@ -114,7 +148,7 @@ class WeedPanel(QFrame):
         if stack is None or not stack.layers:
             return None
         rows = stack.in_press_order
-        return Weeding(self.session, rows[min(max(self.layer.currentIndex(), 0), len(rows) - 1)])
+        return self.maps.weeding(rows[min(max(self.layer.currentIndex(), 0), len(rows) - 1)])
 
     def follow(self) -> None:
         """Show the plan."""

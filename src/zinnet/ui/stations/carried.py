@@ -98,9 +98,9 @@ class Carried(QObject):
 
     def shown(self, design: "FittedDesign") -> "Placement | None":
         """Return where the picture shows a design."""
-        hand, now, grown = self._hand, design.placement, self.session.selection.grown
-        if now is not None and grown is not None and grown[0] == design.index and hand is None:
-            return now.drawn_larger(grown[1])
+        hand, now, drawn = self._hand, design.placement, self.session.selection.drawn
+        if now is not None and drawn is not None and drawn.design == design.index and hand is None:
+            return drawn.place(now)
         if hand is None or now is None or design.index not in hand.start:
             return now
         return hand.start[design.index].moved(np.array([hand.across_mm, hand.down_mm]))

@@ -150,7 +150,7 @@ class FitStation(TableView):
 
     def _shown(self, garment: "Garment", panel: str) -> list["FittedDesign"]:
         """Return what is drawn: what is cut, or while something moves in the hand each design where it is held."""
-        if not self.carried.is_active and self.session.selection.grown is None:
+        if not self.carried.is_active and self.session.selection.drawn is None:
             return list(garment.composed_on(panel))
         if self.carried.ahead is not None:
             (there,) = (one for one in self.carried.ahead.garments if one.size == garment.size)

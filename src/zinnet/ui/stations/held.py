@@ -69,8 +69,8 @@ class Held:
         design, group = self.session.selection.design, self.group
         if group is not None:
             return group.width_mm
-        grown = self.session.selection.grown
-        factor = grown[1] if grown is not None and design is not None and grown[0] == design.index else 1.0
+        drawn = self.session.selection.drawn
+        factor = drawn.factor if drawn is not None and design is not None and drawn.design == design.index else 1.0
         return design.word_width_mm * factor if design is not None else 0.0
 
     def set_width(self, mm: float) -> bool:

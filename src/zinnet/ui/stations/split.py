@@ -194,6 +194,8 @@ class SplitStation(TableView):
     def _paint_weeding(self, painter: QPainter, middle: float) -> None:
         weeding = self.weed.weeding()
         if weeding is None:
+            if self.weed.maps.is_waiting:
+                draw_caption(painter, middle, "Weed map", "is being worked out ...")
             return
         side = "seen from the back, as cut" if self.weed.back.isChecked() else "seen from the front"
         title = f"Weed map, layer {weeding.row.layer.order}"
