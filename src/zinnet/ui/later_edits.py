@@ -16,6 +16,8 @@ class _Asked(NamedTuple):
     document: "Document"
     edit: "Edit"
     then: Callable[[], None] | None
+    commit: Callable[[], object] | None = None
+    """What carries it out in the document, where it is no new edit: an undo."""
 
 
 class LaterEdits(QObject):
@@ -46,9 +48,14 @@ class LaterEdits(QObject):
         """Whether an edit is being worked out."""
         return self._running
 
-    def ask(self, edit: "Edit", then: Callable[[], None] | None = None) -> None:
-        """Work out an edit of the open job; :attr:`ready` follows with what to apply, and ``then`` is called last."""
-        self._waiting.append(_Asked(self._document(), edit, then))
+    def ask(
+        self, edit: "Edit", then: Callable[[], None] | None = None, commit: Callable[[], object] | None = None
+    ) -> None:
+        """Work out an edit of the open job; :attr:`ready` follows with what to apply, and ``then`` is called last.
+
+        ``commit`` carries it out in place of applying it.
+        """
+        self._waiting.append(_Asked(self._document(), edit, then, commit))
         if not self._running:
             self._start()
 
@@ -93,7 +100,7 @@ class LaterEdits(QObject):
         self._running = False
         document = self._document()
         own = [one for one in batch if one.document is document]
-        self.ready.emit([one.edit for one in own])
+        self.ready.emit([(one.edit, one.commit) for one in own])
         if len(own) < len(batch):
             names = ", ".join(dict.fromkeys(one.edit.name for one in batch if one.document is not document))
             self.refused.emit(f"“{names}” was meant for a job that is no longer open; it was left out.")

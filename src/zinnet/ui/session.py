@@ -223,9 +223,9 @@ class Session(QObject):
         self.later.ask(edit, then)
         self.busy_changed.emit()
 
-    def _apply_ready(self, edits: list["Edit"]) -> None:
-        for edit in edits:
-            self._apply(edit)
+    def _apply_ready(self, edits: "list[tuple[Edit, Callable[[], object] | None]]") -> None:
+        for edit, commit in edits:
+            self._apply(edit) if commit is None else self._try(commit)
         self.busy_changed.emit()
 
     def _followed(self) -> None:
@@ -245,13 +245,18 @@ class Session(QObject):
         self._turn(undo=False)
 
     def _turn(self, *, undo: bool) -> None:
+        from zinnet.job.edits import Edit
+
         document = self.document
-        job = document.job_after(undo=undo)
-        if job is not None and self.beside and _parts(job) == _parts(document.job):
+        job, commit = document.job_after(undo=undo), document.undo if undo else document.redo
+        if not self.beside:
+            self._try(commit)
+        elif job is not None and _parts(job) == _parts(document.job) and not self.later.is_busy:
             document.turn(undo=undo)
             self._go_after()
-        else:
-            self._try(document.undo if undo else document.redo)
+        elif job is not None:
+            self.later.ask(Edit("undo" if undo else "redo", lambda _: job), commit=commit)
+            self.busy_changed.emit()
 
     def _try(self, action: Callable[[], object]) -> bool:
         try:
