@@ -61,6 +61,15 @@ def results_of(document: Document, *, with_mends: bool, nested: bool) -> dict[st
         }
 
 
+def _rounded(value: Any) -> Any:
+    """Return what JSON holds with numbers to the ninth place after the point."""
+    if isinstance(value, dict):
+        return {name: _rounded(one) for name, one in value.items()}
+    if isinstance(value, list):
+        return [_rounded(one) for one in value]
+    return round(value, 9) if isinstance(value, float) else value
+
+
 def _words(path: Path) -> list[str]:
     sheet = pypdfium2.PdfDocument(path)
     return [page.get_textpage().get_text_bounded() for page in sheet]
@@ -85,9 +94,10 @@ def run() -> None:
     before = json.loads(Path(words["--against"]).read_text()) if "--against" in words else None
     made: dict[str, Any] = {}
     for name, document in jobs():
-        made[name] = json.loads(json.dumps(results_of(document, with_mends=name != WINGS, nested=name in NESTED)))
+        found = results_of(document, with_mends=name != WINGS, nested=name in NESTED)
+        made[name] = _rounded(json.loads(json.dumps(found)))
         if before is not None:
-            differ = [part for part in made[name] if made[name][part] != before[name][part]]
+            differ = [part for part in made[name] if made[name][part] != _rounded(before[name][part])]
             print(f"{name}: {'the same' if not differ else 'other: ' + ', '.join(differ)}", flush=True)
         else:
             print(f"{name}: {len(json.dumps(made[name]))} characters", flush=True)

@@ -14,6 +14,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
+from zinnet.base.stages import stage
 from zinnet.cutting.paths import LAST, CutPath, turns_deg
 from zinnet.cutting.tolerances import lines
 from zinnet.cutting.tour import Tour, improved
@@ -123,6 +124,19 @@ def must_precede(paths: Sequence[CutPath]) -> NDArray[np.int64]:
 
 
 def _short_way(paths: Sequence[CutPath], start: tuple[float, float], end: tuple[float, float]) -> list[CutPath]:
+    lines = tuple((path.points.tobytes(), path.closed) for path in paths)
+    return [paths[k].starting_at(number) for k, number in _way_through(lines, start, end)]
+
+
+@stage(most=256)
+def _way_through(
+    lines: tuple[tuple[bytes, bool], ...], start: tuple[float, float], end: tuple[float, float]
+) -> tuple[tuple[int, int], ...]:
+    """Return by number which line is cut after which, each with the number of the point where it is begun.
+
+    Lines are known by their points alone: mats on which the same lies are gone through alike, and worked out once.
+    """
+    paths = [CutPath("", "", "", "outline", np.frombuffer(data).reshape(-1, 2), closed) for data, closed in lines]
     starts = [_starts(path) for path in paths]
     before = must_precede(paths)
     first, last = np.array(start), np.array(end)
@@ -142,7 +156,7 @@ def _short_way(paths: Sequence[CutPath], start: tuple[float, float], end: tuple[
             break
         best, best_length = (order, chosen), length
     order, chosen = best
-    return [paths[k].starting_at(starts[k].numbers[chosen[k]]) for k in order]
+    return tuple((int(k), starts[k].numbers[chosen[k]]) for k in order)
 
 
 def _by_groups(tour: Tour, order: NDArray[np.int64]) -> NDArray[np.int64]:

@@ -10,6 +10,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import LineString, Polygon
 
+from zinnet.base.stages import stage
 from zinnet.cutting.arcs import Span, spans_of
 from zinnet.cutting.tolerances import lines
 from zinnet.geometry.region import Region
@@ -39,7 +40,7 @@ class CutPath:
     @cached_property
     def spans(self) -> list[Span]:
         """The line as straight lines and arcs, for the formats that have them."""
-        return spans_of(self.points)
+        return _spans(self.points.tobytes())
 
     def starting_at(self, index: int) -> "CutPath":
         """Return the same line begun at another of its points; an open one is turned round where that is its end."""
@@ -52,6 +53,12 @@ class CutPath:
     def shifted(self, x: float, y: float) -> "CutPath":
         """Return the line moved on the mat."""
         return replace(self, points=self.points + np.array([x, y]))
+
+
+@stage(most=4096)
+def _spans(points: bytes) -> list[Span]:
+    """Return a line's spans, by its points: copies that lie alike on several mats are worked out once."""
+    return spans_of(np.frombuffer(points).reshape(-1, 2))
 
 
 @dataclass(frozen=True, eq=False)

@@ -136,11 +136,11 @@ class Placement:
 
         It is for a picture alone: the lengths that it says stay those of the artwork as it is.
         """
-        held = np.array([self.width_mm / 2, {"top": 0.0, "middle": 0.5, "bottom": 1.0}[self.place.anchor] * self.height_mm])
-        grown = shift(*held) @ np.diag([factor, factor, 1.0]) @ shift(*-held)
-        return replace(
-            self, matrix=self.matrix @ grown, matrices=tuple(matrix @ grown for matrix in self.matrices)
+        held = np.array(
+            [self.width_mm / 2, {"top": 0.0, "middle": 0.5, "bottom": 1.0}[self.place.anchor] * self.height_mm]
         )
+        grown = shift(*held) @ np.diag([factor, factor, 1.0]) @ shift(*-held)
+        return replace(self, matrix=self.matrix @ grown, matrices=tuple(matrix @ grown for matrix in self.matrices))
 
     @property
     def copies_mm(self) -> tuple[tuple[float, float], ...]:
