@@ -1,6 +1,9 @@
 """What the demo writes: for every job of the walk its file, its cut files and its papers, and labels for the shelf."""
 
+import multiprocessing
+import os
 from collections.abc import Callable, Iterator
+from concurrent.futures import ProcessPoolExecutor, as_completed
 from pathlib import Path
 
 from zinnet.base.files import write_whole
@@ -19,24 +22,50 @@ from zinnet.shop.ordered import Ordered
 from zinnet.shop.quote import quote_csv
 from zinnet.workshop.price_list import usual_prices
 
+LONGEST_FIRST = ("stewards", "blanket", "band", "names")
+"""The jobs that take longest to write; they are begun before the others."""
 
-def write_walk(folder: Path, said: Callable[[str], None] = lambda title: None) -> list[Path]:
-    """Write a folder for every job of the walk, and labels for what is on the shelf; return what was written."""
-    written = []
-    for name in WALK_JOBS:
-        document = demo_document(name=name)
-        nest_document(document)
-        said(document.job.title)
-        written += [
-            *write_cut_files(document.plan, folder / name, USUAL),
-            write_job_sheet(document.plan, folder / name),
-        ]
-        document.save(folder / name / f"{name}.zinnet")
-        written += [write_whole(folder / name / file, data) for file, data in _papers(document)]
+
+class WalkFiles:
+    """The files of the walk, written by processes beside this one, as many as there are cores.
+
+    They begin as copies of this process, so it must not have begun threads of its own; what they take over need not be
+    imported again.
+    """
+
+    def __init__(self, folder: Path) -> None:
+        names = sorted(WALK_JOBS, key=lambda name: (*LONGEST_FIRST, name).index(name))
+        self._pool = ProcessPoolExecutor(os.cpu_count(), mp_context=multiprocessing.get_context("fork"))
+        self._written = [self._pool.submit(_write_job, name, folder / name) for name in names]
+        self._written.append(self._pool.submit(_write_labels, folder))
+
+    def collect(self, said: Callable[[str], None]) -> list[Path]:
+        """Return all that was written; ``said`` is told of each job as it is done."""
+        written: list[Path] = []
+        with self._pool:
+            for done in as_completed(self._written):
+                title, paths = done.result()
+                said(f"{title}: {len(paths)} files.")
+                written += paths
+        return written
+
+
+def _write_job(name: str, folder: Path) -> tuple[str, list[Path]]:
+    """Write a job of the walk with its cut files and its papers; return its title and what was written."""
+    document = demo_document(name=name)
+    nest_document(document)
+    with document.stages.in_use():
+        written = [*write_cut_files(document.plan, folder, USUAL), write_job_sheet(document.plan, folder)]
+        document.save(folder / f"{name}.zinnet")
+        written += [write_whole(folder / file, data) for file, data in _papers(document)]
+    return document.job.title, written
+
+
+def _write_labels(folder: Path) -> tuple[str, list[Path]]:
+    """Write labels for the scraps on the demo's shelf."""
     workshop = demo_shelf()
     scraps = [item for item in workshop.stock if item.kind == "scrap"]
-    written.append(write_whole(folder / "scrap-labels.pdf", scrap_labels_pdf(scraps, workshop)))
-    return written
+    return "Labels for the shelf", [write_whole(folder / "scrap-labels.pdf", scrap_labels_pdf(scraps, workshop))]
 
 
 def _papers(document: Document) -> Iterator[tuple[str, bytes]]:

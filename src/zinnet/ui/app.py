@@ -66,23 +66,26 @@ def run_demo(out: Path, say: Callable[[str], None]) -> int:
         return run_window(demo=True)
     from zinnet.bench.nesting import nest_document
     from zinnet.demo import demo_document
-    from zinnet.demo.files import write_walk
+    from zinnet.demo.files import WalkFiles
     from zinnet.output.cut_files import FORMATS, write_cut_files, write_job_sheet
     from zinnet.output.plan_json import findings_json, plan_json
     from zinnet.output.press_json import press_json
     from zinnet.output.writing import write_json
-
-    document = demo_document()
-    nest_document(document)
-    written = [*write_cut_files(document.plan, out, FORMATS), write_job_sheet(document.plan, out)]
-    written.append(write_json(out / "plan.json", plan_json(document.plan)))
-    written.append(write_json(out / "findings.json", findings_json(document.plan)))
-    written.append(write_json(out / "press.json", press_json(document.plan)))
-    document.save(out / "demo.zinnet")
-    written += write_walk(out)
-    say(f"{len(written) + 1} files of the demo are in {out}.")
     from zinnet.ui.screenshots import picture_stations
 
+    say(f"There is no display. The demo's files and pictures are written to {out}, job by job:")
+    walk = WalkFiles(out)
+    document = demo_document()
+    nest_document(document)
+    with document.stages.in_use():
+        written = [*write_cut_files(document.plan, out, FORMATS), write_job_sheet(document.plan, out)]
+        written.append(write_json(out / "plan.json", plan_json(document.plan)))
+        written.append(write_json(out / "findings.json", findings_json(document.plan)))
+        written.append(write_json(out / "press.json", press_json(document.plan)))
+        document.save(out / "demo.zinnet")
+    say(f"{document.job.title}: {len(written) + 1} files.")
     pictures = picture_stations(out, document)
-    say(f"There is no display, so the window was opened on a virtual screen: {len(pictures)} pictures are in {out}.")
+    say(f"The window on a virtual screen: {len(pictures)} pictures.")
+    written += walk.collect(say)
+    say(f"{len(written) + 1} files of the demo and {len(pictures)} pictures are in {out}.")
     return 0
