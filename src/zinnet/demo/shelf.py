@@ -131,15 +131,16 @@ def demo_store(folder: Path) -> WorkshopStore:
     """Return a workshop file of its own with the demo's shelf and log in it."""
     store = WorkshopStore(folder / "workshop.sqlite")
     if not store.path.exists():
-        Stock(store).add(demo_stock(), said="for the demo")
-        for made in demo_history():
-            MadeBook(store).record(made)
-        for test in demo_tests():
-            CutBook(store).record(test)
-        for hem in demo_hem_tests():
-            PressBook(store).keep_test(hem)
-        for item in demo_garments():
-            BlankStock(store).put(item)
+        with store.change():
+            Stock(store).add(demo_stock(), said="for the demo")
+            for made in demo_history():
+                MadeBook(store).record(made)
+            for test in demo_tests():
+                CutBook(store).record(test)
+            for hem in demo_hem_tests():
+                PressBook(store).keep_test(hem)
+            for item in demo_garments():
+                BlankStock(store).put(item)
     return store
 
 

@@ -38,6 +38,8 @@ class WorkshopStore:
     def __init__(self, path: Path | None = None) -> None:
         self.path = path or platformdirs.user_data_path("zinnet") / "workshop.sqlite"
         self._is_current = False
+        self._held = threading.local()
+        """The connection that a thread has open: what it opens within that is the same."""
 
     def blanks(self) -> list[KeptBlank]:
         """Return the kept blanks by name; one that can't be read any more is left out."""
@@ -75,14 +77,22 @@ class WorkshopStore:
 
     @contextmanager
     def change(self) -> Iterator[sqlite3.Connection]:
-        """Open the file to change it: until the end of the block nobody else does, so that what is read stays true."""
+        """Open the file to change it: until the end of the block nobody else does, so that what is read stays true.
+
+        Changes within the block of another one are part of it.
+        """
         with self.open() as connection:
-            connection.execute("BEGIN IMMEDIATE")
+            if not connection.in_transaction:
+                connection.execute("BEGIN IMMEDIATE")
             yield connection
 
     @contextmanager
     def open(self) -> Iterator[sqlite3.Connection]:
         """Open the file, brought up to date; what is done inside is done whole or not at all."""
+        held: sqlite3.Connection | None = getattr(self._held, "connection", None)
+        if held is not None:
+            yield held
+            return
         try:
             self.path.parent.mkdir(parents=True, exist_ok=True)
         except OSError as error:
@@ -94,8 +104,12 @@ class WorkshopStore:
             with closing(sqlite3.connect(self.path, timeout=BUSY_S)) as connection:
                 _write_ahead(connection)
                 connection.execute("PRAGMA foreign_keys=ON")
-                with connection:
-                    yield connection
+                self._held.connection = connection
+                try:
+                    with connection:
+                        yield connection
+                finally:
+                    self._held.connection = None
         except (sqlite3.Error, UnicodeDecodeError) as error:
             raise WorkshopError(
                 f"The workshop {self.path} can't be used ({error}); close other programs that use it, or put a "

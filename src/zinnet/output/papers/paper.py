@@ -4,6 +4,8 @@ import io
 from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
+import numpy as np
+import shapely
 from shapely.geometry.base import BaseGeometry
 
 from zinnet.data import path_of
@@ -22,6 +24,8 @@ if TYPE_CHECKING:
 
 POINTS_PER_MM = 72 / 25.4
 BAR_MM = 100.0
+FINEST_POINTS = 0.02
+"""0.007 mm on the paper."""
 INK = (0.1, 0.11, 0.12)
 QUIET = (0.45, 0.45, 0.43)
 ACCENT = (0.8, 0.27, 0.16)
@@ -159,12 +163,19 @@ def _short(text: str, most: int) -> str:
 
 
 def region_path(canvas: "Canvas", region: BaseGeometry, at: Callable[[float, float], tuple[float, float]]) -> Any:
-    """Return the rings of a region as a path of the canvas; ``at`` says where a point of it lies, in points, y up."""
+    """Return the rings of a region as a path of the canvas; ``at`` says where a point of it lies, in points, y up.
+
+    ``at`` is an affine transform. What is finer than any printer draws is left out.
+    """
+    origin = np.array(at(0.0, 0.0))
+    axes = np.array([at(1.0, 0.0), at(0.0, 1.0)]) - origin
     path = canvas.beginPath()
-    for ring in rings_of(region):
-        for number, (x, y) in enumerate(ring[:-1]):
-            (path.lineTo if number else path.moveTo)(*at(float(x), float(y)))
-        path.close()
+    for ring in rings_of(shapely.simplify(region, FINEST_POINTS / np.linalg.norm(axes[0]), preserve_topology=False)):
+        spots = (ring[:-1] @ axes + origin).tolist()
+        for number, spot in enumerate(spots):
+            (path.lineTo if number else path.moveTo)(*spot)
+        if spots:
+            path.close()
     return path
 
 
