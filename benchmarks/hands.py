@@ -90,8 +90,8 @@ def walk(hand: Hand, name: str, make: Callable[[], Any], folder: Path) -> None:
     from PySide6.QtGui import QMouseEvent
     from PySide6.QtTest import QTest
 
-    from zinnet.job.edits import add_step, choose_film, set_layers, set_sizes
-    from zinnet.steps.model import Drop, Which
+    from zinnet.job.edits import choose_film, set_layers, set_sizes
+    from zinnet.steps.model import Drop
 
     window, session = hand.window, hand.session
     hand.job = name
@@ -148,8 +148,12 @@ def walk(hand: Hand, name: str, make: Callable[[], Any], folder: Path) -> None:
         hand.do("lap", lambda lap=lap: session.apply(set_layers("lap", lap_mm=lap)))
     if len(session.selection.stack.layers) > 2:
         before = len(session.selection.stack.layers)
-        drop = add_step(Drop(which=Which(colours=(colour,))))
-        hand.do("delete a colour", lambda: session.apply(drop), lambda: len(session.selection.stack.layers) < before)
+        window.go_to("artwork")
+        artwork = window.stations["artwork"]
+        artwork.choose_nothing()
+        artwork.chosen_colour = colour
+        gone = session.selection
+        hand.do("delete a colour", lambda: artwork.do_step(Drop), lambda: colour in gone.gone or gone.ahead is not None)
         hand.do("undo", session.undo, lambda: len(session.selection.stack.layers) == before)
     if not session.job.names.rows:
         size = set_sizes((("adult-l", 2),))

@@ -10,7 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zinnet.base.frozen import Frozen
-from zinnet.base.stages import AsideCache, Key, LeftOff, StageCache, cache_in_use, carried, stage
+from zinnet.base.keys import Key
+from zinnet.base.stages import AsideCache, LeftOff, StageCache, cache_in_use, carried, stage, while_wanted
 
 
 class Measure(Frozen):
@@ -238,3 +239,33 @@ def test_a_look_aside_finds_what_is_kept_keeps_its_own_and_can_be_left_off():
     wanted[0] = False
     with pytest.raises(LeftOff), aside.in_use():
         double(3)
+
+
+def test_work_that_is_no_longer_wanted_is_left_at_the_next_stage_and_what_was_made_is_kept():
+    made, wanted = [], [True]
+
+    @stage()
+    def doubled(number):
+        made.append(number)
+        wanted[0] = False
+        return 2 * number
+
+    cache = StageCache()
+    with cache.in_use(), pytest.raises(LeftOff), while_wanted(lambda: wanted[0]):
+        doubled(1)
+        doubled(2)
+    assert made == [1]
+    with cache.in_use():
+        assert doubled(1) == 2
+    assert made == [1]
+
+
+def test_work_in_other_threads_is_left_too():
+    @stage()
+    def halved(number):
+        return number / 2
+
+    with StageCache().in_use(), while_wanted(lambda: False):
+        work = carried(halved)
+    with ThreadPoolExecutor(1) as pool, pytest.raises(LeftOff):
+        pool.submit(work, 4).result()

@@ -106,6 +106,7 @@ def _sparkling(film_colour: str) -> QPixmap:
     return picture
 
 
+@lru_cache(maxsize=500)
 def film_chip(film: Film, side: int = CHIP) -> QIcon:
     """Return a small square of a film."""
     pixmap = QPixmap(side, side)

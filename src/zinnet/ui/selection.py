@@ -1,6 +1,6 @@
 """The selection: which size, design, panel and piece are looked at. It is no part of the job."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import TYPE_CHECKING, Any, NamedTuple
 
 from PySide6.QtCore import QObject, Signal
@@ -51,6 +51,8 @@ class Selection(QObject):
         """What the picture shows before the plan has followed."""
         self.drawn: Drawn | None = None
         """A design that is drawn elsewhere, or larger, until it is known what it looks like there."""
+        self.gone: frozenset[str] = frozenset()
+        """Colours of the selected design that are not drawn any more, until it is known what it looks like without."""
         self.size: str | None = None
         self.design_index = 0
         self.pointed: str | None = None
@@ -72,7 +74,7 @@ class Selection(QObject):
         """Show what comes first of the plan, where it has the same sizes and designs; None: the plan is there."""
         shown = self._document().plan.garments
         if ahead is None or _shape(ahead.garments) == _shape(shown):
-            self.ahead, self.drawn = ahead, None
+            self.ahead, self.drawn, self.gone = ahead, None, frozenset()
             self.pictured.emit()
 
     def draw(self, drawn: "Drawn") -> None:
@@ -137,6 +139,11 @@ class Selection(QObject):
             if on_it and (self.design is None or self.design.panel.id != panel):
                 self.design_index = on_it[0].index
         self.changed.emit()
+
+    def leave_out(self, colours: Iterable[str]) -> None:
+        """Draw the selected design without some of its colours, until what becomes of it is known."""
+        self.gone = frozenset(colours)
+        self.pictured.emit()
 
     def lay_backdrop(self, backdrop: "Backdrop | None") -> None:
         """Lay a photo below the artwork at Fit, as a help for the eye."""

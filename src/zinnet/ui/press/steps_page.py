@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_seconds
+from zinnet.ui.aside import Aside
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, Paragraph
@@ -63,6 +64,8 @@ class StepsPage(CardPage):
     def __init__(self, control: "PressControl") -> None:
         super().__init__("Steps")
         self.control = control
+        self._aside = Aside(control.session, self)
+        self._saved: tuple[GarmentPress | None, str] = (None, "")
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Steps of pressing"))
         self.list.setFixedWidth(LIST_WIDTH)
@@ -109,10 +112,9 @@ class StepsPage(CardPage):
             )
             return
         press = self.control.press
-        self.note.setText(
-            f"{press.garment.blank.name}, {press.garment.blank.fabric}: {len(steps)} steps. {saved_said(press)}"
-            "Labels, the makers' sheets and the press's manual come before all of it."
-        )
+        if self._saved[0] is not press:
+            self._say(press, "")
+            self._aside.ask(press, lambda: saved_said(press), lambda saved: self._say(press, saved))
         said = [step_said(number, step) for number, step in enumerate(steps, start=1)]
         shown = [self.list.item(row).text() for row in range(self.list.count())]
         self.list.blockSignals(True)
@@ -131,6 +133,14 @@ class StepsPage(CardPage):
         self.lines.show_paragraphs(rows)
         self.caution.setText(step.caution or "")
         self.picture.update()
+
+    def _say(self, press: "GarmentPress", saved: str) -> None:
+        """Say what is pressed; what pressing films at once saves follows when it is worked out."""
+        self._saved = press, saved
+        self.note.setText(
+            f"{press.garment.blank.name}, {press.garment.blank.fabric}: {len(press.steps)} steps. {saved}"
+            "Labels, the makers' sheets and the press's manual come before all of it."
+        )
 
     def _choose(self, row: int) -> None:
         if row >= 0:

@@ -120,9 +120,10 @@ class LayerCard(QFrame):
         texts.addLayout(head)
         for widget in (self.film, self.facts):
             texts.addWidget(widget)
-        self.ways = [PairRow(self) for _ in range(MOST_PAIRS)]
-        for way in self.ways:
-            texts.addWidget(way)
+        self.ways: list[PairRow] = []
+        self._ways = QVBoxLayout()
+        self._ways.setSpacing(4)
+        texts.addLayout(self._ways)
         texts.addWidget(self.side)
         row = QHBoxLayout(self)
         row.setContentsMargins(12, 10, 12, 10)
@@ -158,10 +159,17 @@ class LayerCard(QFrame):
         if len(row.colours) > 1:
             said += f"\nshared by {len(row.colours)} colours"
         self.facts.setText(said)
-        for way, pair in zip(self.ways, [*pairs, *[None] * MOST_PAIRS][:MOST_PAIRS], strict=True):
-            way.show_pair(pair)
+        self._show_pairs(pairs[:MOST_PAIRS])
         self.side.setText(row.side.reason.capitalize() + "." if row.side else "Choose a film for this colour.")
         self.setAccessibleName(f"Layer {layer.order}, {row.film.name if row.film else 'no film'}")
+
+    def _show_pairs(self, pairs: list["Pair"]) -> None:
+        """Show how the layer lies to others; rows are made as they are needed."""
+        while len(self.ways) < len(pairs):
+            self.ways.append(PairRow(self))
+            self._ways.addWidget(self.ways[-1])
+        for number, way in enumerate(self.ways):
+            way.show_pair(pairs[number] if number < len(pairs) else None)
 
     def _fill_films(self, row: "FilmLayer") -> None:
         """List the films by nearness, with the difference in words and numbers."""

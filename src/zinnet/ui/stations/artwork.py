@@ -153,6 +153,8 @@ class ArtworkStation(TableView):
         painter.save()
         painter.setTransform(self.world)
         for layer, ink in zip(split.layers, design.inks, strict=True):
+            if layer.colour in self.session.selection.gone:
+                continue
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(ink_brush(ink))
             painter.drawPath(region_path(layer.region))
@@ -273,4 +275,6 @@ class ArtworkStation(TableView):
         if kind is model.ReduceColours:
             fields["count"] = max(1, len(self.split.layers) - 1)
         self.choose_nothing()
+        if kind is model.Drop and self.session.beside:
+            self.session.selection.leave_out(which.colours)
         self.session.apply_later(add_step(kind(**fields), self.design.index))
