@@ -3,9 +3,10 @@
 import threading
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 
 from tests.helpers import RED_AND_BLUE, document_of
+from tests.ui.conftest import move_mouse
 from zinnet.base.errors import ZinnetError
 from zinnet.job.edits import Edit, choose_film, set_copies, set_placement, set_title
 from zinnet.plan import derive as pipeline
@@ -58,6 +59,7 @@ def test_the_picture_moves_at_once_and_the_plan_comes_after(fit, gate, qtbot):
     assert session.plan is before
     assert session.is_working
     assert fit.findings.counts.text() == "checking ..."
+    qtbot.waitUntil(lambda: fit.dimmed.is_dim)
     qtbot.waitUntil(lambda: session.selection.ahead is not None)
     assert fit.view.placement.from_centre_mm == pytest.approx(there + 1)
     assert session.plan is before
@@ -66,6 +68,7 @@ def test_the_picture_moves_at_once_and_the_plan_comes_after(fit, gate, qtbot):
     assert session.plan.job == session.job
     assert fit.view.placement.from_centre_mm == pytest.approx(there + 1)
     assert fit.findings.counts.text() != "checking ..."
+    assert not fit.dimmed.is_dim
 
 
 def test_steps_of_the_keyboard_add_up_however_fast_they_come(fit, qtbot):
@@ -86,6 +89,26 @@ def test_a_width_is_drawn_before_it_is_worked_out(fit, gate):
     assert fit.view.held.width_mm == pytest.approx(old / 2)
     assert drawn[1][0] - drawn[0][0] == pytest.approx(old / 2)
     gate.open.set()
+
+
+def test_the_sheet_says_what_the_picture_shows(fit, gate, qtbot):
+    fit.view.held.set_width(90.0)
+    qtbot.waitUntil(lambda: fit.session.selection.ahead is not None)
+    assert fit.properties.sheets["fit"].width_field.text() == "90 mm"
+    gate.open.set()
+
+
+def test_what_is_taken_hold_of_in_haste_keeps_its_new_width(fit, gate, qtbot):
+    wide = fit.session.selection.design.word_width_mm * 0.8
+    fit.view.held.set_width(wide)
+    at = fit.view.to_pixels(*fit.view.placement.centre).toPoint()
+    qtbot.mousePress(fit.view, Qt.MouseButton.LeftButton, pos=at)
+    for step in range(1, 4):
+        move_mouse(fit.view, at + QPoint(10 * step, 0), Qt.MouseButton.LeftButton)
+    qtbot.mouseRelease(fit.view, Qt.MouseButton.LeftButton, pos=at + QPoint(30, 0))
+    gate.open.set()
+    followed(qtbot, fit)
+    assert fit.session.plan.garments[0].designs[0].placement.width_mm == pytest.approx(wide)
 
 
 def test_a_newer_edit_ends_older_work(fit, gate, qtbot):

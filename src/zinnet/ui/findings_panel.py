@@ -233,8 +233,8 @@ class FindingsPanel(QWidget):
         head.addWidget(self.title)
         head.addStretch(1)
         head.addWidget(self.counts)
-        self._list = QWidget()
-        self._column = QVBoxLayout(self._list)
+        self.list = QWidget()
+        self._column = QVBoxLayout(self.list)
         self._column.setContentsMargins(0, 0, 4, 0)
         self._column.setSpacing(8)
         self._nothing = Label()
@@ -246,9 +246,9 @@ class FindingsPanel(QWidget):
         area.setAccessibleName(tr("Findings"))
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        area.setWidget(self._list)
-        self._list.setObjectName("findings")
-        self._list.setStyleSheet("QWidget#findings { background: transparent }")
+        area.setWidget(self.list)
+        self.list.setObjectName("findings")
+        self.list.setStyleSheet("QWidget#findings { background: transparent }")
         area.viewport().setAutoFillBackground(False)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -307,11 +307,11 @@ class FindingsPanel(QWidget):
         """Give every card its height at once, before anything of it is drawn in too little room."""
         if not self.isVisible():
             return
-        wide = self._list.width() - self._column.contentsMargins().right()
+        wide = self.list.width() - self._column.contentsMargins().right()
         for card in self.cards:
             card.setMinimumHeight(card.heightForWidth(wide))
         self._column.invalidate()
-        self._list.resize(self._list.width(), max(self._list.height(), self._column.heightForWidth(self._list.width())))
+        self.list.resize(self.list.width(), max(self.list.height(), self._column.heightForWidth(self.list.width())))
         self._column.activate()
 
     def _show_safe(self, edit: "Edit | None") -> None:

@@ -8,6 +8,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, Q
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from zinnet.plan.findings.levels import LEVELS, Station
+from zinnet.ui.dimmed import FAINT
 from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
@@ -39,6 +40,7 @@ class StationTag(QWidget):
         self.station, self.name, self.number = station, tr(name), number
         self.selected = False
         self.counts: Counter[str] = Counter()
+        self.faint = False
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"{name} station")
@@ -80,6 +82,7 @@ class StationTag(QWidget):
             painter.drawText(QRectF(41, 40, 74, 18), Qt.AlignmentFlag.AlignVCenter, f"Ctrl+{self.number}")
             level = next((level for level in LEVELS if self.counts[level]), None)
             if level is not None:
+                painter.setOpacity(FAINT if self.faint else 1.0)
                 draw_sign(painter, level, QRectF(reach - 20, 0, 22, 22), str(sum(self.counts.values())))
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
@@ -120,6 +123,12 @@ class TagThread(QWidget):
         """Mark one tag."""
         for name, tag in self.tags.items():
             tag.select(name == station)
+
+    def draw_faintly(self, faint: bool) -> None:
+        """Draw the counts faintly while they are worked out anew."""
+        for tag in self.tags.values():
+            tag.faint = faint
+            tag.update()
 
     def follow(self) -> None:
         """Count the open findings of each station."""

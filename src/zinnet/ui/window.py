@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from zinnet.desktop.guide import chapter_for
+from zinnet.ui.dimmed import Dimmed
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.job_files import JobFiles
 from zinnet.ui.language import tr
@@ -99,6 +100,8 @@ class MainWindow(QMainWindow):
         self._message_timer.timeout.connect(self.message.hide)
         self._lay_out()
         self.benches = LazyWidgets(self.middle.addWidget, bench_makers(session, self, self.leave_bench))
+        self.dimmed = Dimmed(session, [self.findings.list, self.properties], self)
+        self.dimmed.changed.connect(self.tags.draw_faintly)
         self.menus = Menus(self)
         session.plan_changed.connect(self._follow)
         session.said.connect(self.say)

@@ -47,6 +47,7 @@ class Properties(QStackedWidget):
         self._shown: PropertySheet | None = None
         self.sheets: LazyWidgets[PropertySheet] = LazyWidgets(self._put, {one: maker(one) for one in SHEETS})
         session.plan_changed.connect(self.follow)
+        session.selection.pictured.connect(self.follow)
 
     def _put(self, sheet: "PropertySheet") -> None:
         self._areas[sheet] = _scrolled(sheet)
