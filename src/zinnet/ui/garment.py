@@ -155,11 +155,11 @@ def draw_layers(
         painter.save()
         painter.setTransform(QTransform(*matrix.T.ravel()) * world, combine=True)
         for row in design.layers:
-            path = region_path(row.layer.region)
+            path = region_path(row.layer.region, painter)
             painter.setPen(Qt.PenStyle.NoPen)
             for brush, part in layer_brushes(design, row):
                 painter.setBrush(brush)
-                painter.drawPath(region_path(part))
+                painter.drawPath(region_path(part, painter))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             if row.film is None:
                 painter.setPen(pen("stop", 2, dashed=True))

@@ -1,32 +1,47 @@
 """Regions as painter paths."""
 
-from typing import TYPE_CHECKING
+import math
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 from PySide6.QtCore import QByteArray, QDataStream
-from PySide6.QtGui import QPainterPath
+from PySide6.QtGui import QPainter, QPainterPath
+from shapely.geometry.base import BaseGeometry
 
-if TYPE_CHECKING:
-    from zinnet.geometry.region import Region
+FULL = 10_000
+MOST_PATHS = 900
+FINEST_PIXELS = 0.2
+"""What is finer than this is not seen, and left out of what is drawn."""
+FEW_POINTS = 150
+_paths: dict[tuple[int, int], tuple[BaseGeometry, QPainterPath]] = {}
 
-MOST_PATHS = 600
-_paths: dict[int, tuple["Region", QPainterPath]] = {}
 
+def region_path(region: BaseGeometry, painter: QPainter | None = None) -> QPainterPath:
+    """Return a region as a painter path, made once per region.
 
-def region_path(region: "Region") -> QPainterPath:
-    """Return a region as a painter path, made once per region."""
-    kept = _paths.get(id(region))
+    For a painter it is as fine as can be seen at its scale, in steps of two.
+    """
+    step = FULL if painter is None else _step(region, painter)
+    kept = _paths.get((id(region), step))
     if kept is not None and kept[0] is region:
         return kept[1]
-    corners, ring = shapely.get_coordinates(shapely.get_rings(shapely.get_parts(region)), return_index=True)
+    drawn = region if step == FULL else shapely.simplify(region, FINEST_PIXELS / 2.0**step, preserve_topology=False)
+    corners, ring = shapely.get_coordinates(shapely.get_rings(shapely.get_parts(drawn)), return_index=True)
     path = QPainterPath()
     QDataStream(_streamed(corners, ring)) >> path
     if len(_paths) > MOST_PATHS:
         _paths.clear()
-    _paths[id(region)] = (region, path)
+    _paths[id(region), step] = (region, path)
     return path
+
+
+def _step(region: BaseGeometry, painter: QPainter) -> int:
+    """Return the power of two, in pixels for each unit, up to which a painter enlarges."""
+    scale = math.sqrt(abs(painter.deviceTransform().determinant()))
+    if scale <= 0 or shapely.get_num_coordinates(region) < FEW_POINTS:
+        return FULL
+    return math.ceil(math.log2(scale))
 
 
 def _streamed(corners: NDArray[np.float64], ring: NDArray[np.intp]) -> QByteArray:

@@ -87,7 +87,7 @@ def draw_pieces(painter: QPainter, world: QTransform, load: "LoadedMat", sheet: 
         painter.setPen(line)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         for region in mat.regions:
-            painter.drawPath(region_path(region))
+            painter.drawPath(region_path(region, painter))
         painter.resetTransform()
 
 

@@ -104,7 +104,7 @@ class NamePreviews(QWidget):
         painter.setPen(Qt.PenStyle.NoPen)
         for row in design.layers:
             painter.setBrush(QColor(row.film.colour if row.film is not None else row.layer.colour))
-            painter.drawPath(region_path(row.layer.region))
+            painter.drawPath(region_path(row.layer.region, painter))
         painter.restore()
 
     def mousePressEvent(self, event: QMouseEvent) -> None:

@@ -231,7 +231,7 @@ class HandWork:
         fill = QColor(colour("stop" if bad else "accent"))
         fill.setAlpha(70)
         painter.setBrush(fill)
-        painter.drawPath(region_path(one.region))
+        painter.drawPath(region_path(one.region, painter))
         painter.restore()
 
     def _paint_pin(self, painter: QPainter, at: QPointF) -> None:

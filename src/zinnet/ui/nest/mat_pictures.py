@@ -172,13 +172,13 @@ class MatPictures:
     def _draw_piece(self, painter: QPainter, mat: "NestedMat", placed: "Placed") -> None:
         """Draw one piece where it lies: the path is the part's own, the same for all its copies."""
         part, film = mat.nest.part(placed.piece), mat.nest.film.colour
-        path = region_path(part.region)
+        path = region_path(part.region, painter)
         painter.save()
         painter.setTransform(QTransform(*placed.matrix.T.ravel()) * painter.transform())
         if part.marks is not None:
             painter.setPen(pen("ink", 1))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPath(region_path(part.room))
+            painter.drawPath(region_path(part.room, painter))
             painter.drawPath(region_path(part.marks.registers))
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(film))

@@ -106,7 +106,7 @@ def draw_pieces(
         painter.setTransform(world, True)
         painter.setPen(pen("accent", 2.4) if piece.key in lit else Qt.PenStyle.NoPen)
         painter.setBrush(film_brush(piece.film))
-        painter.drawPath(region_path(piece.region))
+        painter.drawPath(region_path(piece.region, painter))
         for ink in piece.inks:
             painter.setBrush(ink_brush(ink))
             painter.drawPath(region_path(ink.region))
@@ -115,7 +115,7 @@ def draw_pieces(
             edge.setColor(mark_on(cloth))
             painter.setPen(edge)
             painter.setBrush(QColor(255, 255, 255, 70))
-            painter.drawPath(region_path(piece.carrier))
+            painter.drawPath(region_path(piece.carrier, painter))
         painter.resetTransform()
 
 
@@ -173,7 +173,7 @@ def draw_heat(painter: QPainter, world: QTransform, spots: Sequence["HeatSpot"],
     outline.setCosmetic(True)
     painter.setPen(outline)
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    painter.drawPath(region_path(film))
+    painter.drawPath(region_path(film, painter))
     painter.resetTransform()
     taken: list[QRectF] = []
     for spot in sorted(spots, key=lambda one: -one.region.area):

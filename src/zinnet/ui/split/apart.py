@@ -73,7 +73,7 @@ class ApartView:
             painter.setPen(pen("chalk", 1, dashed=True, alpha=90))
             painter.setBrush(QColor(255, 255, 255, 14))
             painter.drawRoundedRect(plate, 6, 6)
-        path = region_path(row.layer.region)
+        path = region_path(row.layer.region, painter)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(QColor(0, 0, 0, 60))
         painter.drawPath(path.translated(2, 5) if lifted else path.translated(0.4, 0.8))
@@ -101,4 +101,4 @@ def draw_hatch(painter: QPainter, row: "FilmLayer") -> None:
     if can:
         brush.setTransform(QTransform(inverse.m11(), inverse.m12(), inverse.m21(), inverse.m22(), 0, 0))
     painter.setBrush(brush)
-    painter.drawPath(region_path(row.layer.region))
+    painter.drawPath(region_path(row.layer.region, painter))

@@ -44,7 +44,7 @@ def draw_films(
     for row in rows:
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(layer_brush(row))
-        painter.drawPath(region_path(row.layer.region))
+        painter.drawPath(region_path(row.layer.region, painter))
         if hatched:
             draw_hatch(painter, row)
     painter.restore()
@@ -58,7 +58,7 @@ def draw_thickness(painter: QPainter, world: QTransform, stack: "LayerStack") ->
         depth = len(spot.layers)
         painter.setPen(pen("ink", 1))
         painter.setBrush(_shade(depth, stack.most_films))
-        painter.drawPath(region_path(spot.region))
+        painter.drawPath(region_path(spot.region, painter))
     painter.restore()
     for spot in stack.spots:
         _label_spot(painter, world, spot)

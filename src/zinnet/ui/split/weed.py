@@ -58,7 +58,7 @@ def draw_weed_map(
     for island in weed.islands:
         if island.number in state.out:
             continue
-        path = region_path(shapely.MultiPolygon([island.region]))
+        path = region_path(island.region, painter)
         painter.setPen(waste_edge)
         painter.setBrush(film)
         painter.setOpacity(WASTE_OPACITY)
@@ -69,13 +69,13 @@ def draw_weed_map(
         painter.drawPath(path)
     painter.setPen(pen("ink", 1.8))
     painter.setBrush(film)
-    painter.drawPath(region_path(row.layer.region))
+    painter.drawPath(region_path(row.layer.region, painter))
     stays = QPen(colour("good"), 2.6)
     stays.setCosmetic(True)
     painter.setPen(stays)
     painter.setBrush(Qt.BrushStyle.NoBrush)
     for part in weed.small_parts:
-        painter.drawPath(region_path(shapely.MultiPolygon([part])))
+        painter.drawPath(region_path(part, painter))
     line = pen("stop", 1.6, dashed=True)
     painter.setPen(line)
     for cut in weed.lines:

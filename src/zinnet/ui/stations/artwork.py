@@ -157,14 +157,14 @@ class ArtworkStation(TableView):
                 continue
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(ink_brush(ink))
-            painter.drawPath(region_path(layer.region))
+            painter.drawPath(region_path(layer.region, painter))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(pen("chalk", 0.8, alpha=70))
-            painter.drawPath(region_path(layer.region))
+            painter.drawPath(region_path(layer.region, painter))
         painter.setPen(lit_pen())
         for layer in split.layers:
             if layer.colour == self.chosen_colour:
-                painter.drawPath(region_path(layer.region))
+                painter.drawPath(region_path(layer.region, painter))
         for x, y in self.chosen:
             part = self.part_at(x * split.width_mm, y * split.width_mm)
             if part is not None:
