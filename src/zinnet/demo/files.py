@@ -27,15 +27,13 @@ LONGEST_FIRST = ("stewards", "blanket", "band", "names")
 
 
 class WalkFiles:
-    """The files of the walk, written by processes beside this one, as many as there are cores.
-
-    They begin as copies of this process, so it must not have begun threads of its own; what they take over need not be
-    imported again.
-    """
+    """The files of the walk, written by processes beside this one, as many as there are cores."""
 
     def __init__(self, folder: Path) -> None:
         names = sorted(WALK_JOBS, key=lambda name: (*LONGEST_FIRST, name).index(name))
-        self._pool = ProcessPoolExecutor(os.cpu_count(), mp_context=multiprocessing.get_context("fork"))
+        context = multiprocessing.get_context("forkserver")
+        context.set_forkserver_preload([__name__])
+        self._pool = ProcessPoolExecutor(os.cpu_count(), mp_context=context)
         self._written = [self._pool.submit(_write_job, name, folder / name) for name in names]
         self._written.append(self._pool.submit(_write_labels, folder))
 

@@ -217,8 +217,9 @@ class SizesView(QWidget):
                 if editable:
                     item.setToolTip(tr("Double-click, or press F2, to type another value"))
                 table.setItem(row, column, item)
-        if self.session.selection.garment in garments:
-            table.selectRow(self.session.selection.number)
+        sizes = [garment.size for garment in garments]
+        if self.session.selection.garment.size in sizes:
+            table.selectRow(sizes.index(self.session.selection.garment.size))
         table.blockSignals(False)
         design = design_on(self.session, self.session.selection.garment)
         self.follow_again.setEnabled(
@@ -233,7 +234,7 @@ class SizesView(QWidget):
         if design is None or design.placement is None or design.proposal is None or design.split is None:
             return cells + [("", False)] * (len(COLUMNS) - 2)
         apart = is_apart(self.session.job, garment, design)
-        own = garment is self.session.plan.garments[0]
+        own = garment.size == self.session.plan.garments[0].size
         return [
             *cells,
             (write_length(design.word_width_mm, unit=unit), True),
