@@ -311,22 +311,18 @@ class FitStation(TableView):
             corners = [self.to_pixels(x, y) for x, y in placement.corners]
             for number, corner in enumerate(corners):
                 if (corner - event.position()).manhattanLength() < HANDLE_PIXELS:
-                    self._drag = _Drag(event.position(), placement, self._wide(design), number, self.held.group)
+                    self._drag = _Drag(event.position(), placement, self.held.width_mm, number, self.held.group)
                     return
             if QPolygonF(corners).containsPoint(event.position(), Qt.FillRule.OddEvenFill):
                 if self.carried.suits(design):
                     self.carried.take(design)
-                self._drag = _Drag(event.position(), placement, self._wide(design), None, self.held.group)
+                self._drag = _Drag(event.position(), placement, self.held.width_mm, None, self.held.group)
                 return
         at = self.to_mm(event.position())
         for other in reversed(self.session.selection.garment.on_panel(self.session.selection.panel.id)):
             if other.art is not None and shapely.box(*other.art.bounds).contains(shapely.Point(at.x(), at.y())):
                 self.session.selection.look_at(design=other.index)
                 return
-
-    def _wide(self, design: "FittedDesign") -> float:
-        """Return how wide a design is drawn, mm."""
-        return design.word_width_mm if self.held.group is not None else self.held.width_mm
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         """Drag, or light up the piece under the pointer."""
