@@ -89,6 +89,15 @@ class StageCache:
             _in_use.reset(token)
             self._let_go(turn)
 
+    @contextmanager
+    def at_hand(self) -> Iterator[None]:
+        """Find and keep results in this cache within the block, which is part of the turn before: nothing is let go."""
+        token = _in_use.set(self)
+        try:
+            yield
+        finally:
+            _in_use.reset(token)
+
     def _let_go(self, turn: int) -> None:
         """Where too much memory is in use, let go of the half of what is older than a turn, or of all of it.
 

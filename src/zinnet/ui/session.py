@@ -101,7 +101,7 @@ class Session(QObject):
 
     def kept_stages(self) -> AbstractContextManager[object]:
         """Return what keeps the stages of the open document in use within a block."""
-        return nullcontext() if self._document is None else self._document.stages.in_use()
+        return nullcontext() if self._document is None else self._document.stages.at_hand()
 
     @property
     def is_begun(self) -> bool:

@@ -154,7 +154,7 @@ class TableView(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the felt, the station, and the frame around a finding's place."""
-        with QPainter(self) as painter:
+        with QPainter(self) as painter, self.session.kept_stages():
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.drawPixmap(0, 0, self._backdrop_picture())
             self.lengths = []

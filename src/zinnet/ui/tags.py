@@ -52,8 +52,9 @@ class StationTag(QWidget):
 
     def show_counts(self, counts: Counter[str]) -> None:
         """Show how many findings of each level are open."""
-        self.counts = counts
-        self.update()
+        if counts != self.counts:
+            self.counts = counts
+            self.update()
 
     def select(self, selected: bool) -> None:
         """Mark the tag as the one whose station is on the table."""
@@ -128,7 +129,8 @@ class TagThread(QWidget):
         """Draw the counts faintly while they are worked out anew."""
         for tag in self.tags.values():
             tag.faint = faint
-            tag.update()
+            if tag.counts:
+                tag.update()
 
     def follow(self) -> None:
         """Count the open findings of each station."""

@@ -32,7 +32,15 @@ class TapeRule(QWidget):
         self.from_collar = False
         self.pointer: QPointF | None = None
         self.setFixedHeight(HEIGHT)
-        session.plan_changed.connect(self.update)
+        self._unit = ""
+        session.plan_changed.connect(self._follow)
+
+    def _follow(self) -> None:
+        """Draw the other unit; nothing else of a plan is on the rule."""
+        unit = self.session.job.unit if self.session.is_begun else ""
+        if unit != self._unit:
+            self._unit = unit
+            self.update()
 
     def follow_view(self, view: "TableView", *, from_collar: bool) -> None:
         """Measure along another view."""

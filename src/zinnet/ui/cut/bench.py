@@ -156,7 +156,7 @@ class CutBench(QWidget):
         return f"Load mat {load.numbers}", lines
 
     def _duration(self, load: "LoadedMat") -> str:
-        return "" if self.control.sheet_of(load) is None else load.duration().in_words()
+        return "" if self.control.sheet_of(load) is None else self.control.duration_of(load).in_words()
 
     def _bar(self, painter: QPainter, box: QRectF, share: float) -> None:
         painter.setPen(pen("ink", 1.5))

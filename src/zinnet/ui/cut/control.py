@@ -18,6 +18,7 @@ from zinnet.job.edits import say_loaded
 from zinnet.workshop.cutbook import CutBook
 
 if TYPE_CHECKING:
+    from zinnet.cutting.duration import Duration
     from zinnet.cutting.hpgl import Program
     from zinnet.cutting.link import Report, Sending
     from zinnet.cutting.paths import CutSheet
@@ -125,6 +126,11 @@ class CutterControl(QObject):
             mark = self.mark
             self.session.background.run(lambda: _prepared(load, mark), take, refused)
         return self._sheets.get(key)
+
+    def duration_of(self, load: "LoadedMat") -> "Duration":
+        """Return how long a mat takes to cut, as it is kept once its lines are in order."""
+        with self.session.kept_stages():
+            return load.duration()
 
     # sending
 
@@ -299,7 +305,7 @@ class CutterControl(QObject):
 
     def _finished(self, run: Run, report: "Report") -> str:
         """Return how long it took against the estimate, and how it came out on the stand-in."""
-        stand_in, expected = self.stand_in, run.load.duration().seconds
+        stand_in, expected = self.stand_in, self.duration_of(run.load).seconds
         if stand_in is None:
             return f"It took {report.seconds:.0f} s; {expected:.0f} s were estimated."
         took = f"It took {stand_in.head.seconds - run.begun_s:.0f} s of its time; {expected:.0f} s were estimated."

@@ -220,7 +220,7 @@ class CutterPage(CardPage):
             self.said.setText(tr("Its lines are being put in order ..."))
         else:
             loaded = "" if load.is_loaded else " Say yes to its loading first."
-            self.said.setText(f"{load.settings_said}; {load.duration().in_words()}.{loaded}")
+            self.said.setText(f"{load.settings_said}; {self.control.duration_of(load).in_words()}.{loaded}")
 
     def _show_running(self, load: "LoadedMat", state: str, current: str | None) -> None:
         self.head.setText(f"Mat {load.numbers}, {load.films}")

@@ -175,7 +175,7 @@ class LoadingPage(CardPage):
         if load.changes:
             found.append(Paragraph("; ".join(load.changes), "Other than before:"))
         if self.control.sheet_of(load) is not None:
-            duration = load.duration().in_words()
+            duration = self.control.duration_of(load).in_words()
             found.append(Paragraph(f"{duration[0].upper()}{duration[1:]}."))
         return found
 
