@@ -3,6 +3,7 @@
 import os
 import sys
 import tempfile
+import threading
 import time
 from pathlib import Path
 
@@ -25,7 +26,11 @@ SAID_EVERY = 10
 
 def _state() -> str:
     descriptors = len(os.listdir("/proc/self/fd"))
-    return f"{memory_in_use() / 2**20:.0f} MB, {descriptors} descriptors, {len(living_workers())} processes of its own"
+    ours = [one for one in Path(tempfile.gettempdir()).iterdir() if one.name.startswith("zinnet")]
+    return (
+        f"{memory_in_use() / 2**20:.0f} MB, {descriptors} descriptors, {threading.active_count()} threads, "
+        f"{len(living_workers())} processes of its own, {len(ours)} temporary folders"
+    )
 
 
 def _edit(number: int) -> Edit:
@@ -57,6 +62,9 @@ def run() -> None:
         began = time.perf_counter()
         for number in range(edits):
             session.apply(_edit(number))
+            while session.is_working:
+                app.processEvents()
+                time.sleep(0.001)
             session.nester.stop()
             app.processEvents()
             app.sendPostedEvents(None, QEvent.Type.DeferredDelete)  # as the event loop does, which does not run here

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 type Spot = tuple[str, "Key"]
 type Handed = dict[str, list[tuple["Key", Any, Sequence[Spot]]]]
 
-BUDGET = 150_000_000
+BUDGET = 70_000_000
 """How many bytes the process may use beyond what it used when a cache was made, before results are let go of."""
 TURNS = 20
 _MOST: dict[str, int] = {}
