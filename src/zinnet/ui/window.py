@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import QSettings, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -102,6 +102,9 @@ class MainWindow(QMainWindow):
         self.benches = LazyWidgets(self.middle.addWidget, bench_makers(session, self, self.leave_bench))
         self.dimmed = Dimmed(session, [self.findings.list, self.properties], self)
         self.dimmed.changed.connect(self.tags.draw_faintly)
+        self.leave_off = QShortcut(QKeySequence(Qt.Key.Key_Escape), self, session.exporter.leave_off)
+        self.leave_off.setEnabled(False)
+        session.exporter.writing_changed.connect(self.leave_off.setEnabled)
         self.menus = Menus(self)
         session.plan_changed.connect(self._follow)
         session.said.connect(self.say)
