@@ -304,16 +304,27 @@ def _largest(middles: Points, covers: NDArray[np.bool_]) -> tuple[Points, NDArra
     kept = order[first]
     kept = kept[covers[kept].any(axis=1)]
     kept = kept[np.argsort(-covers[kept].sum(axis=1), kind="stable")]
-    largest: list[int] = []
-    sets = covers[kept].astype(np.int16)
-    for k in range(len(kept)):
-        if largest:
-            over = sets[largest] @ sets[k]
-            if (over == sets[k].sum()).any():
-                continue
-        largest.append(k)
-    chosen = kept[largest]
+    chosen = kept[_maximal(covers[kept])]
     return middles[chosen], covers[chosen]
+
+
+def _maximal(sets: NDArray[np.bool_]) -> list[int]:
+    """Return the rows, largest first, that no earlier row holds whole.
+
+    What holds a set has the rarest of its columns as well, so only rows with that one are looked at.
+    """
+    packed, often = np.packbits(sets, axis=1), sets.sum(axis=0)
+    holding: dict[int, list[int]] = {}
+    found: list[int] = []
+    for row in range(len(sets)):
+        columns = np.flatnonzero(sets[row])
+        others = holding.get(int(columns[often[columns].argmin()]), [])
+        if others and not (packed[row] & ~packed[others]).any(axis=1).all():
+            continue
+        found.append(row)
+        for column in columns.tolist():
+            holding.setdefault(column, []).append(row)
+    return found
 
 
 def _fewest_sets(covers: NDArray[np.bool_]) -> tuple[list[int], int]:
