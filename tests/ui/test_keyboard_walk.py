@@ -138,7 +138,7 @@ def test_from_a_new_job_to_the_log_without_a_mouse(keyboard, window, qtbot, tmp_
     session.said.connect(heard.append)
     keyboard.answer(out)
     keyboard.press(Qt.Key.Key_E, CTRL)
-    qtbot.waitUntil(lambda: bool(heard))
+    qtbot.waitUntil(lambda: bool(heard) and not heard[-1].startswith("Writing"))
     assert (out / "job-sheet.pdf").exists(), heard
     lines = [line for path in out.glob("*.plt") for line in outlines_in_hpgl(path.read_text())]
     assert len(lines) >= 2

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
 from zinnet.geometry.region import EMPTY, Region, as_region, union, without, without_specks
+from zinnet.pressing.maximal_sets import maximal_sets
 
 EPS = 1e-6
 GROWN = 2e-7
@@ -304,27 +305,8 @@ def _largest(middles: Points, covers: NDArray[np.bool_]) -> tuple[Points, NDArra
     kept = order[first]
     kept = kept[covers[kept].any(axis=1)]
     kept = kept[np.argsort(-covers[kept].sum(axis=1), kind="stable")]
-    chosen = kept[_maximal(covers[kept])]
+    chosen = kept[maximal_sets(covers[kept])]
     return middles[chosen], covers[chosen]
-
-
-def _maximal(sets: NDArray[np.bool_]) -> list[int]:
-    """Return the rows, largest first, that no earlier row holds whole.
-
-    What holds a set has the rarest of its columns as well, so only rows with that one are looked at.
-    """
-    packed, often = np.packbits(sets, axis=1), sets.sum(axis=0)
-    holding: dict[int, list[int]] = {}
-    found: list[int] = []
-    for row in range(len(sets)):
-        columns = np.flatnonzero(sets[row])
-        others = holding.get(int(columns[often[columns].argmin()]), [])
-        if others and not (packed[row] & ~packed[others]).any(axis=1).all():
-            continue
-        found.append(row)
-        for column in columns.tolist():
-            holding.setdefault(column, []).append(row)
-    return found
 
 
 def _fewest_sets(covers: NDArray[np.bool_]) -> tuple[list[int], int]:
