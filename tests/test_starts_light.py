@@ -8,6 +8,7 @@ import pytest
 
 from tests.helpers import run_command
 from zinnet.cli.group import COMMANDS, made
+from zinnet.ui.warm_up import TO_GO_ON, TO_OPEN
 
 HEAVY = {
     *("numpy", "shapely", "pydantic", "scipy", "cv2", "ortools", "sqlalchemy", "reportlab", "ezdxf", "fontTools"),
@@ -67,3 +68,9 @@ def test_the_list_of_commands_says_of_each_what_it_says_of_itself(name):
 def test_the_list_of_commands_names_all_of_them():
     said = run_command("--help").stdout
     assert [name for name in COMMANDS if f"\n  {name} " not in said] == []
+
+
+def test_nothing_that_uses_qt_is_imported_in_a_thread_beside_the_window(tmp_path):
+    code = "import json, sys\nfrom importlib import import_module\n[import_module(one) for one in sys.argv[1:]]\n"
+    code += 'print(json.dumps(sorted({name.split(".")[0] for name in sys.modules})))'
+    assert "PySide6" not in imported(code, *TO_OPEN, *TO_GO_ON, tmp_path=tmp_path)

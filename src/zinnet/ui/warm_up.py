@@ -2,6 +2,7 @@
 
 import gc
 import threading
+from collections import deque
 from importlib import import_module
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -11,17 +12,27 @@ TO_OPEN = (
     "zinnet.workshop.opening",
     "zinnet.bench.from_strangers",
     "zinnet.demo",
-    "zinnet.ui.stations.fit",
-    "zinnet.ui.sheets.placement",
+    "zinnet.plan.changes",
+    "zinnet.plan.safe",
 )
-"""What opening a job needs."""
+"""What opening a job needs, imported in a thread. Nothing of it uses Qt, whose types may be made in one thread only."""
 TO_GO_ON = (
-    "zinnet.ui.sheets.blank",
-    *(f"zinnet.ui.stations.{name}" for name in ("measure", "artwork", "split", "nest", "cut", "press", "log")),
-    "zinnet.ui.press.control",
-    "zinnet.ui.cut.control",
+    "zinnet.bench.press_run",
+    "zinnet.bench.cutting_run",
+    "zinnet.cutting.stand_in.port",
+    "zinnet.output.cut_files",
+    "zinnet.workshop.cutbook",
+    "zinnet.nesting.by_hand",
 )
-"""What is likely to be looked at next."""
+"""What the stations need besides."""
+STATIONS = (
+    "stations.fit",
+    "sheets.placement",
+    "sheets.blank",
+    *(f"stations.{name}" for name in ("measure", "artwork", "split", "nest", "cut", "press", "log")),
+)
+"""What is likely to be looked at next, imported by the window itself, one in each turn of its loop."""
+TURN_MS = 20
 
 
 class WarmUp(QObject):
@@ -31,9 +42,14 @@ class WarmUp(QObject):
     """All is there that a job needs to be opened."""
     ended = Signal()
     """All is there that the stations are made of."""
+    _imported = Signal()
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
+        self._left = deque(STATIONS)
+        self._timer = QTimer(self, interval=TURN_MS)
+        self._timer.timeout.connect(self._import_next)
+        self._imported.connect(self._timer.start)
         self.ended.connect(keep_for_good)
 
     def begin(self) -> None:
@@ -46,8 +62,14 @@ class WarmUp(QObject):
         self.opens.emit()
         for module in TO_GO_ON:
             import_module(module)
-        self.ended.emit()
+        self._imported.emit()
         prepare()
+
+    def _import_next(self) -> None:
+        import_module(f"zinnet.ui.{self._left.popleft()}")
+        if not self._left:
+            self._timer.stop()
+            self.ended.emit()
 
 
 def keep_for_good() -> None:
