@@ -278,6 +278,7 @@ def test_a_picture_for_a_print_stays_one_until_it_is_to_be_traced(demo, qtbot):
     taken.setCurrentIndex(taken.findData("traced"))
     taken.activated.emit(taken.currentIndex())
     qtbot.waitUntil(lambda: not demo.session.selection.design.artwork.whole_picture, timeout=30_000)
+    qtbot.waitUntil(lambda: not demo.session.is_working)
     assert station.traced_picture() is not None
     assert form.fields["tolerance"].isVisibleTo(form)
 
