@@ -133,6 +133,26 @@ def test_what_the_plan_refuses_is_taken_back_and_said(fit, gate, qtbot, monkeypa
     assert session.document.undo_name == "open test.svg"
 
 
+def test_what_is_refused_is_drawn_where_it_was(fit):
+    before = fit.view.placement.corners
+    assert not fit.session.set_fit("x", width_mm=-4.0)
+    assert fit.view.placement.corners == before
+
+
+def test_another_job_that_is_opened_meanwhile_is_shown_as_it_is(fit, gate, qtbot, monkeypatch, tmp_path):
+    session, written = fit.session, []
+    session.apply(set_copies(5))
+    session.following.when_followed(lambda: written.append(session.job.copies))
+    qtbot.waitUntil(lambda: fit.dimmed.is_dim)
+    gate.open.set()
+    session.show_document(document_of(RED_AND_BLUE))
+    qtbot.waitUntil(lambda: not session.background.is_busy)
+    assert session.job.copies == session.plan.job.copies == 1
+    assert not fit.dimmed.is_dim
+    assert fit.findings.counts.text() != "checking ..."
+    assert written == [], "what was meant for the other job is not done with this one"
+
+
 def test_what_the_edit_refuses_changes_nothing(fit, qtbot):
     session, before, said = fit.session, fit.session.job, []
     session.said.connect(said.append)

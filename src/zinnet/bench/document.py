@@ -98,8 +98,9 @@ class Document:
         if not self.is_behind:
             return
         good = self.plan.job
-        while self._done and self.job != good:
-            self.job = self._done.pop().before
+        since = next((k for k, change in enumerate(self._done) if change.before == good), None)
+        if since is not None:
+            del self._done[since:]
         self.job = good
 
     def use_workshop(self, workshop: Workshop) -> None:

@@ -111,9 +111,12 @@ class Following(QObject):
     def _done(self, document: "Document", number: int, plan: "Plan | None") -> None:
         self._running = False
         is_last = number == self._wanted
-        if document is self._document() and plan is not None:
+        self._is_edit = self._is_edit and not is_last
+        if document is not self._document():
+            self._waiting.clear()
+        elif plan is not None:
             document.follow(plan)
-            self._is_edit = self._is_edit and not is_last
+        if is_last:
             self.followed.emit()
         if not is_last or self._document().is_behind:
             self._start()

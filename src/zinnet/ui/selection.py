@@ -25,9 +25,9 @@ class Drawn(NamedTuple):
 
     def place(self, placement: "Placement") -> "Placement":
         """Return where it is drawn."""
-        grown = placement if self.factor == 1.0 else placement.drawn_larger(self.factor)
         import numpy as np
 
+        grown = placement if self.factor == 1.0 else placement.drawn_larger(self.factor)
         return grown.moved(np.array([self.across_mm, self.down_mm]))
 
 

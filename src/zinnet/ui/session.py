@@ -162,7 +162,10 @@ class Session(QObject):
         if {"width_mm", "height_mm"} & fields.keys() and self._is_drawn_anew(design.index):
             self.apply_later(edit)
             return True
-        return self.apply(edit)
+        done = self.apply(edit)
+        if not self.is_working:
+            self.selection.look_ahead(None)
+        return done
 
     def _is_drawn_anew(self, index: int) -> bool:
         """Tell whether a design has lengths in mm, so that another width takes long to derive."""
