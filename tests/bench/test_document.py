@@ -104,3 +104,13 @@ def test_saving_through_a_link_writes_what_it_points_at(tmp_path):
     assert Document.open(real, standard_workshop()).job.copies == 7
     assert sorted(path.name for path in tmp_path.glob("*.zinnet*")) == ["link.zinnet", "real.zinnet"]
     assert not list(tmp_path.glob(".*"))
+
+
+def test_falling_back_from_an_undo_keeps_what_was_done_before():
+    document = document_of(LANTERN, set_copies(3), set_title("three"))
+    document.turn(undo=True)
+    assert document.is_behind
+    document.fall_back()
+    assert not document.is_behind
+    document.undo()
+    assert document.job.copies == 1

@@ -3,7 +3,9 @@
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from zinnet.ui.beside import Beside
 
 if TYPE_CHECKING:
     from zinnet.bench.document import Document
@@ -15,28 +17,22 @@ PATIENCE_S = 0.006
 """So long an edit is waited for: what costs less than this is seen at once, and the window stands still no longer."""
 
 
-class Following(QObject):
+class Following(Beside):
     """Brings the plan of the open document after its job; a newer edit ends older work.
 
     The job is changed at once, so that the next edit builds on it. Where it can't be made sense of, the job goes back
     to the one of the plan, and that is said.
     """
 
-    ahead = Signal(object)
-    """What comes first of the plan: the picture."""
     followed = Signal()
-    refused = Signal(str)
-    _seen = Signal(object, object)
 
     def __init__(
         self, background: "Background", document: Callable[[], "Document"], parent: QObject | None = None
     ) -> None:
-        super().__init__(parent)
-        self._background, self._document = background, document
+        super().__init__(background, document, parent)
         self._wanted = 0
         self._running = self._is_edit = self._is_pictured = False
         self._waiting: list[tuple[Callable[[], bool], Callable[[], object]]] = []
-        self._seen.connect(self._look)
 
     @property
     def is_busy(self) -> bool:
@@ -102,11 +98,11 @@ class Following(QObject):
 
         self._background.run(work, lambda plan: self._done(document, number, plan), refuse, patience_s=PATIENCE_S)
 
-    def _look(self, ahead: "Ahead", document: "Document") -> None:
-        if self.is_busy and document is self._document() and ahead.job == document.job:
-            self._is_pictured = True
-            self.ahead.emit(ahead)
-            self._go_on()
+    def _is_shown(self, ahead: "Ahead") -> bool:
+        self._is_pictured = self.is_busy and ahead.job == self._document().job
+        if self._is_pictured:
+            QTimer.singleShot(0, self._go_on)
+        return self._is_pictured
 
     def _done(self, document: "Document", number: int, plan: "Plan | None") -> None:
         self._running = False

@@ -5,10 +5,11 @@ from typing import TYPE_CHECKING, NamedTuple
 
 from PySide6.QtCore import QObject, Signal
 
+from zinnet.ui.beside import Beside
+
 if TYPE_CHECKING:
     from zinnet.bench.document import Document
     from zinnet.job.edits import Edit
-    from zinnet.plan.ahead import Ahead
     from zinnet.ui.background import Background
 
 
@@ -20,7 +21,7 @@ class _Asked(NamedTuple):
     """What carries it out in the document, where it is no new edit: an undo."""
 
 
-class LaterEdits(QObject):
+class LaterEdits(Beside):
     """A queue of edits. While one batch is worked out, what is asked for meanwhile waits and goes as the next.
 
     The plan is derived in the background; its stages are kept, so that applying the edits afterwards costs little.
@@ -30,18 +31,13 @@ class LaterEdits(QObject):
     """
 
     ready = Signal(object)
-    ahead = Signal(object)
-    refused = Signal(str)
-    _seen = Signal(object, object)
 
     def __init__(
         self, background: "Background", document: Callable[[], "Document"], parent: QObject | None = None
     ) -> None:
-        super().__init__(parent)
-        self._background, self._document = background, document
+        super().__init__(background, document, parent)
         self._waiting: list[_Asked] = []
         self._running = False
-        self._seen.connect(self._look)
 
     @property
     def is_busy(self) -> bool:
@@ -87,10 +83,6 @@ class LaterEdits(QObject):
                 self._again(batch)
 
         self._background.run(work, done, self._refuse)
-
-    def _look(self, ahead: "Ahead", document: "Document") -> None:
-        if document is self._document():
-            self.ahead.emit(ahead)
 
     def _again(self, batch: list[_Asked]) -> None:
         self._waiting = [*batch, *self._waiting]
