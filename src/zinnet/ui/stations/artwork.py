@@ -152,15 +152,17 @@ class ArtworkStation(TableView):
         painter.drawRoundedRect(cloth, 8, 8)
         painter.save()
         painter.setTransform(self.world)
+        gone = self.session.selection.gone
         for layer, ink in zip(split.layers, design.inks, strict=True):
-            if layer.colour in self.session.selection.gone:
+            if layer.colour in gone:
                 continue
+            path = region_path(layer.painted if gone else layer.region, painter)
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(ink_brush(ink))
-            painter.drawPath(region_path(layer.region, painter))
+            painter.drawPath(path)
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.setPen(pen("chalk", 0.8, alpha=70))
-            painter.drawPath(region_path(layer.region, painter))
+            painter.drawPath(path)
         painter.setPen(lit_pen())
         for layer in split.layers:
             if layer.colour == self.chosen_colour:
