@@ -36,6 +36,7 @@ class Gate:
 def fit(window):
     window.session.show_document(document_of(RED_AND_BLUE))
     window.session.nester.stop()
+    window.session.nester.hold(True)  # a nest that is found would be another plan
     window.go_to("fit")
     return window
 
