@@ -49,7 +49,8 @@ def gate(fit, monkeypatch):
 
 
 def followed(qtbot, window):
-    qtbot.waitUntil(lambda: not window.session.is_working)
+    session = window.session
+    qtbot.waitUntil(lambda: not (session.is_working or session.background.turns.is_waiting))
 
 
 def test_the_picture_moves_at_once_and_the_plan_comes_after(fit, gate, qtbot):

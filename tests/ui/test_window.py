@@ -173,7 +173,7 @@ def test_pointing_at_a_piece_lights_it_up_in_every_view(demo, qtbot):
     demo.session.selection.point_at(pointed)
     cards = demo.stations["split"].cards.cards
     demo.stations["split"].cards.light()
-    lit = [card.order for card in cards if "2px" in card.styleSheet()]
+    lit = [card.order for card in cards if card.property("card") == "lit"]
     assert lit == [order]
     demo.go_to("nest")
     qtbot.wait(20)

@@ -187,7 +187,18 @@ def while_wanted(goes_on: Callable[[], bool]) -> Iterator[None]:
         _wanted.reset(token)
 
 
+@contextmanager
+def standing_back(stand_back: Callable[[], object]) -> Iterator[None]:
+    """Let every stage within the block ``stand_back`` first: whoever it works beside may have something to do."""
+    token = _stands_back.set(stand_back)
+    try:
+        yield
+    finally:
+        _stands_back.reset(token)
+
+
 _wanted: ContextVar[Callable[[], bool] | None] = ContextVar("work_wanted", default=None)
+_stands_back: ContextVar[Callable[[], object] | None] = ContextVar("work_stands_back", default=None)
 _in_use: ContextVar[StageCache | None] = ContextVar("stage_cache", default=None)
 _within: ContextVar[list[Spot] | None] = ContextVar("stages_within", default=None)
 
@@ -229,6 +240,9 @@ def stage[**Read, Made](
                 return function(*args, **options)
             from zinnet.base.keys import Key  # the geometry library: a command that has no stages does without it
 
+            stand_back = _stands_back.get()
+            if stand_back is not None:
+                stand_back()
             wanted = _wanted.get()
             if wanted is not None and not wanted():
                 raise LeftOff

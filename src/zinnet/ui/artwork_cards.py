@@ -3,6 +3,7 @@
 from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.artwork.lettering.fonts import are_installed_fonts_known, installed_fonts
@@ -21,7 +22,8 @@ from zinnet.steps import model
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.recipe_form import RecipeForm
-from zinnet.ui.theme import PLAIN, SMALL, colour, font
+from zinnet.ui.theme import PLAIN, SMALL, font
+from zinnet.ui.turns import InTurn
 
 if TYPE_CHECKING:
     from zinnet.job.model import Design
@@ -60,11 +62,7 @@ class Card(QFrame):
 
     def __init__(self, title: str) -> None:
         super().__init__()
-        self.setObjectName("artwork-card")
-        self.setStyleSheet(
-            f"QFrame#artwork-card {{ background: {colour('card').name()};"
-            f" border: 1px solid {colour('card_line').name()}; border-radius: 7px; }}"
-        )
+        self.setProperty("card", "plain")
         self.title = Label(title)
         self.title.setFont(font(PLAIN, bold=True))
         self.title.setWordWrap(True)
@@ -87,8 +85,7 @@ class ArtworkCards(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.viewport().setAutoFillBackground(False)
         holder = QWidget()
-        holder.setObjectName("artwork-cards")
-        holder.setStyleSheet("QWidget#artwork-cards { background: transparent }")
+        holder.setProperty("holder", True)
         self._column = QVBoxLayout(holder)
         self._column.setContentsMargins(0, 0, 6, 8)
         self._column.setSpacing(10)
@@ -99,7 +96,7 @@ class ArtworkCards(QScrollArea):
         self.add.setProperty("strong", True)
         self.add.setToolTip(tr("A step on the parts that were pointed at, or on everything (Ctrl+Return)"))
         self.add.setMenu(self._menu())
-        session.plan_changed.connect(self.follow)
+        InTurn(session, self.follow, self)
         self.follow()
 
     def _menu(self) -> QMenu:
@@ -116,7 +113,7 @@ class ArtworkCards(QScrollArea):
     def follow(self) -> None:
         """Show the selected design's source and steps; forms are kept where their kinds stay."""
         design = self._design()
-        if design is None:
+        if design is None or (self._shape is not None and not self.isVisible()):
             return
         rings = len(design.source.name.outlines) if isinstance(design.source, OutlinedNameArt) else 0
         shape = (self._index(), design.source.kind, rings, tuple(step.kind for step in design.steps))
@@ -129,6 +126,11 @@ class ArtworkCards(QScrollArea):
         shown = self.session.selection.design
         if design.source.kind == "picture" and shown is not None:
             self.forms[0].show_only(OF_WHOLE_PICTURE if shown.artwork.whole_picture else None)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Follow what changed while the cards were not seen."""
+        super().showEvent(event)
+        self.follow()
 
     def _recipes(self, design: "Design") -> list[Any]:
         part = recipe_part(design.source)
@@ -259,7 +261,7 @@ class ArtworkCards(QScrollArea):
             button = QPushButton(text)
             button.setToolTip(plain(tip))
             button.setEnabled(can)
-            button.setStyleSheet("QPushButton { padding: 1px 8px; min-height: 16px; }")
+            button.setProperty("small", True)
             button.clicked.connect(lambda checked=False, edit=edit: self.session.apply_later(edit()))
             row.addWidget(button)
         row.addStretch(1)

@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
 from zinnet.base.errors import ZinnetError
 from zinnet.base.log import log_error, unexpected
 from zinnet.base.stages import carried
+from zinnet.ui.turns import Turns
 
 
 class _Answer(QObject):
@@ -58,6 +59,7 @@ class Background(QObject):
         self, parent: QObject | None = None, within: Callable[[], AbstractContextManager[object]] = nullcontext
     ) -> None:
         super().__init__(parent)
+        self.turns = Turns(self)
         self._within = within
         """In what functions are called, such as the open document's kept stages; asked for as each is begun."""
         self._pool = QThreadPool(self)
@@ -74,7 +76,7 @@ class Background(QObject):
     @property
     def is_busy(self) -> bool:
         """Whether anything is still being worked on."""
-        return bool(self._running)
+        return bool(self._running) or self.turns.is_waiting
 
     def run(
         self,
@@ -116,19 +118,24 @@ class Background(QObject):
         within = self._within()
 
         def work() -> Any:
-            with within:
+            with self.turns.taken(), within:
                 return function()
 
         pool.start(_Work(carried(work), answer))
-        if patience_s is not None and answer.ended.wait(patience_s):
+        if patience_s is not None and self._is_soon(answer, patience_s):
             deliver(*answer.found)
+
+    def _is_soon(self, answer: _Answer, patience_s: float) -> bool:
+        with self.turns.given():
+            return answer.ended.wait(patience_s)
 
     def wait(self) -> bool:
         """Wait for what is written into the books, and a little for other work; tell whether all of it is done.
 
         For closing the window: what waits for its turn is not begun any more, but for the books.
         """
-        kept = self._books.waitForDone(KEEP_MS)
-        self._pool.clear()
-        self._edits.clear()
-        return self._edits.waitForDone(LEAVE_MS) and self._pool.waitForDone(LEAVE_MS) and kept
+        with self.turns.given():
+            kept = self._books.waitForDone(KEEP_MS)
+            self._pool.clear()
+            self._edits.clear()
+            return self._edits.waitForDone(LEAVE_MS) and self._pool.waitForDone(LEAVE_MS) and kept

@@ -10,7 +10,7 @@ from zinnet.ui.drawing import pen
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
 from zinnet.ui.region_paths import region_path
-from zinnet.ui.theme import LARGE, SMALL, Theme, colour, font, theme
+from zinnet.ui.theme import LARGE, SMALL, Theme, font, theme
 
 if TYPE_CHECKING:
     from zinnet.geometry.region import Region
@@ -23,7 +23,7 @@ class CardPage(QFrame):
 
     def __init__(self, title: str) -> None:
         super().__init__()
-        self.setObjectName("card-page")
+        self.setProperty("card", "plain")
         head = Label(tr(title))
         head.setFont(font(LARGE, bold=True))
         self.note = Label()
@@ -44,11 +44,6 @@ class CardPage(QFrame):
         look = (theme(), self.look())
         if look == self._shown_for:
             return
-        if self._shown_for is None or self._shown_for[0] is not look[0]:
-            self.setStyleSheet(
-                f"QFrame#card-page {{ background: {colour('card').name()}; border-radius: 7px; "
-                f"border: 1px solid {colour('card_line').name()}; }}"
-            )
         self._shown_for = look
         self.show_plan()
 
@@ -78,8 +73,7 @@ class CardList(QScrollArea):
     def show_cards(self, cards: list[QWidget]) -> None:
         """Show these cards."""
         holder = QWidget()
-        holder.setObjectName("cards")
-        holder.setStyleSheet("QWidget#cards { background: transparent }")
+        holder.setProperty("holder", True)
         column = QVBoxLayout(holder)
         column.setContentsMargins(0, 0, 8, 0)
         column.setSpacing(8)
@@ -92,11 +86,7 @@ class CardList(QScrollArea):
 def light_card() -> QFrame:
     """Return a card of the list."""
     card = QFrame()
-    card.setObjectName("light-card")
-    card.setStyleSheet(
-        f"QFrame#light-card {{ background: {colour('card_light').name()}; border-radius: 6px; "
-        f"border: 1px solid {colour('card_line').name()}; }}"
-    )
+    card.setProperty("card", "light")
     return card
 
 

@@ -21,7 +21,8 @@ from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
 from zinnet.ui.offers import Offer, Offers
 from zinnet.ui.plain import Label
-from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
+from zinnet.ui.theme import LARGE, PLAIN, SMALL, font
+from zinnet.ui.turns import InTurn
 
 if TYPE_CHECKING:
     from zinnet.job.edits import Edit
@@ -104,12 +105,8 @@ class FindingCard(QFrame):
     def __init__(self, session: "Session", finding: "Finding") -> None:
         super().__init__()
         self.session, self.finding = session, finding
-        self.setObjectName("finding")
         self.setAccessibleName(f"{NAMES[finding.level][0]}: {finding.title}")
-        self.setStyleSheet(
-            f"QFrame#finding {{ background: {colour('card_light').name()};"
-            f" border: 1px solid {colour('card_line').name()}; border-radius: 6px; }}"
-        )
+        self.setProperty("card", "light")
         title = Label(tr(finding.title))
         title.setFont(font(PLAIN, bold=True))
         measured = Label(finding.measured[0].upper() + finding.measured[1:] + ".")
@@ -247,8 +244,7 @@ class FindingsPanel(QWidget):
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setWidget(self.list)
-        self.list.setObjectName("findings")
-        self.list.setStyleSheet("QWidget#findings { background: transparent }")
+        self.list.setProperty("holder", True)
         area.viewport().setAutoFillBackground(False)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
@@ -269,7 +265,7 @@ class FindingsPanel(QWidget):
         self.before_after: BeforeAfter | None = None
         self.cards: list[FindingCard] = []
         self._shown: list[object] | None = None
-        session.plan_changed.connect(self.follow)
+        InTurn(session, self.follow, self)
         session.later.ahead.connect(self._look_ahead)
         session.following.ahead.connect(self._look_ahead)
         session.busy_changed.connect(self._count)
@@ -375,7 +371,9 @@ class FindingsPanel(QWidget):
                 card.hide()
                 card.deleteLater()
         for place, card in enumerate(self.cards):
-            self._column.insertWidget(place, card)
+            item = self._column.itemAt(place)
+            if item is None or item.widget() is not card:
+                self._column.insertWidget(place, card)
         self._nothing.setText(
             "Nothing to mend." if self.session.has_artwork else "Findings appear here once there is artwork."
         )

@@ -2,6 +2,7 @@
 
 import threading
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -46,7 +47,7 @@ class Offers(QObject):
 
     def __init__(self, session: "Session", parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._session = session
+        self._session, self.turns = session, session.background.turns
         self._thread: threading.Thread | None = None
         self._plan: Plan | None = None
         self._round = 0
@@ -102,7 +103,8 @@ class Offers(QObject):
         self._closed = True
         self._leave_off()
         if self._thread is not None:
-            self._thread.join()
+            with self.turns.given():
+                self._thread.join()
 
     def _leave_off(self) -> None:
         self._timer.stop()
@@ -177,21 +179,23 @@ class _Work:
     def run(self) -> None:
         """Prove mend after mend, the cheap ones of all findings first, until somebody wants another plan's."""
         from zinnet.base.stages import LeftOff
+
+        with self._offers.turns.taken(), suppress(LeftOff, RuntimeError):
+            self._prove_all()
+
+    def _prove_all(self) -> None:
         from zinnet.plan.safe import mend_all_safe
 
         held: dict[int, dict[int, Offer]] = {id(finding): {} for finding in self._findings}
-        try:
-            for dearness in PASSES:
-                for finding in self._findings:
-                    mine, fresh = held[id(finding)], self._holding(finding, dearness)
-                    mine |= fresh
-                    if fresh or dearness == _last_pass(finding):
-                        self._offers.tell(self._number, finding, tuple(mine[number] for number in sorted(mine)))
-            safe = [one for offers in held.values() for one in offers.values() if one.mend.local]
-            with self._cache.in_use():
-                self._offers.tell_end(self._number, mend_all_safe(self._plan) if len(safe) > 1 else None)
-        except (LeftOff, RuntimeError):
-            return
+        for dearness in PASSES:
+            for finding in self._findings:
+                mine, fresh = held[id(finding)], self._holding(finding, dearness)
+                mine |= fresh
+                if fresh or dearness == _last_pass(finding):
+                    self._offers.tell(self._number, finding, tuple(mine[number] for number in sorted(mine)))
+        safe = [one for offers in held.values() for one in offers.values() if one.mend.local]
+        with self._cache.in_use():
+            self._offers.tell_end(self._number, mend_all_safe(self._plan) if len(safe) > 1 else None)
 
     def _holding(self, finding: "Finding", dearness: str) -> dict[int, Offer]:
         """Return the mends of a finding that hold, of those that cost so much to prove, by their numbers."""

@@ -35,7 +35,7 @@ class PageBar(QWidget):
             button = QPushButton(tr(text))
             button.setCheckable(True)
             button.setToolTip(plain(tr(tip)))
-            button.setStyleSheet("QPushButton { padding: 2px 8px; min-height: 16px; }")
+            button.setProperty("small", True)
             button.clicked.connect(lambda checked=False, name=name: self.chosen.emit(name))
             self.buttons[name] = button
             row.addWidget(button)

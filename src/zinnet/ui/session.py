@@ -229,11 +229,18 @@ class Session(QObject):
     def _apply_ready(self, edits: "list[tuple[Edit, Callable[[], object] | None]]") -> None:
         for edit, commit in edits:
             self._apply(edit) if commit is None else self._try(commit)
-        self.busy_changed.emit()
+        self._tell_end()
 
     def _followed(self) -> None:
         self._follow()
-        self.busy_changed.emit()
+        self._tell_end()
+
+    def _tell_end(self) -> None:
+        """Tell that an edit is worked out, after all that follow the plan have shown it."""
+        if self.beside:
+            self.background.turns.do(self.busy_changed.emit)
+        else:
+            self.busy_changed.emit()
 
     def _refused(self, sentence: str) -> None:
         self.said.emit(sentence)

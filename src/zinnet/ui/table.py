@@ -13,6 +13,7 @@ from PySide6.QtGui import (
     QPaintEvent,
     QPixmap,
     QResizeEvent,
+    QShowEvent,
     QTransform,
     QWheelEvent,
 )
@@ -57,6 +58,7 @@ class TableView(QWidget):
         self.shown_box: tuple[float, float, float, float] | None = None
         self.lengths: list[EditableLength] = []
         self._fitted = True
+        self._is_behind = False
         self._dragged_from: QPointF | None = None
         self._editor: QLineEdit | None = None
         self._edited: EditableLength | None = None
@@ -136,6 +138,9 @@ class TableView(QWidget):
         self.update()
 
     def _follow(self) -> None:
+        self._is_behind = not self.isVisible()
+        if self._is_behind:
+            return
         if self._fitted and self._dragged_from is None and not self.is_dragging():
             self.fit_view()
         self.update()
@@ -145,6 +150,12 @@ class TableView(QWidget):
         return False
 
     # events
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Follow what changed while the view was not seen."""
+        super().showEvent(event)
+        if self._is_behind:
+            self._follow()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Keep a fitted view fitted."""

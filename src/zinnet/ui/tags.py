@@ -13,6 +13,7 @@ from zinnet.ui.drawing import draw_sign
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
+from zinnet.ui.turns import InTurn
 
 if TYPE_CHECKING:
     from zinnet.ui.session import Session
@@ -117,7 +118,7 @@ class TagThread(QWidget):
             self.tags[station] = tag
             column.addWidget(tag)
         column.addStretch(1)
-        session.plan_changed.connect(self.follow)
+        InTurn(session, self.follow, self)
         self.follow()
 
     def select(self, station: str) -> None:

@@ -155,4 +155,15 @@ def _sheet(t: Theme) -> str:
     QScrollBar:horizontal {{ height: 9px; background: transparent; margin: 0; }}
     QScrollBar::handle:horizontal {{ background: {t.card_line}; border-radius: 4px; min-width: 30px; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
+    QFrame[card="plain"] {{ background: {t.card}; border: 1px solid {t.card_line}; border-radius: 7px; }}
+    QFrame[card="light"] {{ background: {t.card_light}; border: 1px solid {t.card_line}; border-radius: 6px; }}
+    QFrame[card="lit"] {{ background: {t.card}; border: 2px solid {t.accent}; border-radius: 7px; }}
+    QFrame[card="side"] {{ background: {t.card}; border-left: 2px solid {t.card_line}; }}
+    QWidget[holder="true"] {{ background: transparent; }}
+    QPushButton[small="true"] {{ padding: 1px 8px; min-height: 16px; }}
+    QFrame#detail-panel QListWidget {{ border: none; background: transparent; }}
+    QFrame#detail-panel QListWidget::item {{ color: {t.ink}; padding: 3px 4px; }}
+    QFrame#detail-panel QListWidget::item:selected {{ background: {t.tape}; }}
+    QFrame#weed-panel QProgressBar {{ height: 18px; }}
+    QFrame#weed-panel QProgressBar::chunk {{ border-radius: 4px; }}
     """

@@ -116,7 +116,7 @@ class MainWindow(QMainWindow):
 
     def _lay_out(self) -> None:
         self.panel = QFrame()
-        self.panel.setObjectName("panel")
+        self.panel.setProperty("card", "side")
         self.panel.setFixedWidth(PANEL_WIDTH)
         column = QVBoxLayout(self.panel)
         column.setContentsMargins(16, 16, 14, 14)
@@ -142,10 +142,6 @@ class MainWindow(QMainWindow):
         self._colour_panel()
 
     def _colour_panel(self) -> None:
-        self.panel.setStyleSheet(
-            f"QFrame#panel {{ background: {colour('card').name()};"
-            f" border-left: 2px solid {colour('card_line').name()}; }}"
-        )
         self.message.setStyleSheet(
             f"background: {colour('card_light').name()}; color: {colour('ink').name()};"
             f" border: 2px solid {colour('ink').name()}; border-radius: 6px; padding: 8px 12px;"

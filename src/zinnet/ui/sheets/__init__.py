@@ -8,6 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from zinnet.ui.lazy import LazyWidgets
+from zinnet.ui.turns import InTurn
 
 if TYPE_CHECKING:
     from zinnet.ui.session import Session
@@ -46,7 +47,7 @@ class Properties(QStackedWidget):
         self._areas: dict[PropertySheet, QScrollArea] = {}
         self._shown: PropertySheet | None = None
         self.sheets: LazyWidgets[PropertySheet] = LazyWidgets(self._put, {one: maker(one) for one in SHEETS})
-        session.plan_changed.connect(self.follow)
+        InTurn(session, self.follow, self)
         session.selection.pictured.connect(self.follow)
 
     def _put(self, sheet: "PropertySheet") -> None:
@@ -83,8 +84,7 @@ def _scrolled(sheet: QWidget) -> QScrollArea:
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
     holder = QWidget()
-    holder.setObjectName("holder")
-    holder.setStyleSheet("QWidget#holder { background: transparent }")
+    holder.setProperty("holder", True)
     column = QVBoxLayout(holder)
     column.setContentsMargins(0, 0, 6, 0)
     column.addWidget(sheet)

@@ -11,7 +11,7 @@ from zinnet.layers.detail import Detail, details
 from zinnet.ui.aside import Aside
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.theme import PLAIN, SMALL, colour, font
+from zinnet.ui.theme import PLAIN, SMALL, font
 
 if TYPE_CHECKING:
     from zinnet.layers.stack import FilmLayer
@@ -35,6 +35,7 @@ class DetailPanel(QFrame):
         super().__init__()
         self.session = session
         self.setObjectName("detail-panel")
+        self.setProperty("card", "plain")
         self.found: list[tuple[FilmLayer, Detail]] = []
         self._shown_for: object = None
         self._aside = Aside(session, self)
@@ -84,15 +85,10 @@ class DetailPanel(QFrame):
 
     def follow(self) -> None:
         """Show the places of the plan; they are looked for when the panel is seen."""
-        self.setStyleSheet(
-            f"QFrame#detail-panel {{ background: {colour('card').name()}; border-radius: 7px; "
-            f"border: 1px solid {colour('card_line').name()}; }}"
-            "QListWidget { border: none; background: transparent; outline: none; }"
-            f"QListWidget::item {{ color: {colour('ink').name()}; padding: 3px 4px; border-radius: 4px; }}"
-            f"QListWidget::item:selected {{ background: {colour('tape').name()}; }}"
-        )
+        if not self.isVisible():
+            return
         stack = self.session.selection.stack
-        if not self.isVisible() or stack is self._shown_for:
+        if stack is self._shown_for:
             return
         self._shown_for = stack
         rows = stack.in_press_order if stack is not None else ()

@@ -43,8 +43,7 @@ class FilmTable(QScrollArea):
             return
         self._shown_for = shown
         holder = QWidget()
-        holder.setObjectName("films")
-        holder.setStyleSheet("QWidget#films { background: transparent }")
+        holder.setProperty("holder", True)
         column = QVBoxLayout(holder)
         column.setContentsMargins(0, 0, 8, 8)
         column.setSpacing(10)
@@ -61,11 +60,7 @@ class ColourCard(QFrame):
     def __init__(self, session: "Session", stack: "LayerStack", row: "FilmLayer", drawn: str) -> None:
         super().__init__()
         self.session, self.drawn = session, drawn
-        self.setObjectName("colour-card")
-        self.setStyleSheet(
-            f"QFrame#colour-card {{ background: {colour('card').name()}; border-radius: 7px; "
-            f"border: 1px solid {colour('card_line').name()}; }}"
-        )
+        self.setProperty("card", "plain")
         grid = QGridLayout(self)
         grid.setContentsMargins(14, 12, 14, 12)
         grid.setHorizontalSpacing(14)

@@ -41,8 +41,7 @@ class LayerCards(QScrollArea):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.viewport().setAutoFillBackground(False)
         self._list = QWidget()
-        self._list.setObjectName("layers")
-        self._list.setStyleSheet("QWidget#layers { background: transparent }")
+        self._list.setProperty("holder", True)
         self._layout = QVBoxLayout(self._list)
         self._layout.setContentsMargins(0, 0, 6, 8)
         self._layout.setSpacing(10)
@@ -85,7 +84,6 @@ class LayerCard(QFrame):
         self.row: FilmLayer | None = None
         self.pairs: list[Pair] = []
         self._filled: tuple[object, ...] = ()
-        self.setObjectName("layer-card")
         self.swatch = Swatch()
         self.name, self.facts, self.side = Label(), Label(), Label()
         self.name.setFont(font(PLAIN, bold=True))
@@ -134,10 +132,11 @@ class LayerCard(QFrame):
 
     def set_lit(self, lit: bool) -> None:
         """Frame the card in the accent colour while its layer is pointed at."""
-        edge = f"2px solid {colour('accent').name()}" if lit else f"1px solid {colour('card_line').name()}"
-        self.setStyleSheet(
-            f"QFrame#layer-card {{ background: {colour('card').name()}; border: {edge}; border-radius: 7px; }}"
-        )
+        card = "lit" if lit else "plain"
+        if self.property("card") != card:
+            self.setProperty("card", card)
+            self.style().unpolish(self)
+            self.style().polish(self)
 
     def show_layer(self, row: "FilmLayer", pairs: list["Pair"], count: int) -> None:
         """Show a layer's facts."""

@@ -12,7 +12,7 @@ from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
 from zinnet.ui.split.weed import WeedState
-from zinnet.ui.theme import PLAIN, SMALL, colour, font
+from zinnet.ui.theme import PLAIN, SMALL, font
 
 if TYPE_CHECKING:
     from zinnet.layers.stack import FilmLayer
@@ -109,6 +109,7 @@ class WeedPanel(QFrame):
         self.maps = WeedMaps(session, self)
         self.maps.found.connect(self.turned)
         self.setObjectName("weed-panel")
+        self.setProperty("card", "plain")
         self.layer = QComboBox()
         self.layer.setAccessibleName(tr("The layer that is weeded"))
         self.layer.setToolTip(tr("The layer that is weeded"))
@@ -152,13 +153,6 @@ class WeedPanel(QFrame):
 
     def follow(self) -> None:
         """Show the plan."""
-        self.setStyleSheet(
-            f"QFrame#weed-panel {{ background: {colour('card').name()}; border-radius: 7px; "
-            f"border: 1px solid {colour('card_line').name()}; }}"
-            f"QProgressBar {{ background: {colour('card_light').name()}; color: {colour('ink').name()}; "
-            f"border: 1px solid {colour('card_line').name()}; border-radius: 4px; text-align: center; height: 18px; }}"
-            f"QProgressBar::chunk {{ background: {colour('tape').name()}; }}"
-        )
         if not self.isVisible():
             return
         stack = self.session.selection.stack

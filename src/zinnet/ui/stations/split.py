@@ -23,6 +23,7 @@ from zinnet.ui.split.pointing import order_of_piece, piece_of_layer
 from zinnet.ui.split.weed import draw_weed_map
 from zinnet.ui.split.weed_panel import WeedPanel
 from zinnet.ui.table import TableView
+from zinnet.ui.turns import InTurn
 
 if TYPE_CHECKING:
     from zinnet.films.support import PairMethod
@@ -63,7 +64,7 @@ class SplitStation(TableView):
         self.details.chosen.connect(self._choose_detail)
         self.weed.turned.connect(self._turned)
         self.laying.slider.valueChanged.connect(lambda value: self.update())
-        session.plan_changed.connect(self._follow_plan)
+        InTurn(session, self._follow_plan, self)
         session.selection.pointed_changed.connect(self.cards.light)
         self.show_page("apart")
 
@@ -88,6 +89,8 @@ class SplitStation(TableView):
         self.update()
 
     def _follow_plan(self) -> None:
+        if not self.isVisible():
+            return
         self.cards.follow()
         self._follow_panels()
         count = len(self.stack.layers) if self.stack is not None else 0
