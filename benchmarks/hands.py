@@ -14,6 +14,8 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from PySide6.QtCore import QEvent, QObject
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 BEAT_MS = 2
@@ -32,12 +34,27 @@ class Done(NamedTuple):
     settled_ms: float
 
 
+class Drawn(QObject):
+    """Notes when the window is drawn."""
+
+    def __init__(self, window: Any) -> None:
+        super().__init__(window)
+        self.is_so = False
+        window.installEventFilter(self)
+
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:  # noqa: N802 - Qt calls it so
+        """Look at what the window is told: all of it that is to be drawn anew is drawn with this event."""
+        self.is_so = self.is_so or event.type() == QEvent.Type.UpdateRequest
+        return False
+
+
 class Hand:
     """Does things in the window and looks at the clock."""
 
     def __init__(self, app: Any, window: Any) -> None:
-        from PySide6.QtCore import QTimer
+        from PySide6.QtCore import QEventLoop, QTimer
 
+        self._waits = QEventLoop.ProcessEventsFlag.WaitForMoreEvents
         self.app, self.window, self.session = app, window, window.session
         self.job = ""
         self.done: list[Done] = []
@@ -45,6 +62,7 @@ class Hand:
         self._timer = QTimer(interval=BEAT_MS)
         self._timer.timeout.connect(lambda: self._beats.append(time.perf_counter()))
         self._timer.start()
+        self._drawn = Drawn(window)
 
     def is_settled(self) -> bool:
         """Whether nothing is worked out any more, but for the search for nests."""
@@ -52,9 +70,8 @@ class Hand:
         return not (session.background.is_busy or session.is_working or self.window.findings.offers.is_working)
 
     def turn(self) -> None:
-        """Let the event loop turn once."""
-        self.app.processEvents()
-        time.sleep(0.0005)
+        """Let the event loop turn once, as it does by itself: it sleeps until there is something to do."""
+        self.app.processEvents(self._waits)
 
     def until(self, is_so: Callable[[], bool]) -> float:
         """Let the window be until something is so; return when that was, on the clock."""
@@ -69,8 +86,8 @@ class Hand:
         self._beats = [time.perf_counter()]
         begun = time.perf_counter()
         act()
-        self.until(shows)
-        self.window.table.repaint()
+        self._drawn.is_so = False
+        self.until(lambda: (shows() and self._drawn.is_so) or self.is_settled())
         seen = time.perf_counter()
         settled = self.until(self.is_settled)
         self.turn()
@@ -90,6 +107,7 @@ def walk(hand: Hand, name: str, make: Callable[[], Any], folder: Path) -> None:
     from PySide6.QtGui import QMouseEvent
     from PySide6.QtTest import QTest
 
+    from zinnet.bench.nesting import nest_document
     from zinnet.job.edits import choose_film, set_layers, set_sizes
     from zinnet.steps.model import Drop
 
@@ -135,6 +153,7 @@ def walk(hand: Hand, name: str, make: Callable[[], Any], folder: Path) -> None:
         width = view.held.width_mm * (0.97 - 0.01 * step)
         hand.do("resize", lambda width=width: view.held.set_width(width), changes(place()))
     window.go_to("split")
+    window.view.show_page("apart")
 
     def films() -> list[str]:
         return [row.film.id for row in session.selection.stack.in_press_order if row.film is not None]
@@ -160,6 +179,8 @@ def walk(hand: Hand, name: str, make: Callable[[], Any], folder: Path) -> None:
         hand.do("add a size", lambda: session.apply(size), lambda: len(session.plan.garments) > 1)
     session.nester.stop()
     hand.until(hand.is_settled)
+    nest_document(session.document)
+    session.plan_changed.emit()
     hand.do("write cut files", lambda: session.exporter.export(session.plan, session.books.store, folder / name))
     session.document.saved = session.job
 
@@ -187,6 +208,7 @@ def run() -> None:
 
     from zinnet.ui.application import make_application
     from zinnet.ui.collecting import Collecting
+    from zinnet.ui.making_ready import MakingReady
     from zinnet.ui.session import Session
     from zinnet.ui.warm_up import WarmUp
     from zinnet.ui.window import MainWindow
@@ -201,7 +223,9 @@ def run() -> None:
         hand.window.show()
         warm = WarmUp(hand.window)
         imported: list[bool] = []
-        warm.ended.connect(lambda: imported.append(True))
+        ready = MakingReady(hand.window)
+        warm.ended.connect(ready.begin)
+        ready.ended.connect(lambda: imported.append(True))
         warm.begin()
         hand.until(lambda: bool(imported))
         for job, make in jobs().items():

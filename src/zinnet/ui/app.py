@@ -12,6 +12,7 @@ from PySide6.QtGui import QGuiApplication
 from zinnet.base.log import log_uncaught
 from zinnet.ui.application import has_display, make_application
 from zinnet.ui.collecting import Collecting
+from zinnet.ui.making_ready import MakingReady
 from zinnet.ui.session import Session
 from zinnet.ui.settings_watch import SettingsWatch
 from zinnet.ui.warm_up import WarmUp
@@ -41,6 +42,7 @@ def run_window(path: Path | None = None, *, demo: bool = False) -> int:
     warm_up = WarmUp(session)
     warm_up.opens.connect(open_first)
     warm_up.ended.connect(window.take_up)
+    warm_up.ended.connect(MakingReady(window).begin)
     window.show()
     warm_up.begin()
     code = app.exec()

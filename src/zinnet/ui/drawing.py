@@ -18,6 +18,9 @@ HATCHES = (
     Qt.BrushStyle.DiagCrossPattern,
 )
 
+EDGE = 4
+"""The width of the soft edge round text on the table, in pixels."""
+
 
 def felt_tile() -> QPixmap:
     """Return a tile of felt: the table's colour with the faintest weave."""
@@ -133,20 +136,47 @@ def draw_chalk_text(
 
 @lru_cache(maxsize=200)
 def _written(text: str, chosen: QFont, edge: str, ink: str, ratio: float) -> QPixmap:
-    """Return text with its soft edge as a picture, since the edge takes long to draw."""
-    width, height = QFontMetricsF(chosen).horizontalAdvance(text) + 8, chosen.pixelSize() * 2.0
-    picture = QPixmap(math.ceil(width * ratio), math.ceil(height * ratio))
-    picture.setDevicePixelRatio(ratio)
-    picture.fill(Qt.GlobalColor.transparent)
+    """Return text with its soft edge as a picture."""
+    metrics = QFontMetricsF(chosen)
+    picture = _clear(metrics.horizontalAdvance(text), chosen, ratio)
+    with QPainter(picture) as painter:
+        for place, letter in enumerate(text):
+            if not letter.isspace():
+                painter.drawPixmap(
+                    round(metrics.horizontalAdvance(text[:place])), 0, _edge(letter, chosen, edge, ratio)
+                )
+        painter.setRenderHint(QPainter.RenderHint.TextAntialiasing)
+        painter.setFont(chosen)
+        painter.setPen(QColor(ink))
+        painter.drawText(QPointF(EDGE, _base(chosen)), text)
+    return picture
+
+
+@lru_cache(maxsize=1000)
+def _edge(letter: str, chosen: QFont, edge: str, ratio: float) -> QPixmap:
+    """Return the soft edge of one letter as a picture: it takes long to draw, and a distance changes all the time."""
+    picture = _clear(QFontMetricsF(chosen).horizontalAdvance(letter), chosen, ratio)
     path = QPainterPath()
-    path.addText(4, height / 2 + chosen.pixelSize() * 0.36, chosen, text)
+    path.addText(EDGE, _base(chosen), chosen, letter)
+    soft = QColor(edge)
+    soft.setAlpha(225)
     with QPainter(picture) as painter:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        soft = QColor(edge)
-        soft.setAlpha(225)
-        painter.strokePath(path, QPen(soft, 4, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-        painter.fillPath(path, QColor(ink))
+        painter.strokePath(path, QPen(soft, EDGE, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+        painter.fillPath(path, soft)
     return picture
+
+
+def _clear(wide: float, chosen: QFont, ratio: float) -> QPixmap:
+    """Return an empty picture for so much text with its edge."""
+    picture = QPixmap(math.ceil((wide + 2 * EDGE) * ratio), math.ceil(chosen.pixelSize() * 2.0 * ratio))
+    picture.setDevicePixelRatio(ratio)
+    picture.fill(Qt.GlobalColor.transparent)
+    return picture
+
+
+def _base(chosen: QFont) -> float:
+    return chosen.pixelSize() * 1.36
 
 
 def draw_words(

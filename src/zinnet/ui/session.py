@@ -84,18 +84,18 @@ class Session(QObject):
     @property
     def workshop(self) -> "Workshop":
         """The workshop in use: the one that everybody begins with, until the user's own is read."""
-        from zinnet.workshop.model import standard_workshop
-
         if self._workshop is None:
+            from zinnet.workshop.model import standard_workshop
+
             self._workshop = standard_workshop()
         return self._workshop
 
     @property
     def document(self) -> "Document":
         """The open document. One that is empty is made when it is first asked for: the window is up before that."""
-        from zinnet.bench.document import Document
-
         if self._document is None:
+            from zinnet.bench.document import Document
+
             self._document = Document(self.workshop)
         return self._document
 

@@ -4,11 +4,11 @@ import math
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from zinnet.base.units import MM_PER_INCH, write_length
-from zinnet.ui.theme import PLAIN, SMALL, colour, font
+from zinnet.ui.theme import PLAIN, SMALL, colour, font, theme
 
 if TYPE_CHECKING:
     from zinnet.ui.session import Session
@@ -33,6 +33,7 @@ class TapeRule(QWidget):
         self.pointer: QPointF | None = None
         self.setFixedHeight(HEIGHT)
         self._unit = ""
+        self._picture: tuple[object, QPixmap] | None = None
         session.plan_changed.connect(self._follow)
 
     def _follow(self) -> None:
@@ -87,11 +88,7 @@ class TapeRule(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the tape, its ticks and the pointer's place."""
         with QPainter(self) as painter:
-            painter.fillRect(self.rect(), colour("tape"))
-            painter.setPen(QPen(colour("tape_line"), 1))
-            painter.drawLine(0, 0, self.width(), 0)
-            if self.view is not None:
-                self._draw_ticks(painter, self.view)
+            painter.drawPixmap(0, 0, self._tape())
             text = self.in_words()
             if text:
                 painter.setRenderHint(QPainter.RenderHint.Antialiasing)
@@ -104,17 +101,34 @@ class TapeRule(QWidget):
                 painter.setPen(colour("ink"))
                 painter.drawText(card, Qt.AlignmentFlag.AlignCenter, text)
 
-    def _draw_ticks(self, painter: QPainter, view: "TableView") -> None:
+    def _tape(self) -> QPixmap:
+        """Return the tape with its ticks, drawn once per scale and place."""
+        view, ratio = self.view, self.devicePixelRatioF()
+        zero = None if view is None else self._left_of(view) + view.offset.x()
+        look = (zero, view and view.pixels_per_mm, view and self.session.job.unit, self.size(), theme(), ratio)
+        if self._picture is None or self._picture[0] != look:
+            picture = QPixmap(self.size() * ratio)
+            picture.setDevicePixelRatio(ratio)
+            with QPainter(picture) as painter:
+                painter.fillRect(self.rect(), colour("tape"))
+                painter.setPen(QPen(colour("tape_line"), 1))
+                painter.drawLine(0, 0, self.width(), 0)
+                if view is not None and zero is not None:
+                    self._draw_ticks(painter, view.pixels_per_mm, zero)
+            self._picture = (look, picture)
+        return self._picture[1]
+
+    def _left_of(self, view: "TableView") -> int:
+        """Return how far right of the tape's left end a view begins, in pixels."""
+        window = self.window()
+        return view.mapTo(window, view.rect().topLeft()).x() - self.mapTo(window, self.rect().topLeft()).x()
+
+    def _draw_ticks(self, painter: QPainter, scale: float, zero: float) -> None:
         inches = self.session.job.unit == "in"
         steps, named = (STEPS_IN, MM_PER_INCH) if inches else (STEPS_MM, 10.0)
-        scale = view.pixels_per_mm
         step = next((step for step in steps if step * scale >= LEAST_STEP_PIXELS), steps[-1])
         unit_mm = named
         named = next((n * unit_mm for n in NAMED if n * unit_mm * scale >= LEAST_NAME_PIXELS), NAMED[-1] * unit_mm)
-        left = (
-            view.mapTo(view.window(), view.rect().topLeft()).x() - self.mapTo(self.window(), self.rect().topLeft()).x()
-        )
-        zero = left + view.offset.x()
         painter.setFont(font(SMALL))
         for k in range(math.floor(-zero / (step * scale)), math.ceil((self.width() - zero) / (step * scale)) + 1):
             mm = k * step
