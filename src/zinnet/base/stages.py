@@ -197,6 +197,22 @@ def standing_back(stand_back: Callable[[], object]) -> Iterator[None]:
         _stands_back.reset(token)
 
 
+def take_turn() -> None:
+    """Stand back where somebody else has something to do; every stage begins so, and a long one does it now and then.
+
+    Raises
+    ------
+    LeftOff
+        If the work is not wanted any more.
+    """
+    stand_back = _stands_back.get()
+    if stand_back is not None:
+        stand_back()
+    wanted = _wanted.get()
+    if wanted is not None and not wanted():
+        raise LeftOff
+
+
 _wanted: ContextVar[Callable[[], bool] | None] = ContextVar("work_wanted", default=None)
 _stands_back: ContextVar[Callable[[], object] | None] = ContextVar("work_stands_back", default=None)
 _in_use: ContextVar[StageCache | None] = ContextVar("stage_cache", default=None)
@@ -240,12 +256,7 @@ def stage[**Read, Made](
                 return function(*args, **options)
             from zinnet.base.keys import Key  # the geometry library: a command that has no stages does without it
 
-            stand_back = _stands_back.get()
-            if stand_back is not None:
-                stand_back()
-            wanted = _wanted.get()
-            if wanted is not None and not wanted():
-                raise LeftOff
+            take_turn()
             key = Key((*args, *sorted(options.items())))
             above = _within.get()
             known, result = cache.find(name, key)

@@ -80,7 +80,7 @@ class Document:
 
     def changed(self, edit: Edit) -> Job:
         """Return the job as an edit would make it. Raises a ZinnetError where the edit refuses."""
-        with self.stages.in_use(), self.workshop.blanks.in_use():
+        with self.stages.at_hand(), self.workshop.blanks.in_use():
             return edit.change(self.job)
 
     def take(self, edit: Edit, job: Job) -> None:

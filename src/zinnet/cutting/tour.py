@@ -8,6 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from zinnet.base.stages import take_turn
+
 LONGEST_SEGMENT = 3
 UPSETS_EACH, MOST_UPSETS, UPSETS_OF = 12, 110, 10_000
 """How many upsets for each point, at most, and times the number of points: an upset of many points takes longer."""
@@ -41,6 +43,7 @@ def improved(tour: Tour, order: Order, *, seed: int = 0, share: float = 1.0) -> 
     best, best_length = (way.order, way.turned), way.length()
     upsets = min(UPSETS_EACH * len(order), MOST_UPSETS, UPSETS_OF // len(order))
     for _ in range(int(share * upsets)):
+        take_turn()
         dirty = way.upset(random)
         if dirty is None:
             continue

@@ -12,7 +12,7 @@ from zinnet.data import path_of
 from zinnet.desktop.entry import APP
 from zinnet.ui.theme import remembered_theme, use_theme
 
-SWITCH_S = 0.0002
+SWITCH_S = 0.00005
 """How soon another thread gives way: the window waits so long, at most, each time it comes back from Qt."""
 
 

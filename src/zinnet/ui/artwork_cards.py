@@ -19,11 +19,11 @@ from zinnet.job.edits import (
 )
 from zinnet.job.edits.edit import with_fields
 from zinnet.steps import model
+from zinnet.ui.in_turn import InTurn
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.recipe_form import RecipeForm
 from zinnet.ui.theme import PLAIN, SMALL, font
-from zinnet.ui.turns import InTurn
 
 if TYPE_CHECKING:
     from zinnet.job.model import Design

@@ -1,6 +1,5 @@
 """The one way to do slow work beside the window: a function in a pool, its result back as a signal."""
 
-import threading
 from collections.abc import Callable
 from contextlib import AbstractContextManager, nullcontext
 from typing import Any
@@ -17,11 +16,6 @@ class _Answer(QObject):
     """Carries a result from the pool to the window's thread."""
 
     done = Signal(object, object)
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.found: tuple[Any, str | None] = (None, None)
-        self.ended = threading.Event()
 
 
 class _Work(QRunnable):
@@ -40,8 +34,6 @@ class _Work(QRunnable):
         except BaseException as error:  # noqa: BLE001 - whoever waits must hear of it, and the log has the rest
             log_error("Work beside the window failed", error)
             refused = unexpected(error)
-        self._answer.found = result, refused
-        self._answer.ended.set()
         self._answer.done.emit(result, refused)
 
 
@@ -68,7 +60,6 @@ class Background(QObject):
         self._books.setMaxThreadCount(1)
         self._edits = QThreadPool(self)
         self._edits.setMaxThreadCount(1)
-        self._running: set[int] = set()
         self._answers: dict[int, _Answer] = {}
         """What carries results, until these have come: an object of Qt goes in its own thread."""
         self._next = 0
@@ -76,7 +67,7 @@ class Background(QObject):
     @property
     def is_busy(self) -> bool:
         """Whether anything is still being worked on."""
-        return bool(self._running) or self.turns.is_waiting
+        return bool(self._answers) or self.turns.is_waiting
 
     def run(
         self,
@@ -85,36 +76,28 @@ class Background(QObject):
         on_refused: Callable[[str], None],
         *,
         books: bool = False,
-        patience_s: float | None = None,
+        is_edit: bool = False,
     ) -> None:
         """Call ``function`` in the pool, then one of the two others in the window's thread.
 
         ``on_refused`` is told in a sentence what was wrong, whatever the function raised. What is for the ``books`` is
-        done before the window closes, whatever else is under way. With ``patience_s`` it is an edit: it waits for no
-        other work, and its answer is waited for here for so long.
+        done before the window closes, whatever else is under way; what ``is_edit`` waits for no other work.
         """
         answer, number = _Answer(), self._next
         self._next += 1
-        self._running.add(number)
         self._answers[number] = answer
 
-        def deliver(result: Any, refused: str | None) -> None:
-            if number not in self._running:
-                return
-            self._running.discard(number)
+        def finish(result: Any, refused: str | None) -> None:
+            del self._answers[number]
             self.busy_changed.emit(self.is_busy)
             if refused is not None:
                 on_refused(refused)
             else:
                 on_done(result)
 
-        def finish(result: Any, refused: str | None) -> None:
-            del self._answers[number]
-            deliver(result, refused)
-
         answer.done.connect(finish)
         self.busy_changed.emit(True)
-        pool = self._books if books else self._pool if patience_s is None else self._edits
+        pool = self._books if books else self._edits if is_edit else self._pool
         within = self._within()
 
         def work() -> Any:
@@ -122,12 +105,6 @@ class Background(QObject):
                 return function()
 
         pool.start(_Work(carried(work), answer))
-        if patience_s is not None and self._is_soon(answer, patience_s):
-            deliver(*answer.found)
-
-    def _is_soon(self, answer: _Answer, patience_s: float) -> bool:
-        with self.turns.given():
-            return answer.ended.wait(patience_s)
 
     def wait(self) -> bool:
         """Wait for what is written into the books, and a little for other work; tell whether all of it is done.

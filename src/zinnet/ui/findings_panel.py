@@ -18,11 +18,11 @@ from PySide6.QtWidgets import (
 from zinnet.base.words import has_words
 from zinnet.plan.findings.levels import LEVELS
 from zinnet.ui.drawing import draw_sign
+from zinnet.ui.in_turn import InTurn
 from zinnet.ui.language import tr
 from zinnet.ui.offers import Offer, Offers
 from zinnet.ui.plain import Label
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, font
-from zinnet.ui.turns import InTurn
 
 if TYPE_CHECKING:
     from zinnet.job.edits import Edit

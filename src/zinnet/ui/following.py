@@ -13,9 +13,6 @@ if TYPE_CHECKING:
     from zinnet.plan.model import Plan
     from zinnet.ui.background import Background
 
-PATIENCE_S = 0.006
-"""So long an edit is waited for: what costs less than this is seen at once, and the window stands still no longer."""
-
 
 class Following(Beside):
     """Brings the plan of the open document after its job; a newer edit ends older work.
@@ -96,7 +93,7 @@ class Following(Beside):
             self.refused.emit(why)
             self._go_on()
 
-        self._background.run(work, lambda plan: self._done(document, number, plan), refuse, patience_s=PATIENCE_S)
+        self._background.run(work, lambda plan: self._done(document, number, plan), refuse, is_edit=True)
 
     def _is_shown(self, ahead: "Ahead") -> bool:
         self._is_pictured = self.is_busy and ahead.job == self._document().job

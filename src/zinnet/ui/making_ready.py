@@ -3,7 +3,7 @@
 from collections import deque
 from collections.abc import Callable, Iterator
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QObject, QTimer, Signal
 from PySide6.QtWidgets import QWidget
@@ -51,8 +51,8 @@ def _parts(window: "MainWindow") -> Iterator[Callable[[], object]]:
         yield partial(_make, window.full_pages, name)
 
 
-def _make[Shown: QWidget](widgets: "LazyWidgets[Shown]", name: str) -> None:
+def _make(widgets: "LazyWidgets[Any]", name: str) -> None:
     """Make a widget, and let it and all in it take their style, which they else do as they are shown."""
-    widget = widgets[name]
+    widget: QWidget = widgets[name]
     for one in (widget, *widget.findChildren(QWidget)):
         one.ensurePolished()

@@ -10,10 +10,10 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from zinnet.plan.findings.levels import LEVELS, Station
 from zinnet.ui.dimmed import FAINT
 from zinnet.ui.drawing import draw_sign
+from zinnet.ui.in_turn import InTurn
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
-from zinnet.ui.turns import InTurn
 
 if TYPE_CHECKING:
     from zinnet.ui.session import Session

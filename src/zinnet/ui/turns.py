@@ -5,20 +5,17 @@ import time
 from collections import deque
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QAbstractEventDispatcher, QObject, QTimer
-from shiboken6 import isValid
 
 from zinnet.base.stages import standing_back
 
-if TYPE_CHECKING:
-    from zinnet.ui.session import Session
-
-WAIT_S = 0.030
+WAIT_S = 0.150
 """So long a stage beside the window waits at most for the window to be idle."""
-WORK_S = 0.015
-"""So long work goes on unasked after it waited in vain: a window that is never idle doesn't bring it to a halt."""
+LOOK_S = 0.004
+"""So often it looks whether it may go on."""
+WORK_S = 0.005
+"""So long work goes on between two events of a window that has more to do, and after it waited in vain."""
 
 
 class Turns(QObject):
@@ -38,7 +35,7 @@ class Turns(QObject):
         self._next.timeout.connect(self._do_next)
         dispatcher = QAbstractEventDispatcher.instance()
         if dispatcher is not None:
-            dispatcher.awake.connect(self._idle.clear)
+            dispatcher.awake.connect(self._wake)
             dispatcher.aboutToBlock.connect(self._idle.set)
 
     @property
@@ -75,29 +72,18 @@ class Turns(QObject):
             if not was_idle:
                 self._idle.clear()
 
-    def _stand_back(self) -> None:
-        if self._idle.is_set() or time.monotonic() < self._unasked_until:
-            return
-        if not self._idle.wait(WAIT_S):
+    def _wake(self) -> None:
+        if not self._idle.is_set():
             self._unasked_until = time.monotonic() + WORK_S
+        self._idle.clear()
 
-
-class InTurn(QObject):
-    """Follows the plan for a widget, in a turn of the loop of its own: a hand may come between two."""
-
-    def __init__(self, session: "Session", follow: Callable[[], object], widget: QObject) -> None:
-        super().__init__(widget)
-        self._session, self._follow = session, follow
-        session.plan_changed.connect(self.ask)
-
-    def ask(self) -> None:
-        """Follow the plan soon; at once where every edit is waited for."""
-        if self._session.beside:
-            self._session.background.turns.do(self.follow)
-        else:
-            self._follow()
-
-    def follow(self) -> None:
-        """Follow the plan, if the widget is still there."""
-        if isValid(self):
-            self._follow()
+    def _stand_back(self) -> None:
+        begun = time.monotonic()
+        while not self._idle.is_set():
+            now = time.monotonic()
+            if now < self._unasked_until:
+                return
+            if now > begun + WAIT_S:
+                self._unasked_until = now + WORK_S
+                return
+            self._idle.wait(LOOK_S)

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING, Any, cast
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
+from zinnet.ui.in_turn import InTurn
 from zinnet.ui.lazy import LazyWidgets
-from zinnet.ui.turns import InTurn
 
 if TYPE_CHECKING:
     from zinnet.ui.session import Session
@@ -32,6 +32,7 @@ class Properties(QStackedWidget):
 
     def __init__(self, session: "Session", write_cut_files: Callable[[], None]) -> None:
         super().__init__()
+        self._session = session
 
         def maker(station: str) -> Callable[[], "PropertySheet"]:
             module, name = SHEETS[station]
@@ -68,7 +69,8 @@ class Properties(QStackedWidget):
         sheet = self._shown
         if sheet is None:
             return
-        sheet.follow()
+        with self._session.kept_stages():
+            sheet.follow()
         column = sheet.layout()
         if column is not None:
             column.activate()

@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QPushButton
 from zinnet.artwork.source import source_name
 from zinnet.base.units import write_length
 from zinnet.layers.split import own_size_mm
+from zinnet.ui.aside import Aside
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
 from zinnet.ui.sheets.base import PropertySheet
@@ -24,7 +25,8 @@ class ArtworkSheet(PropertySheet):
 
     def __init__(self, session: "Session") -> None:
         super().__init__(session, "What came in")
-        self._own_width: float | None = None
+        self._own_mm: tuple[float, float] | None = None
+        self._aside = Aside(session, self)
         self.name, self.own_size, self.found = Label(), Label(), Label()
         for label in (self.name, self.own_size, self.found):
             label.setWordWrap(True)
@@ -52,27 +54,39 @@ class ArtworkSheet(PropertySheet):
             self.design.clear()
             self.design.addItems(names)
         self.design.setCurrentIndex(design.index)
-        artwork, unit = design.artwork, self.session.job.unit
+        artwork = design.artwork
         self.name.setText(source_name(self.session.job.designs[design.index].source))
         drawn = self.session.job.designs[design.index]
-        own = own_size_mm(artwork) if artwork.shapes and drawn.source.file is not None and not drawn.steps else None
-        self.own_size.setText(
-            ("not stated; its width is proposed" if drawn.source.file is not None else "made to the width of its place")
-            if own is None
-            else f"{write_length(own[0], unit=unit)} by {write_length(own[1], unit=unit)}"
-        )
-        self._own_width = None if own is None else own[0]
-        fits = own is None or design.split is None or abs(design.split.width_mm - own[0]) < 0.05
-        self.form.setRowVisible(self.take_size, not fits)
+        if artwork.shapes and drawn.source.file is not None and not drawn.steps:
+            self._aside.ask(artwork, lambda: own_size_mm(artwork), self._take_own_size)
+        else:
+            self._aside.forget()
+            self._own_mm = None
+        self._show_own_size()
         shapes = "1 shape" if len(artwork.shapes) == 1 else f"{len(artwork.shapes)} shapes"
         pictures = len(artwork.pictures)
         self.found.setText(shapes + (f", {pictures} picture{'s' if pictures > 1 else ''}" if pictures else ""))
         self.mended.setText(self._said("Mended", MENDED) or "Nothing had to be mended.")
         self.left_out.setText(self._said("Left out", LEFT_OUT | {"text"}) or "Nothing was left out.")
 
+    def _take_own_size(self, own: tuple[float, float] | None) -> None:
+        self._own_mm = own
+        self._show_own_size()
+
+    def _show_own_size(self) -> None:
+        design, unit, own = self.session.selection.design, self.session.job.unit, self._own_mm
+        if self._aside.is_waiting or design is None:
+            return
+        has_file = self.session.job.designs[design.index].source.file is not None
+        none = "not stated; its width is proposed" if has_file else "made to the width of its place"
+        said = none if own is None else f"{write_length(own[0], unit=unit)} by {write_length(own[1], unit=unit)}"
+        self.own_size.setText(said)
+        fits = own is None or design.split is None or abs(design.split.width_mm - own[0]) < 0.05
+        self.form.setRowVisible(self.take_size, not fits)
+
     def _take_size(self) -> None:
-        if self._own_width is not None:
-            self.session.set_fit("own size", width_mm=self._own_width)
+        if self._own_mm is not None:
+            self.session.set_fit("own size", width_mm=self._own_mm[0])
 
     def _choose(self) -> None:
         self.session.selection.look_at(design=self.design.currentIndex())

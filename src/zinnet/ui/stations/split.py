@@ -10,7 +10,9 @@ from PySide6.QtWidgets import QHBoxLayout, QSlider, QWidget
 from zinnet.base.units import write_length
 from zinnet.layers.depth import films_at
 from zinnet.layers.marks import frame_box
+from zinnet.ui.aside import Aside
 from zinnet.ui.drawing import draw_chalk_text
+from zinnet.ui.in_turn import InTurn
 from zinnet.ui.language import tr
 from zinnet.ui.page_bar import Page, PageBar
 from zinnet.ui.plain import Label
@@ -23,7 +25,6 @@ from zinnet.ui.split.pointing import order_of_piece, piece_of_layer
 from zinnet.ui.split.weed import draw_weed_map
 from zinnet.ui.split.weed_panel import WeedPanel
 from zinnet.ui.table import TableView
-from zinnet.ui.turns import InTurn
 
 if TYPE_CHECKING:
     from zinnet.films.support import PairMethod
@@ -64,7 +65,9 @@ class SplitStation(TableView):
         self.details.chosen.connect(self._choose_detail)
         self.weed.turned.connect(self._turned)
         self.laying.slider.valueChanged.connect(lambda value: self.update())
-        InTurn(session, self._follow_plan, self)
+        self._follows = InTurn(session, self._follow_plan, self)
+        self._spots_found: LayerStack | None = None
+        self._aside = Aside(session, self)
         session.selection.pointed_changed.connect(self.cards.light)
         self.show_page("apart")
 
@@ -103,7 +106,7 @@ class SplitStation(TableView):
     def showEvent(self, event: object) -> None:
         """Work out what only this station shows."""
         super().showEvent(event)  # type: ignore[arg-type]
-        self._follow_plan()
+        self._follows.ask()
         self.fit_view()
 
     def _turned(self) -> None:
@@ -155,37 +158,80 @@ class SplitStation(TableView):
         box = QRectF(40, TOP, self.width() - CARDS_WIDTH - 90, self.height() - TOP - FOOT - 24)
         return ApartView(design, box, self.laying.laid)
 
-    def paint_table(self, painter: QPainter) -> None:
-        """Draw the page."""
+    def backdrop(self) -> object:
+        """Return all that the drawing of a page depends on; its caption is drawn anew with the pointer."""
         design, stack = self.session.selection.composed, self.stack
         if design is None or design.placement is None or stack is None:
-            draw_chalk_text(painter, QPointF(self.width() / 2, self.height() / 2), "Open artwork to see its layers.")
-            return
-        middle = (self.width() - CARDS_WIDTH) / 2
-        cloth = self.session.selection.garment.blank.colour
+            return None
+        at = design.placement
+        seen: tuple[object, ...] = ()
         if self.page == "apart":
-            draw_caption(painter, middle, "Layers, lifted apart", _said(stack, self.session))
-            self._apart(design).paint(painter, self.session.selection.garment.blank, order_of_piece(self.session))
+            seen = (at.width_mm, at.height_mm, self.laying.laid, order_of_piece(self.session))
         elif self.page == "thickness":
-            draw_caption(painter, middle, "Thickness", self._thickness_said(stack))
-            draw_cloth(painter, self.world, design, cloth)
-            draw_films(painter, self.world, stack.layers, opacity=FADED)
-            draw_thickness(painter, self.world, stack)
-            draw_legend(painter, QPointF(40, self.height() - 34), stack)
+            seen = (self._knows_spots(stack),)
         elif self.page == "detail":
-            draw_caption(painter, middle, "Small detail", "where strokes, gaps, parts or counters are less than holds")
-            draw_cloth(painter, self.world, design, cloth)
+            seen = (self.details.found, self.chosen_detail)
+        elif self.page == "weed":
+            weeding = self.weed.weeding()
+            seen = () if weeding is None else (weeding.map, weeding.state, self.weed.back.isChecked())
+        return self.page, stack, self.session.selection.garment.blank.colour, *seen
+
+    def paint_backdrop(self, painter: QPainter) -> None:
+        """Draw the page but for its caption."""
+        design, stack = self.session.selection.composed, self.stack
+        if design is None or design.placement is None or stack is None:
+            return
+        blank = self.session.selection.garment.blank
+        if self.page == "apart":
+            self._apart(design).paint(painter, blank, order_of_piece(self.session))
+        elif self.page == "thickness":
+            draw_cloth(painter, self.world, design, blank.colour)
+            draw_films(painter, self.world, stack.layers, opacity=FADED)
+            if self._knows_spots(stack):
+                draw_thickness(painter, self.world, stack)
+                draw_legend(painter, QPointF(40, self.height() - 34), stack)
+        elif self.page == "detail":
+            draw_cloth(painter, self.world, design, blank.colour)
             draw_films(painter, self.world, stack.layers, hatched=True)
             draw_details(painter, self.world, self.details.found, self.chosen_detail)
         elif self.page == "weed":
-            self._paint_weeding(painter, middle)
+            weeding = self.weed.weeding()
+            if weeding is not None:
+                draw_weed_map(painter, self._shown, weeding.map, weeding.row, weeding.state)
+
+    def paint_table(self, painter: QPainter) -> None:
+        """Draw what the page is, and what is said of it."""
+        stack = self.stack
+        if stack is None or self.backdrop() is None:
+            draw_chalk_text(painter, QPointF(self.width() / 2, self.height() / 2), "Open artwork to see its layers.")
+            return
+        middle = (self.width() - CARDS_WIDTH) / 2
+        if self.page == "apart":
+            draw_caption(painter, middle, "Layers, lifted apart", _said(stack, self.session))
+        elif self.page == "thickness":
+            draw_caption(painter, middle, "Thickness", self._thickness_said(stack))
+        elif self.page == "detail":
+            draw_caption(painter, middle, "Small detail", "where strokes, gaps, parts or counters are less than holds")
+        elif self.page == "weed":
+            self._name_weeding(painter, middle)
         else:
-            draw_caption(
-                painter, self.width() / 2, "Films for the colours", "how far apart by CIEDE2000: below 1 is not seen"
-            )
+            said = "how far apart by CIEDE2000: below 1 is not seen"
+            draw_caption(painter, self.width() / 2, "Films for the colours", said)
+
+    def _knows_spots(self, stack: "LayerStack") -> bool:
+        """Tell whether it is known what lies on what; if not, it is worked out beside the window."""
+        if self._spots_found is not stack:
+            self._aside.ask(stack, lambda: stack.spots, lambda _: self._take_spots(stack))
+        return self._spots_found is stack
+
+    def _take_spots(self, stack: "LayerStack") -> None:
+        self._spots_found = stack
+        self.update()
 
     def _thickness_said(self, stack: "LayerStack") -> str:
         """Return how thick it is under the pointer, else at most."""
+        if not self._knows_spots(stack):
+            return "is being worked out ..."
         spot = None if self.pointer is None else films_at(stack.spots, self.pointer.x(), self.pointer.y())
         here = spot or max(stack.spots, key=lambda one: (len(one.layers), one.thickness_um))
         count = len(here.layers)
@@ -194,7 +240,7 @@ class SplitStation(TableView):
         where = "here" if spot is not None else "at most"
         return f"{where} {films}, {here.thickness_um / 1000:.2f} mm (typical; measure yours): {names}"
 
-    def _paint_weeding(self, painter: QPainter, middle: float) -> None:
+    def _name_weeding(self, painter: QPainter, middle: float) -> None:
         weeding = self.weed.weeding()
         if weeding is None:
             if self.weed.maps.is_waiting:
@@ -205,7 +251,6 @@ class SplitStation(TableView):
         number = weeding.state.current
         said = "all is out" if number is None else f"next: {number} of {len(weeding.map.islands)}"
         draw_caption(painter, middle, title, f"{side}; {said}")
-        draw_weed_map(painter, self._shown, weeding.map, weeding.row, weeding.state)
 
     # pointing and ticking
 
