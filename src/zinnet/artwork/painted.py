@@ -153,6 +153,11 @@ def painted_box(painted: list[Painted]) -> tuple[float, float, float, float]:
     return hull_box([area.region for area in painted])
 
 
+def round_width_mm(width_mm: float) -> float:
+    """Return the width in mm at which work is done for all widths up to it: the next power of the root of two."""
+    return float(2 ** (math.ceil(2 * math.log2(width_mm)) / 2))
+
+
 def rough_extent(artwork: Artwork) -> float:
     """Return the larger side of the box around the shapes' control points, in artwork units."""
     points = np.concatenate(

@@ -1,6 +1,5 @@
 """Splitting painted artwork into what is seen of each colour, and what each paints under the others."""
 
-import math
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import NamedTuple
@@ -10,7 +9,7 @@ import shapely
 from numpy.typing import NDArray
 
 from zinnet.artwork.model import Artwork
-from zinnet.artwork.painted import FLATNESS_MM, Painted, paint_artwork, painted_box, rough_extent
+from zinnet.artwork.painted import FLATNESS_MM, Painted, paint_artwork, painted_box, rough_extent, round_width_mm
 from zinnet.artwork.visible import OPAQUE, Patch, visible_patches
 from zinnet.base.errors import ArtworkError
 from zinnet.base.stages import stage
@@ -143,7 +142,7 @@ def split_artwork(artwork: Artwork, *, width_mm: float, height_mm: float | None 
     ArtworkError
         Nothing is painted that can be cut: no width, no height, or nowhere thick enough.
     """
-    round_width = 2 ** (math.ceil(2 * math.log2(width_mm)) / 2)
+    round_width = round_width_mm(width_mm)
     split = _split_at(artwork, round_width)
     while height_mm is not None and split.height_mm < height_mm:
         round_width *= 2

@@ -5,7 +5,7 @@ from dataclasses import replace
 from typing import Any
 
 from zinnet.artwork.model import Artwork, Group
-from zinnet.artwork.painted import FLATNESS_MM, paint_artwork, painted_box, rough_extent
+from zinnet.artwork.painted import FLATNESS_MM, paint_artwork, painted_box, rough_extent, round_width_mm
 from zinnet.artwork.regions import region_artwork
 from zinnet.artwork.source import Source, artwork_of, is_sized
 from zinnet.artwork.visible import OPAQUE, visible_patches
@@ -51,12 +51,25 @@ RUN: dict[str, Callable[[Areas, Any], Areas]] = {
 }
 
 
-@stage(most=64)
+NO_LENGTHS = frozenset({"drop", "keep", "flip", "recolour", "reduce-colours", "keep-together"})
+"""Steps that come out alike at every width."""
+
+
 def finished(source: Source, steps: tuple[Step, ...], width_mm: float) -> Artwork:
     """Return a design's artwork after all its steps; where it has lengths in mm, they hold at ``width_mm``.
 
-    The width at which the source must be drawn is found by trying: what the steps add hardly depends on it.
+    Where nothing of it has a length, it is drawn once for a round width at which it is no smaller.
     Raises :class:`ArtworkError` where a step leaves nothing.
+    """
+    has_lengths = is_sized(source) or any(step.kind not in NO_LENGTHS for step in steps)
+    return _finished(source, steps, width_mm if has_lengths else round_width_mm(width_mm))
+
+
+@stage(most=64)
+def _finished(source: Source, steps: tuple[Step, ...], width_mm: float) -> Artwork:
+    """Return the artwork; the width at which the source must be drawn is found by trying.
+
+    What the steps add hardly depends on it.
     """
     if not is_sized(source) and not steps:
         return artwork_of(source)
