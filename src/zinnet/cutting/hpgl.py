@@ -6,6 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from zinnet.base.stages import stage
 from zinnet.cutting.knife import Knife, aligning_stroke, axis_path, heading_after, with_overcut
 from zinnet.cutting.paths import CutPath, CutSheet
 
@@ -106,9 +107,14 @@ def _blocks(sheet: CutSheet, setup: Setup) -> Iterator[Block]:
             yield Block(path, "\n".join(commands) + "\n", end)
 
 
-def _in_units(points: NDArray[np.float64]) -> list[Units]:
+def _in_units(points: NDArray[np.float64]) -> tuple[Units, ...]:
     """Return the points in plotter units, those that round to the one before left out."""
-    rounded = np.rint(points * UNITS_PER_MM).astype(int)
+    return _rounded(np.ascontiguousarray(points).tobytes())
+
+
+@stage(most=4096)
+def _rounded(points: bytes) -> tuple[Units, ...]:
+    rounded = np.rint(np.frombuffer(points).reshape(-1, 2) * UNITS_PER_MM).astype(int)
     keep = np.ones(len(rounded), dtype=bool)
     keep[1:] = (np.diff(rounded, axis=0) != 0).any(axis=1)
-    return [(int(x), int(y)) for x, y in rounded[keep]]
+    return tuple((x, y) for x, y in rounded[keep].tolist())

@@ -128,6 +128,13 @@ def simplified(points: Points) -> Points:
     array (m, 2), mm
         A closed ring, m no more than n.
     """
+    return _simplified(points.tobytes())
+
+
+@stage(most=4096)
+def _simplified(data: bytes) -> Points:
+    """Return a ring simplified, by its points: copies that lie alike on several mats are worked out once."""
+    points = np.frombuffer(data).reshape(-1, 2)
     turns = turns_deg(points, closed=True)
     start = int(np.argmax(turns))
     ring = np.roll(points[:-1], -start, axis=0)

@@ -6,6 +6,7 @@ from html import escape
 import numpy as np
 from numpy.typing import NDArray
 
+from zinnet.base.stages import stage
 from zinnet.cutting.paths import CutPath, CutSheet
 from zinnet.geometry.region import Region, hull_box, rings_of
 
@@ -56,6 +57,13 @@ def cut_svg(sheet: CutSheet, *, arcs: bool = True) -> str:
 
 
 def _data(path: CutPath, arcs: bool) -> str:
+    return _data_of(path.points.tobytes(), path.closed, arcs)
+
+
+@stage(most=4096)
+def _data_of(points: bytes, closed: bool, arcs: bool) -> str:
+    """Return the path data of a line, by its points: copies that lie alike on several mats are written once."""
+    path = CutPath("", "", "", "outline", np.frombuffer(points).reshape(-1, 2), closed)
     if arcs:
         return " ".join(_with_arcs(path))
     if path.closed:
