@@ -193,13 +193,13 @@ def _cover(
     turns: bool,
 ) -> Coverage:
     regions, keep, plate = [key.region for key in films], hard.region, Plate.of(platen)
-    whole = regions[0] if len(regions) == 1 else union(regions)
-    for angle in slants(whole, *platen.inner) if turns else ():
-        one = _one(_turned(whole, angle).bounds, plate, _turned(keep, angle))
+    hull = shapely.convex_hull(shapely.GeometryCollection(regions))
+    for angle in slants(hull, *platen.inner) if turns else ():
+        one = _one(_turned(hull, angle).bounds, plate, _turned(keep, angle))
         if one is not None:
             return Coverage((_back(*one, plate, angle),), 1)
     best: Coverage | None = None
-    for angle in _several_turns(whole, *platen.inner, turns):
+    for angle in _several_turns(hull, *platen.inner, turns):
         tried = _several(regions, most, plate, keep, overlap_mm, done.region, angle)
         if best is None or _worth(tried) < _worth(best):
             best = tried

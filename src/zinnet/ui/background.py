@@ -88,6 +88,7 @@ class Background(QObject):
         self._answers[number] = answer
 
         def finish(result: Any, refused: str | None) -> None:
+            self.turns.take()
             del self._answers[number]
             self.busy_changed.emit(self.is_busy)
             if refused is not None:

@@ -27,6 +27,7 @@ class Beside(QObject):
         self._seen.connect(self._look)
 
     def _look(self, ahead: "Ahead", document: "Document") -> None:
+        self._background.turns.take()
         if document is self._document() and self._is_shown(ahead):
             self.ahead.emit(ahead)
 

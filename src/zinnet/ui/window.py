@@ -111,6 +111,7 @@ class MainWindow(QMainWindow):
         session.finding_shown.connect(self._show_finding)
         session.job_opened.connect(self._job_opened)
         session.keep_out_kind_changed.connect(self._draw_keep_outs)
+        session.background.turns.watch(self)
         self.go_to("fit")
         self._follow()
 
