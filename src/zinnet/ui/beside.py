@@ -24,7 +24,14 @@ class Beside(QObject):
     ) -> None:
         super().__init__(parent)
         self._background, self._document = background, document
+        self.prepare: Callable[[Ahead], object] = lambda ahead: None
+        """What makes ready, beside the window, that a look ahead is drawn."""
         self._seen.connect(self._look)
+
+    def _show(self, ahead: "Ahead", document: "Document") -> None:
+        """Let the window see what comes first, from the thread that works; its drawing is made ready there."""
+        self.prepare(ahead)
+        self._seen.emit(ahead, document)
 
     def _look(self, ahead: "Ahead", document: "Document") -> None:
         self._background.turns.take()

@@ -81,7 +81,7 @@ class Following(Beside):
                     workshop.blanks.in_use(),
                     while_wanted(lambda: self._wanted == number),
                 ):
-                    self._seen.emit(look_ahead(job, workshop), document)
+                    self._show(look_ahead(job, workshop), document)
                     return derive(job, workshop, layouts)
             except LeftOff:
                 return None

@@ -70,7 +70,7 @@ class LaterEdits(Beside):
             with document.stages.in_use(), workshop.blanks.in_use():
                 for edit in edits:
                     changed = edit.change(changed)
-                self._seen.emit(look_ahead(changed, workshop), document)
+                self._show(look_ahead(changed, workshop), document)
                 if self._waiting:
                     return False
                 derive(changed, workshop, layouts)

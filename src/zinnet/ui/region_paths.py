@@ -1,6 +1,7 @@
 """Regions as painter paths."""
 
 import math
+from collections import deque
 
 import numpy as np
 import shapely
@@ -15,6 +16,8 @@ FINEST_PIXELS = 0.2
 """What is finer than this is not seen, and left out of what is drawn."""
 FEW_POINTS = 150
 _paths: dict[tuple[int, int], tuple[BaseGeometry, QPainterPath]] = {}
+_seen_at: deque[int] = deque(maxlen=2)
+"""The steps of scale at which regions were drawn last, the latest at the end."""
 
 
 def region_path(region: BaseGeometry, painter: QPainter | None = None) -> QPainterPath:
@@ -23,6 +26,19 @@ def region_path(region: BaseGeometry, painter: QPainter | None = None) -> QPaint
     For a painter it is as fine as can be seen at its scale, in steps of two.
     """
     step = FULL if painter is None else _step(region, painter)
+    if step != FULL and step not in _seen_at:
+        _seen_at.append(step)
+    return _path_at(region, step)
+
+
+def prepare(region: BaseGeometry) -> None:
+    """Make the paths of a region that will be drawn as others were; it may be done beside the window."""
+    if shapely.get_num_coordinates(region) >= FEW_POINTS:
+        for step in tuple(_seen_at):
+            _path_at(region, step)
+
+
+def _path_at(region: BaseGeometry, step: int) -> QPainterPath:
     kept = _paths.get((id(region), step))
     if kept is not None and kept[0] is region:
         return kept[1]

@@ -12,6 +12,7 @@ from zinnet.placement.arrange import Arc, Band, One, Ring, Rows
 from zinnet.placement.place import Placement, edge_distances
 from zinnet.ui.drawing import draw_chalk_text, draw_distance, draw_tape, mark_pen, pen
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_layers, draw_panel, draw_photo, draw_usable
+from zinnet.ui.prepared import prepared_for
 from zinnet.ui.proposal_card import ProposalCard
 from zinnet.ui.stations.carried import Carried
 from zinnet.ui.stations.fit_guides import draw_ends, draw_folds, draw_target, draw_visible
@@ -19,7 +20,7 @@ from zinnet.ui.stations.held import Held
 from zinnet.ui.stations.under_pointer import piece_at
 from zinnet.ui.stations.worn_sash import draw_worn_sash
 from zinnet.ui.table import EditableLength, TableView
-from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour
+from zinnet.ui.theme import PLAIN, SMALL, colour
 
 if TYPE_CHECKING:
     from zinnet.plan.blocks import Block
@@ -58,9 +59,10 @@ class FitStation(TableView):
         self.carried = Carried(session, self)
         self.carried.changed.connect(self.update)
         self.held = Held(session, self.carried.shown)
-        self.show_square = False
-        self.show_folds = False
+        self.show_square = self.show_folds = False
         self.card = ProposalCard(session, self)
+        for slow in (session.following, session.later):
+            slow.prepare = prepared_for(session)
 
     def toggle_square(self) -> None:
         """Show or hide the guide square."""
@@ -122,10 +124,9 @@ class FitStation(TableView):
         draw_centre_line(painter, self.world, garment.blank, panel, lit=lit)
         left, right = BUTTONS + CLEAR, self.card.x() - CLEAR
         middle = QPointF((left + right) / 2, 26)
-        draw_chalk_text(painter, middle, self.session.job.title, bold=True, pixels=LARGE, most_pixels=right - left)
         seen = "seen through the glass" if panel.seen == "through-glass" else "as worn"
         said = f"{garment.blank.name}: {panel.name.lower()}, {seen}"
-        draw_chalk_text(painter, middle + QPointF(0, 21), said, pixels=PLAIN, name="quiet_chalk")
+        draw_chalk_text(painter, middle, said, pixels=PLAIN, name="quiet_chalk", most_pixels=right - left)
         draw_ends(painter, self, panel, words=panel.visible_mm is not None)
         draw_visible(painter, self, panel)
         placement = self.placement
