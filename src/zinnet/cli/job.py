@@ -1,4 +1,4 @@
-"""Commands of a job without the window: job new, add, set, keys, show, mend."""
+"""Commands of a job without the window: job new, add, set, keys, show, way, mend."""
 
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
@@ -269,6 +269,22 @@ def show(job: JobFile, as_json: Json = False) -> None:
             typer.echo(f"  {layer['colour']}: {layer['film'] or 'no film'}")
     counts = said["findings"]
     typer.echo(", ".join(f"{counts[level]} {level}" for level in counts) or "nothing to say")
+
+
+@app.command()
+def way(job: JobFile, as_json: Json = False) -> None:
+    """Say how far a job is: what is done at each station, what is missing, and what comes next."""
+    from zinnet.plan.progress import Happened, in_words, next_of, way_of
+
+    document = reading.opened_job(job)
+    logged = any(one.title == document.job.title for one in document.workshop.made)
+    points = way_of(document.plan, Happened(logged=logged))
+    if as_json:
+        reading.print_json({point.station: {"done": point.is_done, "missing": point.missing} for point in points})
+        return
+    for point in points:
+        typer.echo(f"{point.station}: {point.missing or 'done'}")
+    typer.echo(in_words(next_of(points)))
 
 
 @app.command()

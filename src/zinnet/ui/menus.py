@@ -16,6 +16,7 @@ from zinnet.ui.theme import DAYLIGHT, theme
 if TYPE_CHECKING:
     from zinnet.artwork.source import Source
     from zinnet.ui.job_files import JobFiles
+    from zinnet.ui.job_strip import JobStrip
     from zinnet.ui.own.adding import OwnThings
     from zinnet.ui.papers import Papers
     from zinnet.ui.preferences import Preferences
@@ -34,6 +35,7 @@ class Desk(Protocol):
     workshop_files: "WorkshopFiles"
     preferences: "Preferences"
     own_things: "OwnThings"
+    strip: "JobStrip"
 
     @property
     def view(self) -> "TableView":
@@ -126,6 +128,7 @@ class Menus:
         self._action(table, "&Order and price", lambda: window.open_page("order"), "Ctrl+B")
         self._action(table, "Measure on a &photo", lambda: window.open_page("photo"), "Ctrl+U")
         self._action(table, "Side by &side", lambda: window.open_page("compare"), "Ctrl+J")
+        self._action(table, "G&o on with what is next", window.strip.go_on, "F8")
         self.bench = self._action(table, "&Bench", window.enter_bench, "F11")
         table.addSeparator()
         self.square = self._check(table, "Guide s&quare", lambda: self._fit().toggle_square(), "Ctrl+G")

@@ -1,6 +1,7 @@
 """The left edge: a thread on which the tags of the stations hang, each with its number of findings."""
 
 from collections import Counter
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
@@ -16,6 +17,7 @@ from zinnet.ui.plain import plain
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
 
 if TYPE_CHECKING:
+    from zinnet.plan.progress import Point
     from zinnet.ui.session import Session
 
 STATIONS: tuple[tuple[Station, str], ...] = (
@@ -42,6 +44,7 @@ class StationTag(QWidget):
         self.selected = False
         self.counts: Counter[str] = Counter()
         self.faint = False
+        self.missing = "not looked at yet"
         self.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setAccessibleName(f"{name} station")
@@ -55,6 +58,15 @@ class StationTag(QWidget):
         """Show how many findings of each level are open."""
         if counts != self.counts:
             self.counts = counts
+            self.update()
+
+    def show_done(self, point: "Point") -> None:
+        """Show whether the work of the station is done, and in a tooltip what is missing."""
+        if point.missing != self.missing:
+            self.missing = point.missing
+            said = "done" if point.is_done else f"{point.missing[0].upper()}{point.missing[1:]}"
+            self.setToolTip(plain(f"{self.name}: {said} (Ctrl+{self.number})"))
+            self.setAccessibleDescription(said)
             self.update()
 
     def select(self, selected: bool) -> None:
@@ -74,8 +86,12 @@ class StationTag(QWidget):
             painter.setBrush(colour("card_light" if self.selected else "card_line"))
             painter.drawPolygon(shape)
             painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(colour("felt"))
-            painter.drawEllipse(QPointF(28, 39), 4.5, 4.5)
+            painter.setBrush(colour("good" if not self.missing else "felt"))
+            radius = 7.5 if not self.missing else 4.5
+            painter.drawEllipse(QPointF(28, 39), radius, radius)
+            if not self.missing:
+                painter.setPen(QPen(colour("card_light"), 1.8, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+                painter.drawPolyline([QPointF(24.6, 39.2), QPointF(27.2, 42), QPointF(31.6, 36)])
             painter.setPen(colour("ink"))
             painter.setFont(font(PLAIN + 2 if self.selected else PLAIN, bold=self.selected))
             painter.drawText(QRectF(41, 18, 74, 22), Qt.AlignmentFlag.AlignVCenter, self.name)
@@ -125,6 +141,11 @@ class TagThread(QWidget):
         """Mark one tag."""
         for name, tag in self.tags.items():
             tag.select(name == station)
+
+    def show_done(self, way: Sequence["Point"]) -> None:
+        """Mark the stations at which nothing is missing."""
+        for point in way:
+            self.tags[point.station].show_done(point)
 
     def draw_faintly(self, faint: bool) -> None:
         """Draw the counts faintly while they are worked out anew."""

@@ -159,6 +159,11 @@ def _sheet(t: Theme) -> str:
     QFrame[card="light"] {{ background: {t.card_light}; border: 1px solid {t.card_line}; border-radius: 6px; }}
     QFrame[card="lit"] {{ background: {t.card}; border: 2px solid {t.accent}; border-radius: 7px; }}
     QFrame[card="side"] {{ background: {t.card}; border-left: 2px solid {t.card_line}; }}
+    QFrame[card="top"] {{ background: {t.card}; border-bottom: 2px solid {t.card_line}; }}
+    QLabel[said="true"] {{ background: {t.card_light}; color: {t.ink}; border: 2px solid {t.ink}; border-radius: 6px;
+                   padding: 8px 12px; }}
+    QLineEdit#job-title {{ background: transparent; border-color: transparent; }}
+    QLineEdit#job-title:hover, QLineEdit#job-title:focus {{ background: {t.card_light}; border-color: {t.card_line}; }}
     QWidget[holder="true"] {{ background: transparent; }}
     QPushButton[small="true"] {{ padding: 1px 8px; min-height: 16px; }}
     QFrame#detail-panel QListWidget {{ border: none; background: transparent; }}

@@ -4,7 +4,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
-from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtCore import QSettings, Qt
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QFrame,
@@ -20,21 +20,21 @@ from zinnet.desktop.guide import chapter_for
 from zinnet.ui.dimmed import Dimmed
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.job_files import JobFiles
-from zinnet.ui.language import tr
+from zinnet.ui.job_strip import JobStrip
 from zinnet.ui.last_folder import LastFolder
 from zinnet.ui.lazy import LazyWidgets
 from zinnet.ui.menus import Menus
+from zinnet.ui.message import Message
 from zinnet.ui.new_designs import put_on_table
 from zinnet.ui.own.adding import OwnThings
 from zinnet.ui.page_bar import FIT_PAGES, PageBar
 from zinnet.ui.papers import Papers
 from zinnet.ui.parts import bench_makers, page_makers, station_makers
-from zinnet.ui.plain import Label, plain
+from zinnet.ui.plain import plain
 from zinnet.ui.preferences import Preferences
 from zinnet.ui.sheets import Properties
 from zinnet.ui.tags import TagThread
 from zinnet.ui.tape_rule import TapeRule
-from zinnet.ui.theme import colour
 from zinnet.ui.welcome import Welcome
 from zinnet.ui.workshop_files import WorkshopFiles
 
@@ -42,6 +42,7 @@ if TYPE_CHECKING:
     from zinnet.artwork.source import Source
     from zinnet.blanks.model import KeepOutKind
     from zinnet.plan.findings.model import Finding
+    from zinnet.plan.progress import Happened
     from zinnet.ui.cut.control import CutterControl
     from zinnet.ui.guide_page import GuidePage
     from zinnet.ui.parts import AnyBench
@@ -55,7 +56,6 @@ if TYPE_CHECKING:
     from zinnet.ui.table import TableView
 
 PANEL_WIDTH = 308
-SAID_MS = 9000
 ALONE = ("photo", "guide")
 """Pages that need no artwork and belong to no station's own pages."""
 NO_RULE = ("split", "artwork", "cut", "press", "log")
@@ -92,12 +92,10 @@ class MainWindow(QMainWindow):
         self.findings = FindingsPanel(session)
         self.properties = Properties(session, self.choose_export)
         self.rule = TapeRule(session)
-        self.message = Label(parent=self)
-        self.message.setWordWrap(True)
-        self.message.setAccessibleName(tr("What Zinnet says"))
-        self.message.hide()
-        self._message_timer = QTimer(self, singleShot=True, interval=SAID_MS)
-        self._message_timer.timeout.connect(self.message.hide)
+        self.strip = JobStrip(session, lambda: self.station, self._happened)
+        self.strip.chosen.connect(self.go_to)
+        self.strip.went_on.connect(self.tags.show_done)
+        self.message = Message(self.table, self)
         self._lay_out()
         self.benches = LazyWidgets(self.middle.addWidget, bench_makers(session, self, self.leave_bench))
         self.dimmed = Dimmed(session, [self.findings.list, self.properties], self)
@@ -133,6 +131,7 @@ class MainWindow(QMainWindow):
         whole = QVBoxLayout()
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
+        whole.addWidget(self.strip)
         whole.addLayout(row, 1)
         whole.addWidget(self.rule)
         middle = QWidget()
@@ -140,13 +139,6 @@ class MainWindow(QMainWindow):
         self.middle = QStackedWidget()
         self.middle.addWidget(middle)
         self.setCentralWidget(self.middle)
-        self._colour_panel()
-
-    def _colour_panel(self) -> None:
-        self.message.setStyleSheet(
-            f"background: {colour('card_light').name()}; color: {colour('ink').name()};"
-            f" border: 2px solid {colour('ink').name()}; border-radius: 6px; padding: 8px 12px;"
-        )
 
     def _make_welcome(self) -> Welcome:
         welcome = Welcome(self.session.automatic_copy.left_behind())
@@ -173,6 +165,15 @@ class MainWindow(QMainWindow):
 
         return PressControl(self.session)
 
+    def _happened(self) -> "Happened":
+        """Return what happened to the job's garments, as far as it is known."""
+        from zinnet.plan.progress import Happened
+
+        run = self.press.run if "press" in self.__dict__ else None
+        title = self.session.job.title
+        logged = any(one.title == title for one in self.session.workshop.made)
+        return Happened(pressed=run is not None and run.is_over, logged=logged)
+
     def take_up(self) -> None:
         """Take up what goes on from last time: timers that were left at the press."""
         self.press.follow_left()
@@ -191,6 +192,7 @@ class MainWindow(QMainWindow):
             cast("BlankSheet", self.properties.sheets["measure"]).fill_kept()
         self.tags.select(station)
         self._show_table()
+        self.strip.show_next()
         (self.welcome.artwork if self.table.currentWidget() is self.welcome else self.view).setFocus()
 
     def _show_table(self) -> None:
@@ -316,23 +318,7 @@ class MainWindow(QMainWindow):
 
     def say(self, text: str) -> None:
         """Say something for a few seconds, at the foot of the table."""
-        self.message.setText(text)
-        self._place_message()
-        self.message.show()
-        self.message.raise_()
-        self._message_timer.start()
-
-    def _place_message(self) -> None:
-        corner = self.table.mapTo(self, self.table.rect().topLeft())
-        width = min(620, self.table.width() - 40)
-        self.message.setFixedWidth(width)
-        height = self.message.heightForWidth(width) + 4
-        self.message.setGeometry(
-            corner.x() + (self.table.width() - width) // 2,
-            corner.y() + self.table.height() - height - 62,
-            width,
-            height,
-        )
+        self.message.say(text)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take files."""
@@ -379,7 +365,6 @@ class MainWindow(QMainWindow):
     def _restyle(self) -> None:
         """Draw all in the theme that is in use now."""
         self.menus.follow()
-        self._colour_panel()
         self.update()
         for widget in self.findChildren(QWidget):
             widget.update()

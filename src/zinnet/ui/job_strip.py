@@ -1,0 +1,122 @@
+"""The job on one line, over all stations: what it is called, what was asked for, and what comes next."""
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton
+
+from zinnet.ui.in_turn import InTurn
+from zinnet.ui.language import tr
+from zinnet.ui.plain import Label, plain
+from zinnet.ui.theme import LARGE, font
+
+if TYPE_CHECKING:
+    from zinnet.plan.model import Plan
+    from zinnet.plan.progress import Happened, Point
+    from zinnet.ui.session import Session
+
+TITLE_WIDTH = 330
+
+
+class JobStrip(QFrame):
+    """Title, counts and due date of the job, and the button that goes on with it."""
+
+    chosen = Signal(str)
+    """The station to go to."""
+    went_on = Signal(object)
+    """The way of the job, as it is told anew."""
+
+    def __init__(self, session: "Session", station: Callable[[], str], happened: "Callable[[], Happened]") -> None:
+        super().__init__()
+        self._session, self._station, self._happened = session, station, happened
+        self.way: tuple[Point, ...] = ()
+        self._next: Point | None = None
+        self.setProperty("card", "top")
+        self.title = QLineEdit()
+        self.title.setObjectName("job-title")
+        self.title.setFont(font(LARGE, bold=True))
+        self.title.setFixedWidth(TITLE_WIDTH)
+        self.title.setMaxLength(200)
+        self.title.setAccessibleName(tr("What the job is called"))
+        self.title.setToolTip(tr("What the job is called; type another name here"))
+        self.title.editingFinished.connect(self._rename)
+        self.asked, self.missing = Label(), Label()
+        self.asked.setToolTip(tr("What was asked for"))
+        self.missing.setProperty("quiet", True)
+        self.button = QPushButton()
+        self.button.setProperty("strong", True)
+        self.button.clicked.connect(self.go_on)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(10, 4, 14, 4)
+        row.setSpacing(14)
+        row.addWidget(self.title)
+        row.addWidget(self.asked, 1)
+        row.addWidget(self.missing, 0, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        row.addWidget(self.button)
+        InTurn(session, self.follow, self)
+        session.busy_changed.connect(self.show_next)
+        self.hide()
+
+    def follow(self) -> None:
+        """Show the job, and what comes next."""
+        is_there = self._session.is_begun and (self._session.has_artwork or self._session.document.is_changed)
+        self.setVisible(is_there)
+        if not is_there:
+            return
+        from zinnet.plan.progress import way_of
+
+        plan = self._session.plan
+        if not (self.title.hasFocus() and self.title.isModified()):
+            self.title.setText(plan.job.title)
+            self.title.setCursorPosition(0)
+        self.asked.setText(asked_for(plan))
+        self.way = way_of(plan, self._happened())
+        self.went_on.emit(self.way)
+        self.show_next()
+
+    def show_next(self) -> None:
+        """Show where to go on from the station that is on the table."""
+        if not self.way:
+            return
+        from zinnet.plan.progress import next_of
+
+        self._next = next_of(self.way, after=self._station())
+        self.button.setEnabled(self._next is not None and not self._session.is_working)
+        if self._session.is_working:
+            self.missing.setText(tr("checking ..."))
+            return
+        self.button.setText(tr("All is done") if self._next is None else f"Next: {self._next.station.capitalize()}")
+        here = next((one.missing for one in self.way if one.station == self._station()), "")
+        after = "" if self._next is None else self._next.missing
+        self.missing.setText(f"Here: {here}" if here else after)
+        where = tr("Nothing is left to do") if self._next is None else f"Go on: {self._next.missing} (F8)"
+        self.button.setToolTip(plain(where))
+
+    def go_on(self) -> None:
+        """Go to the next station at which something is missing."""
+        if self._next is not None:
+            self.chosen.emit(self._next.station)
+
+    def _rename(self) -> None:
+        from zinnet.job.edits import set_title
+
+        title = self.title.text().strip()
+        self.title.setModified(False)
+        if title and title != self._session.job.title:
+            self._session.apply(set_title(title))
+        else:
+            self.title.setText(self._session.job.title)
+
+
+def asked_for(plan: "Plan") -> str:
+    """Return in words what was asked for: how many of which size, for whom, until when."""
+    order = plan.job.order
+    sizes = ", ".join(f"{one.blank.name.rpartition(', ')[2]} {one.copies}" for one in plan.garments)
+    kind = plan.garments[0].blank.name.partition(", ")[0]
+    said = [f"{kind}: {sizes}" if len(plan.garments) > 1 else f"{plan.copies} x {plan.garments[0].blank.name}"]
+    if order.customer:
+        said.append(f"for {order.customer}")
+    if order.due is not None:
+        said.append(f"due {order.due:%-d %B}")
+    return "  ·  ".join(said)
