@@ -9,6 +9,7 @@ if TYPE_CHECKING:
     from zinnet.bench.document import Document
     from zinnet.blanks.model import Panel
     from zinnet.camera.backdrop import Backdrop
+    from zinnet.job.model import Job
     from zinnet.layers.stack import LayerStack
     from zinnet.placement.place import Placement
     from zinnet.plan.ahead import Ahead
@@ -76,6 +77,16 @@ class Selection(QObject):
         if ahead is None or _shape(ahead.garments) == _shape(shown):
             self.ahead, self.drawn, self.gone = ahead, None, frozenset()
             self.pictured.emit()
+
+    def see_films(self, before: "Job", job: "Job") -> None:
+        """Show the films that an edit chooses at once, before it is known how they lie."""
+        from zinnet.plan.ahead import films_ahead
+
+        document = self._document()
+        garments = self.ahead.garments if self.ahead is not None else document.plan.garments
+        ahead = films_ahead(garments, before, job, document.workshop.films)
+        if ahead is not None:
+            self.look_ahead(ahead)
 
     def draw(self, drawn: "Drawn") -> None:
         """Draw a design elsewhere, or larger, until what becomes of it is known."""

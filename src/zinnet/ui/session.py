@@ -204,6 +204,7 @@ class Session(QObject):
         if _parts(job) != _parts(self.job):
             self.apply_later(edit)
         elif job != self.job:
+            self.selection.see_films(self.job, job)
             self.document.take(edit, job)
             self._go_after()
         return True

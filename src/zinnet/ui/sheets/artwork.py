@@ -57,7 +57,9 @@ class ArtworkSheet(PropertySheet):
         artwork = design.artwork
         self.name.setText(source_name(self.session.job.designs[design.index].source))
         drawn = self.session.job.designs[design.index]
-        if artwork.shapes and drawn.source.file is not None and not drawn.steps:
+        if self.session.is_working:
+            pass  # it may be made anew: what came in is told once that is known
+        elif artwork.shapes and drawn.source.file is not None and not drawn.steps:
             self._aside.ask(artwork, lambda: own_size_mm(artwork), self._take_own_size)
         else:
             self._aside.forget()
