@@ -154,6 +154,8 @@ def walk(hand: Hand, name: str, make: Callable[[], Any], folder: Path) -> None:
         hand.do("resize", lambda width=width: view.held.set_width(width), changes(place()))
     window.go_to("split")
     window.view.show_page("apart")
+    for _ in range(20):
+        hand.turn()
 
     def films() -> list[str]:
         return [row.film.id for row in session.selection.stack.in_press_order if row.film is not None]
