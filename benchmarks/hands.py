@@ -160,10 +160,12 @@ def walk(hand: Hand, name: str, make: Callable[[], Any], folder: Path) -> None:
     def films() -> list[str]:
         return [row.film.id for row in session.selection.stack.in_press_order if row.film is not None]
 
-    colour = session.selection.stack.in_press_order[0].layer.colour
+    colour, *with_it = session.selection.stack.in_press_order[0].colours
     for film in ("brick", "gold-glitter", "moss-flock"):
         hand.do(
-            "recolour", lambda film=film: session.apply(choose_film(colour, film)), lambda film=film: film in films()
+            "recolour",
+            lambda film=film: session.apply(choose_film(colour, film, *with_it)),
+            lambda film=film: film in films(),
         )
     for lap in (0.6, 0.8):
         hand.do("lap", lambda lap=lap: session.apply(set_layers("lap", lap_mm=lap)))
