@@ -94,7 +94,7 @@ class ColourCard(QFrame):
         grid.setColumnStretch(1, 1)
 
     def _choose(self, film: Film) -> None:
-        self.session.apply_later(choose_film(self.drawn, film.id))
+        self.session.apply(choose_film(self.drawn, film.id))
 
     def _chips(self, film: Film | None) -> QWidget:
         """Return the drawn colour and the film side by side, without a gap, as the eye compares them."""

@@ -185,7 +185,7 @@ class LayerCard(QFrame):
     def _choose(self) -> None:
         if self.row is not None:
             edit = choose_film(self.row.colours[0], self.film.currentData(), *self.row.colours[1:])
-            self.session.apply_later(edit)
+            self.session.apply(edit)
 
     def _press(self, by: int) -> None:
         """Press this layer one earlier or later."""
