@@ -41,7 +41,7 @@ def test_what_is_typed_stays_while_the_plan_changes(demo, qtbot):
 def test_it_says_what_was_asked_for(demo):
     demo.session.apply(set_sizes((("adult-l", 3),)))
     demo.session.apply(set_order("customer", customer="the parade", due=datetime.date(2026, 12, 5)))
-    said = demo.strip.asked.text()
+    said = demo.strip.asked.whole
     assert (
         said == f"Tee: adult M {demo.session.plan.garments[0].copies}, adult L 3  ·  for the parade  ·  due 5 December"
     )
@@ -75,10 +75,20 @@ def test_a_station_that_is_done_is_marked(demo):
 
 @pytest.mark.beside
 def test_next_waits_while_an_edit_is_worked_out(demo, qtbot):
+    qtbot.waitUntil(lambda: bool(demo.strip.way))
     demo.session.apply(set_order("customer", customer="the parade"))
     assert demo.session.is_working
     assert not demo.strip.button.isEnabled()
     assert demo.strip.missing.text() == "checking ..."
     qtbot.waitUntil(lambda: not demo.session.is_working and not demo.session.background.turns.is_waiting)
     assert demo.strip.button.isEnabled()
-    assert "for the parade" in demo.strip.asked.text()
+    assert "for the parade" in demo.strip.asked.whole
+
+
+def test_a_long_order_makes_the_window_no_wider(demo, qtbot):
+    wide = demo.minimumSizeHint().width()
+    demo.session.apply(set_order("customer", customer="the stewards of the parade and their many helpers " * 3))
+    assert demo.minimumSizeHint().width() <= wide
+    assert demo.width() == 1280
+    assert demo.strip.asked.text().endswith("…")
+    assert demo.strip.asked.whole in demo.strip.asked.toolTip()

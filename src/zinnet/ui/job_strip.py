@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QPushButton
 
 from zinnet.ui.in_turn import InTurn
 from zinnet.ui.language import tr
-from zinnet.ui.plain import Label, plain
+from zinnet.ui.plain import Elided, Label, plain
 from zinnet.ui.theme import LARGE, font
 
 if TYPE_CHECKING:
@@ -41,8 +41,8 @@ class JobStrip(QFrame):
         self.title.setAccessibleName(tr("What the job is called"))
         self.title.setToolTip(tr("What the job is called; type another name here"))
         self.title.editingFinished.connect(self._rename)
-        self.asked, self.missing = Label(), Label()
-        self.asked.setToolTip(tr("What was asked for"))
+        self.asked, self.missing = Elided(), Label()
+        self.asked.setAccessibleName(tr("What was asked for"))
         self.missing.setProperty("quiet", True)
         self.button = QPushButton()
         self.button.setProperty("strong", True)
@@ -70,7 +70,7 @@ class JobStrip(QFrame):
         if not (self.title.hasFocus() and self.title.isModified()):
             self.title.setText(plan.job.title)
             self.title.setCursorPosition(0)
-        self.asked.setText(asked_for(plan))
+        self.asked.show_whole(asked_for(plan))
         self.way = way_of(plan, self._happened())
         self.went_on.emit(self.way)
         self.show_next()

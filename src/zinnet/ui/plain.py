@@ -5,7 +5,8 @@ from collections.abc import Iterable
 from typing import NamedTuple
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QWidget
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import QLabel, QSizePolicy, QWidget
 
 from zinnet.ui.theme import theme
 
@@ -30,6 +31,30 @@ class Label(QLabel):
         """Show paragraphs, all words of them letter by letter."""
         self.setTextFormat(Qt.TextFormat.RichText)
         self.setText("".join(map(_markup, paragraphs)))
+
+
+class Elided(Label):
+    """A label as wide as there is room: what does not fit ends in dots, and is all in the tooltip."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.whole = ""
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+
+    def show_whole(self, text: str) -> None:
+        """Show a text, as much of it as fits."""
+        self.whole = text
+        self.setToolTip(plain(text))
+        self.setAccessibleDescription(text)
+        self._fit()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Show as much as fits now."""
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        self.setText(self.fontMetrics().elidedText(self.whole, Qt.TextElideMode.ElideRight, self.width()))
 
 
 def _markup(paragraph: Paragraph) -> str:
