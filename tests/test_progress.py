@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 from tests.helpers import RED_AND_BLUE, document_of, run_command
 from zinnet.bench.document import Document
 from zinnet.bench.nesting import nest_document
+from zinnet.blanks.catalogue import measure_kinds
 from zinnet.blanks.model import BlankSpec
 from zinnet.demo import demo_document
 from zinnet.job.edits import choose_blank, record_cut, set_measure, set_placement, set_sizes
@@ -35,6 +36,14 @@ def test_every_size_is_measured_for_measure_to_be_done():
     assert missing(document)["measure"] == "adult M, adult L are not measured"
     document.apply(set_measure("chest", 530.0))
     assert missing(document)["measure"] == "adult L is not measured"
+    kinds = measure_kinds("tee")
+    for size in ("adult-m", "adult-l"):
+        for name in kinds:
+            document.apply(set_measure(name, document.plan.blank.measures[name], None if size == "adult-m" else size))
+            if (size, name) == ("adult-l", "chest"):
+                assert missing(document)["measure"] == f"adult L: {len(kinds) - 1} values are typical"
+    assert not missing(document)["measure"]
+    assert "blank-not-measured" not in [finding.id for finding in document.plan.findings]
 
 
 def test_a_nested_job_is_cut_next_then_pressed_then_written_down():

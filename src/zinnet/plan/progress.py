@@ -78,11 +78,12 @@ def in_words(point: Point | None) -> str:
 
 def _measured(plan: Plan) -> str:
     kinds = measure_kinds(plan.blank.kind)
-    bare = [one for one in plan.garments if kinds and not one.blank.measured]
-    if not bare:
-        return ""
-    names = ", ".join(one.blank.name.rpartition(", ")[2] for one in bare)
-    return f"{names} {'is' if len(bare) == 1 else 'are'} not measured"
+    left = {one.blank.name.rpartition(", ")[2]: len(kinds.keys() - one.blank.measured) for one in plan.garments}
+    bare = [name for name, number in left.items() if number and number == len(kinds)]
+    if bare:
+        return f"{', '.join(bare)} {'is' if len(bare) == 1 else 'are'} not measured"
+    name, number = next(((name, number) for name, number in left.items() if number), ("", 0))
+    return f"{name}: {_counted(number, 'value is typical', 'values are typical')}" if number else ""
 
 
 def _drawn(plan: Plan) -> str:
