@@ -91,7 +91,7 @@ def test_a_wrong_side_is_written_and_sent_only_with_an_override(wrong_job, tmp_p
 def test_a_mat_is_sent_to_the_port_that_the_stand_in_prints(job, port):
     done = run("send", job, "--mat", 1, "--port", port)
     assert done.returncode == 2
-    assert "Nobody has said" in done.stderr
+    assert "Confirm first how mat" in done.stderr
     done = run("send", job, "--mat", 1, "--port", port, "--loaded")
     assert done.returncode == 0
     assert "carrier down, film up" in done.stdout

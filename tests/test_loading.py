@@ -268,7 +268,7 @@ def test_a_job_file_that_was_tampered_with_cuts_nothing_from_the_wrong_side(tmp_
 
 def test_nothing_is_sent_before_somebody_says_it_is_loaded():
     document = boxes()
-    with pytest.raises(CutError, match="Nobody has said"):
+    with pytest.raises(CutError, match="Confirm first how mat"):
         cutting_run.prepare(document.plan, 1)
     document.apply(say_loaded(document.plan.loads[0].key))
     assert cutting_run.prepare(document.plan, 1)

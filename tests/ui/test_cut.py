@@ -59,7 +59,7 @@ def test_nothing_is_sent_before_yes_and_then_all_of_it_and_the_books_follow(cut,
     cut.show_page("cutter")
     page = cut.pages["cutter"]
     click(qtbot, page.send)
-    assert "Nobody has said" in said[-1]
+    assert "Confirm first how mat" in said[-1]
     assert not control.is_running
     first = control.load
     send_all(qtbot, control)
@@ -161,7 +161,7 @@ def test_the_test_cut_is_sent_to_the_cutter_that_is_chosen(cut, window, qtbot):
     qtbot.waitUntil(lambda: window.session.has_artwork)
     qtbot.waitUntil(lambda: bool(session.workshop.stock) and session.plan.is_nested, timeout=20_000)
     click(qtbot, page.cut)
-    assert "Nobody has said" in said[-1]
+    assert "Confirm first how mat" in said[-1]
     cut.control.say_loaded()
     click(qtbot, page.cut)
     assert cut.control.run.is_test

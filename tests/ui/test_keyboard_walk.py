@@ -156,7 +156,7 @@ def test_from_a_new_job_to_the_log_without_a_mouse(keyboard, window, qtbot, tmp_
     assert window.middle.currentIndex() == 0
 
     keyboard.press(Qt.Key.Key_8, CTRL)
-    keyboard.tab_to("Write this job down")
+    keyboard.tab_to("Add to the log")
     keyboard.press(Qt.Key.Key_Space)
     qtbot.waitUntil(lambda: bool(session.workshop.made), timeout=8000)
     keyboard.choose("Verdict", "good")

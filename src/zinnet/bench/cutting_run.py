@@ -53,7 +53,7 @@ def prepare(plan: Plan, number: int, *, loaded: bool = False) -> LoadedMat:
     if load.is_printed:
         raise CutError(f"Mat {load.numbers} is printed, not cut: print its PDF at 100 %.")
     if not (loaded or load.is_loaded):
-        raise CutError(f"Nobody has said yet that mat {load.numbers} is loaded as its card says; look, and say yes.")
+        raise CutError(f"Confirm first how mat {load.numbers} is loaded: compare it with its card, then say yes.")
     return load
 
 

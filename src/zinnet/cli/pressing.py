@@ -104,7 +104,7 @@ def schedule(
     if before:
         typer.echo(before)
     alone = one_after_another_s(works, team)
-    proof = "nobody can be done sooner" if found.is_proven else f"at most {found.gap:.1%} above the shortest"
+    proof = "no faster order exists" if found.is_proven else f"at most {found.gap:.1%} above the shortest"
     typer.echo(f"{len(works)} garments in {write_seconds(found.total_s)}: {proof}.")
     typer.echo(f"One after another they take {write_seconds(alone)}.")
     if found.pattern is not None:

@@ -92,7 +92,7 @@ class ArtworkCards(QScrollArea):
         self.setWidget(holder)
         self.forms: list[RecipeForm] = []
         self._shape: object = None
-        self.add = QPushButton(tr("Do something to it ..."))
+        self.add = QPushButton(tr("Edit the artwork ..."))
         self.add.setProperty("strong", True)
         self.add.setToolTip(tr("A step on the parts that were pointed at, or on everything (Ctrl+Return)"))
         self.add.setMenu(self._menu())

@@ -52,7 +52,7 @@ class CompareView(QWidget):
         self.what.activated.connect(self._choose_what)
         self.width_field = LengthField(session, "Width at the right", self._set_width)
         self.school = QComboBox()
-        self.school.setAccessibleName(tr("School at the right"))
+        self.school.setAccessibleName(tr("Method at the right"))
         for name, school in schools().items():
             self.school.addItem(school.name, name)
         self.school.setCurrentIndex(2)

@@ -42,7 +42,7 @@ NAMES = {
     "stop": ("stop", "stops"),
     "warn": ("warning", "warnings"),
     "note": ("note", "notes"),
-    "confirm": ("look", "looks"),
+    "confirm": ("check", "checks"),
 }
 
 
@@ -156,7 +156,7 @@ class FindingCard(QFrame):
         self.show_place.clicked.connect(lambda: self.session.finding_shown.emit(self.finding))
         row.addWidget(self.show_place)
         if self.finding.level == "stop":
-            self.pass_it = QPushButton("Pass ..." if self.finding.passed is None else "Take back")
+            self.pass_it = QPushButton("Override ..." if self.finding.passed is None else "Take back")
             self.pass_it.setToolTip(tr("Go on in spite of this stop, with a reason"))
             self.pass_it.setAccessibleName(f"{self.pass_it.text().removesuffix(' ...')}: {self.finding.title}")
             self.pass_it.clicked.connect(self._pass)

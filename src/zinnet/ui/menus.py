@@ -119,7 +119,7 @@ class Menus:
         self.redo = self._action(edit, "&Redo", window.session.redo, "Ctrl+Shift+Z")
         edit.addSeparator()
         self._action(edit, "&Arrange designs ...", window.arrange, "Ctrl+Shift+G")
-        table = window.menuBar().addMenu(tr("&Table"))
+        table = window.menuBar().addMenu(tr("&View"))
         for number, (station, name) in enumerate(STATIONS, start=1):
             self._action(table, name, lambda station=station: window.go_to(station), f"Ctrl+{number}")
         table.addSeparator()

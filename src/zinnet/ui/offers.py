@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 PASSES = ("cheap", "local", "dear")
 """Mends in the order of what their proof costs: drawings that stay, outlines that change, and what is tried first."""
-REST_MS = 150
+REST_MS = 60
 """Proofs begin when so long nothing was changed."""
 
 

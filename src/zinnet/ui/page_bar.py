@@ -16,7 +16,7 @@ FIT_PAGES: tuple[Page, ...] = (
     ("sizes", "Sizes", "The design on every size of the job (Ctrl+K)"),
     ("names", "Names", "A list of names, each on a garment of its own (Ctrl+M)"),
     ("order", "Order", "What is ordered, what is there, when it is done and what it costs (Ctrl+B)"),
-    ("compare", "Side by side", "Two widths, schools or sizes side by side (Ctrl+J)"),
+    ("compare", "Side by side", "Two widths, methods or sizes side by side (Ctrl+J)"),
 )
 
 

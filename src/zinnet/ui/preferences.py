@@ -57,4 +57,4 @@ class Preferences:
             session.said.emit(str(error))
             return
         if session.take_habits(session.workshop.habits.model_copy(update={"finger_mm": mm})):
-            session.said.emit(f"A finger is {write_length(mm, unit=session.job.unit)} from now on; schools follow.")
+            session.said.emit(f"A finger is {write_length(mm, unit=session.job.unit)} from now on; methods follow.")

@@ -63,8 +63,8 @@ LABELS = {
     "keep": "Keep the upper",
     "apart": "Set apart",
     "down": "Downwards",
-    "blend_colours": "Colours a blend",
-    "open_as_lines": "Open ones as lines",
+    "blend_colours": "Colours per gradient",
+    "open_as_lines": "Keep open paths as lines",
 }
 SUFFIXES = {"_mm": " mm", "_mm2": " mm²", "_deg": "°", "_px": " px"}
 

@@ -162,7 +162,7 @@ class SizesView(QWidget):
         self.add = QPushButton(tr("Sizes ..."))
         self.add.setToolTip(tr("Choose the sizes that the job is made for"))
         self.add.clicked.connect(self._show_sizes)
-        self.follow_again = QPushButton(tr("Follow again"))
+        self.follow_again = QPushButton(tr("Back to the proposal"))
         self.follow_again.setToolTip(tr("Let the selected size follow the others again"))
         self.follow_again.clicked.connect(self._follow_again)
         self.show_it = QPushButton(tr("On the table"))

@@ -38,7 +38,7 @@ class Welcome(QWidget):
             f" border: 1px solid {colour('card_line').name()}; }}"
         )
         card.setFixedWidth(440)
-        title = Label(tr("A clear table"))
+        title = Label(tr("Start a job"))
         title.setFont(font(28, bold=True))
         said = Label(
             "Bring a design as SVG, DXF or a picture: drop it here, or open it. Zinnet fits it to the blank, splits "

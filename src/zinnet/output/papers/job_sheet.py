@@ -261,7 +261,7 @@ def _list_costs(sheet: Paper, costing: Costing) -> None:
         ("Cost in all", f"for {_counted(sum(line.count for line in costing.lines), 'garment')}", f"{priced.cost:.2f}")
     )
     sheet.under("Time and cost")
-    sheet.table(("What", "Reckoned", money), rows, widths=(120, 325, 78), right=(2,))
+    sheet.table(("What", "Basis", money), rows, widths=(120, 325, 78), right=(2,))
 
 
 def _counted(count: int, what: str) -> str:

@@ -46,7 +46,7 @@ class EntriesPage(CardPage):
         self._wait = QTimer(self, singleShot=True, interval=SEARCH_MS)
         self._wait.timeout.connect(self.follow)
         self.search.textChanged.connect(lambda text: self._wait.start())
-        self.write = make_button("Write this job down", "Put the job on the table into the log", self.write_down)
+        self.write = make_button("Add to the log", "Put the job on the table into the log", self.write_down)
         self.table = make_table("What was made", COLUMNS, NARROW)
         self.table.itemSelectionChanged.connect(self._select)
         self.verdict = QComboBox()
@@ -101,7 +101,7 @@ class EntriesPage(CardPage):
         self.note.setText(
             "Every job that was carried out, with what, and how it did."
             if self.session.workshop.made
-            else "Nothing is written down yet. A job comes here from the bench of Press, or with “Write this job down”."
+            else "Nothing is written down yet. A job comes here from the bench of Press, or with “Add to the log”."
         )
         self.table.blockSignals(True)
         self.table.setRowCount(len(found))

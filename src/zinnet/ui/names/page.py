@@ -65,7 +65,7 @@ class NamesPage(QWidget):
         self.width_field = LengthField(session, "Width of the field", lambda mm: self._set_field(width_mm=mm))
         self.height_field = LengthField(session, "Height of the field", lambda mm: self._set_field(height_mm=mm))
         self.check_list = make_button("Check list ...", "Write the list to tick, as PDF or CSV", self.choose_check_list)
-        self.drop = make_button("Take it out", "Take the list of names out of the job", self._drop)
+        self.drop = make_button("Remove", "Take the list of names out of the job", self._drop)
         self.previews = NamePreviews(session)
         self.previews.chosen.connect(self._choose)
         self.area = QScrollArea()

@@ -95,7 +95,7 @@ class OrderLines(QWidget):
         buttons = QHBoxLayout()
         for button in (
             make_button("Add a line", "Order another size or colour", self.add_line),
-            make_button("Take it out", "Take the selected line out of the order", self.drop_line),
+            make_button("Remove", "Take the selected line out of the order", self.drop_line),
             make_button("Read CSV ...", "Read the order from a table: size, colour, name, count", self.choose_list),
         ):
             buttons.addWidget(button)

@@ -27,7 +27,7 @@ if TYPE_CHECKING:
     from zinnet.shop.ordered import GarmentNeed
     from zinnet.ui.session import Session
 
-NEEDS = ("What", "Needed", "There", "To buy")
+NEEDS = ("What", "Needed", "In stock", "To buy")
 LIST_FILTER = "Lists (*.pdf *.csv)"
 ROW = Qt.ItemDataRole.UserRole
 
@@ -57,7 +57,7 @@ class OrderPage(CardPage):
         left, right = QVBoxLayout(), QVBoxLayout()
         left.addWidget(_head("Ordered"))
         left.addWidget(self.lines, 3)
-        left.addWidget(_head("Needed and there"))
+        left.addWidget(_head("Needed, in stock"))
         left.addWidget(self.needs, 3)
         row = QHBoxLayout()
         row.addWidget(self.buy)

@@ -17,8 +17,8 @@ if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 FIELDS = (
-    ("blank", "A blank"),
-    ("hour", "An hour"),
+    ("blank", "Cost per blank"),
+    ("hour", "Hourly rate"),
     ("mark_up_percent", "Mark-up, %"),
     ("tax_percent", "Tax, %"),
 )
@@ -31,7 +31,7 @@ class PricePanel(QWidget):
     def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
-        self.table = make_table("What it costs, and what it is sold for", ("What", "Reckoned", "Amount"), narrow=(0, 2))
+        self.table = make_table("What it costs, and what it is sold for", ("What", "Basis", "Amount"), narrow=(0, 2))
         self.total = Label()
         self.total.setWordWrap(True)
         self.cheaper = small("")

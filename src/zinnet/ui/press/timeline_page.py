@@ -210,9 +210,7 @@ class TimelinePage(CardPage):
             self.picture.show_schedule(None, 0)
             return
         team = found.team
-        proof = (
-            "proven: nobody can be done sooner" if found.is_proven else f"at most {found.gap:.1%} above the shortest"
-        )
+        proof = "proven: no faster order exists" if found.is_proven else f"at most {found.gap:.1%} above the shortest"
         before = day_before_said(self.control.session.plan.presses)
         self.note.setText(
             f"{before + ' ' if before else ''}{len(found.works)} garments; {_count(team.presses, 'press', 'presses')}, "

@@ -54,7 +54,7 @@ class CutSheet(PropertySheet):
         self.write.setToolTip(tr("Write all mats and the job sheet into a folder (Ctrl+E)"))
         self.add_pair("Machine", self.machine, self.new)
         for said, widget in (
-            ("Knife trails", self.offset),
+            ("Blade trail", self.offset),
             ("Overcut", self.overcut),
             ("Bleed", self.bleed),
             ("", self.weed_lines),

@@ -66,7 +66,9 @@ class NestSheet(PropertySheet):
         self.source.addItem("full mats", False)
         self.source.addItem("the shelf", True)
         self.turns = self.make_combo(
-            "Turns", "How pieces may be turned on the mat; film with a nap or pattern is never turned", self._set_turns
+            "Rotation",
+            "How pieces may be turned on the mat; film with a nap or pattern is never turned",
+            self._set_turns,
         )
         for said, name in (("by quarters", "quarter"), ("by any angle", "any"), ("by a half", "half"), ("not", "none")):
             self.turns.addItem(said, name)
@@ -75,7 +77,7 @@ class NestSheet(PropertySheet):
         )
         for said, name in (("none", "none"), ("around each piece", "piece"), ("around all on a mat", "mat")):
             self.frame.addItem(said, name)
-        self.aim = self.make_combo("Aim", "What counts first, once all pieces are placed", self._set_aim)
+        self.aim = self.make_combo("Goal", "What counts first, once all pieces are placed", self._set_aim)
         for said, aims in AIM_ORDERS:
             self.aim.addItem(said, aims)
         self.spare = QLineEdit()
@@ -96,10 +98,10 @@ class NestSheet(PropertySheet):
         self.add_pair("Garments", self.copies, spare, self.spare)
         self.add_row("Cut from", self.source)
         self.add_row("Mat", self.mat)
-        self.add_row("Room", self.gap)
-        self.add_row("Turns", self.turns)
+        self.add_row("Spacing", self.gap)
+        self.add_row("Rotation", self.turns)
         self.add_row("Frame", self.frame)
-        self.add_row("Aim", self.aim)
+        self.add_row("Goal", self.aim)
         self.form.addRow(self.test_cut)
         self.form.addRow(self.share)
         self.form.addRow(self.together)

@@ -52,12 +52,12 @@ class PlacementSheet(PropertySheet):
         self.turn.setToolTip(tr("Turn in degrees, clockwise"))
         self.turn.editingFinished.connect(self._set_turn)
         self.school = self.make_combo(
-            "School", "How far under the collar the top edge goes, by school", self._choose_school
+            "Method", "How far under the collar the top edge goes, by the method of measuring it", self._choose_school
         )
         for name, school in schools().items():
             self.school.addItem(school.name, name)
         self.habit = QPushButton(tr("Always"))
-        self.habit.setToolTip(tr("Use this school from now on for this kind of blank and size"))
+        self.habit.setToolTip(tr("Use this method from now on for this kind of blank and size"))
         self.habit.clicked.connect(self._make_habit)
         self.arranged = self.make_combo("Arrangement", "How often it lies there, and how", self._choose_arrangement)
         for name, said in ARRANGED.items():
@@ -71,8 +71,8 @@ class PlacementSheet(PropertySheet):
         self.add_pair("Width", self.width_field, self.lock)
         self.add_pair("Height, turn", self.height_field, self.turn)
         self.distance_row = self.add_pair("Down, aside", self.below, self.centre)
-        self.school_row = self.add_pair("School", self.school, self.habit)
-        self.add_pair("Laid", self.arranged)
+        self.school_row = self.add_pair("Method", self.school, self.habit)
+        self.add_pair("Arrangement", self.arranged)
         self.arrangement = ArrangementForm(session)
         self.form.addRow(self.arrangement)
         self.note = self.add_note()

@@ -37,7 +37,7 @@ class PressSheet(PropertySheet):
     def __init__(self, session: "Session") -> None:
         super().__init__(session, "Press")
         self.size_box = self.make_combo("Size", "The size whose pressing is on the table", self._look_at)
-        self.school = self._choice("School", "Tack layers, or press each fully", "school", SCHOOLS)
+        self.school = self._choice("Method", "Tack layers, or press each fully", "school", SCHOOLS)
         self.cover = self._choice("Cover", "What lies over bare film", "cover", COVERS)
         self.method = self._choice("Adhesive", "How adhesive film is laid", "method", METHODS)
         self.platen = self.make_combo("Platen", "What it is pressed with", self._choose_platen)
@@ -51,7 +51,7 @@ class PressSheet(PropertySheet):
         self.size_row = self.add_pair("Size", self.size_box)
         for said, widget in (
             ("Platen", self.platen),
-            ("School", self.school),
+            ("Method", self.school),
             ("Cover", self.cover),
             ("At once", self.together),
             ("Adhesive", self.method),
