@@ -77,6 +77,7 @@ def test_the_window_speaks_it(other, qtbot, tmp_path):
     session.show_document(demo_document())
     assert [action.text() for action in window.menuBar().actions()][:2] == ["&Auftrag", "&Edit"]
     assert "Messen" in [tag.name for tag in window.tags.tags.values()]
+    qtbot.waitUntil(lambda: bool(window.findings.cards))
     titles = " ".join(label.text() for card in window.findings.cards for label in card.findChildren(Label))
     assert "Dünner, als die Folie hält" in titles
     session.document.saved = session.job
