@@ -47,6 +47,13 @@ def test_it_says_what_was_asked_for(demo):
     )
 
 
+def test_many_sizes_are_counted(demo):
+    more = ("youth-l", "adult-s", "adult-l", "adult-xl")
+    demo.session.apply(set_sizes(tuple((size, 2) for size in more)))
+    own = demo.session.plan.garments[0].copies
+    assert demo.strip.asked.whole.startswith(f"Tee: {own + 8} in 5 sizes")
+
+
 def test_next_goes_through_the_stations_that_are_not_done(demo, qtbot):
     nest_document(demo.session.document)
     demo.session.plan_changed.emit()

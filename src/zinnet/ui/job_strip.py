@@ -17,6 +17,8 @@ if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 TITLE_WIDTH = 330
+MOST_SIZES = 4
+"""So many sizes are told one by one."""
 
 
 class JobStrip(QFrame):
@@ -112,9 +114,12 @@ class JobStrip(QFrame):
 def asked_for(plan: "Plan") -> str:
     """Return in words what was asked for: how many of which size, for whom, until when."""
     order = plan.job.order
+    kind, count = plan.garments[0].blank.name.partition(", ")[0], len(plan.garments)
     sizes = ", ".join(f"{one.blank.name.rpartition(', ')[2]} {one.copies}" for one in plan.garments)
-    kind = plan.garments[0].blank.name.partition(", ")[0]
-    said = [f"{kind}: {sizes}" if len(plan.garments) > 1 else f"{plan.copies} x {plan.garments[0].blank.name}"]
+    if count == 1:
+        said = [f"{plan.copies} x {plan.garments[0].blank.name}"]
+    else:
+        said = [f"{kind}: {sizes}" if count <= MOST_SIZES else f"{kind}: {plan.copies} in {count} sizes"]
     if order.customer:
         said.append(f"for {order.customer}")
     if order.due is not None:
