@@ -20,7 +20,7 @@ from zinnet.job.edits import (
 )
 from zinnet.layers.split import split_artwork
 from zinnet.steps import model as m
-from zinnet.steps.run import finished
+from zinnet.steps.run import NO_LENGTHS, RUN, _finished, finished
 
 RED, BLUE, SAND = "#d62828", "#1f57c3", "#d9c39a"
 TWO = f'<rect width="40" height="40" fill="{RED}"/><rect x="20" y="20" width="80" height="20" fill="{BLUE}"/>'
@@ -250,3 +250,38 @@ def test_any_steps_in_any_order_keep_the_finished_width(steps, width):  # fmt: s
     left, _, right, _ = split.bounds
     assert right - left == pytest.approx(width, abs=0.1)
     assert all(layer.region.is_valid for layer in split.layers)
+
+
+WITHOUT_LENGTHS = {
+    "drop": m.Drop(which=m.Which(colours=(BLUE,))),
+    "keep": m.Keep(which=at(10, 10)),
+    "flip": m.Flip(which=m.Which(colours=(RED,)), upright=True),
+    "recolour": m.Recolour(which=m.Which(colours=(BLUE,)), colour=SAND),
+    "reduce-colours": m.ReduceColours(count=1),
+    "keep-together": m.KeepTogether(which=m.Which(colours=(RED,))),
+}
+
+
+@pytest.mark.parametrize("kind", sorted(NO_LENGTHS))
+@given(width=st.floats(20.0, 380.0))
+def test_steps_without_lengths_come_out_as_if_they_were_drawn_at_the_very_width(kind, width):
+    step = WITHOUT_LENGTHS[kind]
+    source = source_of("a.svg", svg(f'{TWO}<circle cx="70" cy="60" r="18" fill="{SAND}"/>'))
+    found = split_artwork(finished(source, (step,), width), width_mm=width)
+    true = split_artwork(_finished(source, (step,), width), width_mm=width)
+    assert found.height_mm == pytest.approx(true.height_mm, abs=0.05)
+    assert [layer.colour for layer in found.layers] == [layer.colour for layer in true.layers]
+    for one, other in zip(found.layers, true.layers, strict=True):
+        assert shapely.hausdorff_distance(one.region, other.region) < 0.05
+
+
+def test_steps_without_lengths_have_none_and_are_drawn_once_for_many_widths():
+    assert NO_LENGTHS == WITHOUT_LENGTHS.keys() <= RUN.keys()
+    for step in WITHOUT_LENGTHS.values():
+        assert not [name for name in type(step).model_fields if name.endswith("_mm")]
+    document = document_of(TWO)
+    source, drop = source_of("a.svg", svg(TWO)), (WITHOUT_LENGTHS["drop"],)
+    with document.stages.in_use():
+        assert finished(source, drop, 200.0) is finished(source, drop, 230.0)
+        move = (*drop, m.Move(right_mm=3.0))
+        assert finished(source, move, 200.0) is not finished(source, move, 230.0)

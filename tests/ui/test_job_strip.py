@@ -38,6 +38,18 @@ def test_what_is_typed_stays_while_the_plan_changes(demo, qtbot):
     assert title.text() == "Half a na"
 
 
+def test_a_name_that_is_half_typed_is_not_given_to_another_job(demo, qtbot):
+    title = demo.strip.title
+    title.setFocus()
+    title.selectAll()
+    qtbot.keyClicks(title, "Half a na")
+    other = document_of(RED_AND_BLUE)
+    demo.session.show_document(other)
+    assert title.text() == other.job.title
+    qtbot.keyClick(title, Qt.Key.Key_Return)
+    assert demo.session.job.title == other.job.title != "Half a na"
+
+
 def test_it_says_what_was_asked_for(demo):
     demo.session.apply(set_sizes((("adult-l", 3),)))
     demo.session.apply(set_order("customer", customer="the parade", due=datetime.date(2026, 12, 5)))

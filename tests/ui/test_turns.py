@@ -1,6 +1,7 @@
 """The window's turn comes first: work beside it stands back, and what follows a plan leaves room for a hand."""
 
 import threading
+from contextlib import nullcontext
 
 import pytest
 from PySide6.QtCore import QEvent, QEventLoop, QObject, QTimer
@@ -45,39 +46,26 @@ def test_a_stage_beside_the_window_waits_until_the_window_is_idle(qtbot):
     assert done == [42]
 
 
-def test_work_is_not_brought_to_a_halt_by_a_window_that_is_never_idle(qtbot):
-    turns, done = Turns(), []
+def worked_on(turns, times, done):
+    """Return a thread that takes its turn so often, then notes that it is done."""
 
     def work():
         with turns.taken():
-            for _ in range(3):
+            for _ in range(times):
                 take_turn()
             done.append(True)
 
-    thread = threading.Thread(target=work)
-
-    def handle():
-        turns.take()
-        thread.start()
-        thread.join(60)
-
-    within(handle, qtbot)
-    assert done == [True]
+    return threading.Thread(target=work)
 
 
-def test_the_window_gives_its_turn_while_it_waits(qtbot):
+@pytest.mark.parametrize(("gives", "times"), [(False, 3), (True, 50)])
+def test_work_goes_on_beside_a_window_that_is_never_idle_or_gives_its_turn(qtbot, gives, times):
     turns, done = Turns(), []
 
-    def work():
-        with turns.taken():
-            for _ in range(50):
-                take_turn()
-            done.append(True)
-
     def handle():
         turns.take()
-        thread = threading.Thread(target=work)
-        with turns.given():
+        thread = worked_on(turns, times, done)
+        with turns.given() if gives else nullcontext():
             thread.start()
             thread.join(60)
 

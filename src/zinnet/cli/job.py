@@ -274,11 +274,10 @@ def show(job: JobFile, as_json: Json = False) -> None:
 @app.command()
 def way(job: JobFile, as_json: Json = False) -> None:
     """Say how far a job is: what is done at each station, what is missing, and what comes next."""
-    from zinnet.plan.progress import Happened, in_words, next_of, way_of
+    from zinnet.plan.progress import happened_to, in_words, next_of, way_of
 
     document = reading.opened_job(job)
-    logged = any(one.title == document.job.title for one in document.workshop.made)
-    points = way_of(document.plan, Happened(logged=logged))
+    points = way_of(document.plan, happened_to(document.job, document.workshop.made))
     if as_json:
         reading.print_json({point.station: {"done": point.is_done, "missing": point.missing} for point in points})
         return

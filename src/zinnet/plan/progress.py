@@ -4,12 +4,14 @@ What "done" means stands here and nowhere else: the window, the bench and the co
 """
 
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from zinnet.blanks.catalogue import measure_kinds
+from zinnet.job.model import Job
 from zinnet.plan.findings.levels import Station
 from zinnet.plan.model import Plan
+from zinnet.workshop.made import Made
 
 
 @dataclass(frozen=True)
@@ -18,6 +20,11 @@ class Happened:
 
     pressed: bool = False
     logged: bool = False
+
+
+def happened_to(job: Job, made: Sequence[Made], *, pressed: bool = False) -> Happened:
+    """Return what happened to a job by the log of what was ``made``, which knows a job by its title."""
+    return Happened(pressed=pressed, logged=any(one.title == job.title for one in made))
 
 
 @dataclass(frozen=True)

@@ -58,6 +58,7 @@ class JobStrip(QFrame):
         row.addWidget(self.button)
         InTurn(session, self.follow, self)
         session.busy_changed.connect(self.show_next)
+        session.job_opened.connect(self._begin)
         self.hide()
 
     def follow(self) -> None:
@@ -76,6 +77,11 @@ class JobStrip(QFrame):
         self.way = way_of(plan, self._happened())
         self.went_on.emit(self.way)
         self.show_next()
+
+    def _begin(self) -> None:
+        """Show another job; a name that is half typed was meant for the one before."""
+        self.title.setModified(False)
+        self.follow()
 
     def show_next(self) -> None:
         """Show where to go on from the station that is on the table."""

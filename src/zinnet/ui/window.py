@@ -167,12 +167,11 @@ class MainWindow(QMainWindow):
 
     def _happened(self) -> "Happened":
         """Return what happened to the job's garments, as far as it is known."""
-        from zinnet.plan.progress import Happened
+        from zinnet.plan.progress import happened_to
 
         run = self.press.run if "press" in self.__dict__ else None
-        title = self.session.job.title
-        logged = any(one.title == title for one in self.session.workshop.made)
-        return Happened(pressed=run is not None and run.is_over, logged=logged)
+        is_pressed = run is not None and run.is_over
+        return happened_to(self.session.job, self.session.workshop.made, pressed=is_pressed)
 
     def take_up(self) -> None:
         """Take up what goes on from last time: timers that were left at the press."""
