@@ -181,9 +181,15 @@ def test_an_edit_that_changes_nothing_is_no_step(rich):
     assert document.undo_name is None
 
 
-def test_a_new_blank_forgets_readings_and_sizes_of_another_kind(rich):
+def test_a_new_blank_forgets_readings_and_makes_no_size_of_another_kind(rich):
     changed = choose_blank(read_blank_name("cap")).change(rich)
     assert (changed.laid, changed.family) == ((), ())
-    same = choose_blank(rich.blank.model_copy(update={"size": "toddler"})).change(rich)
-    assert same.family == ()
-    assert same.blank.size == "toddler"
+
+
+def test_a_size_that_is_made_already_becomes_the_jobs_own_and_both_are_made(rich):
+    toddler = rich.member("toddler")
+    same = choose_blank(rich.blank.model_copy(update={"size": "toddler", "measured": ()})).change(rich)
+    assert (same.blank.size, same.blank.measured, same.copies) == ("toddler", toddler.measured, toddler.copies)
+    assert [(one.size, one.copies, one.measured) for one in same.family] == [
+        ("adult-m", rich.copies, rich.blank.measured)
+    ]

@@ -13,8 +13,10 @@ from hypothesis import strategies as st
 
 from tests.helpers import RED_AND_BLUE, document_of, nested, run_command
 from zinnet.base.errors import ZinnetError
+from zinnet.base.frozen import with_fields
 from zinnet.bench.document import Document
 from zinnet.job.edits import (
+    Edit,
     set_copies,
     set_nesting,
     set_order,
@@ -72,8 +74,14 @@ def test_an_order_without_the_jobs_own_size_takes_another_one():
     assert [(one.size, one.copies) for one in document.plan.garments] == [("toddler", 2)]
 
 
-def test_counts_that_were_changed_afterwards_are_said():
-    _, order = ordered(set_copies(7))
+def test_counts_that_are_changed_afterwards_change_what_is_ordered():
+    document, order = ordered(set_copies(7))
+    assert not order.remarks
+    assert document.job.order.counts() == {"adult-m": 7, "youth-m": 4}
+
+
+def test_a_job_that_does_not_make_what_was_ordered_says_so():
+    _, order = ordered(Edit("by hand", lambda job: with_fields(job, copies=7)))
     assert order.remarks == ("Size adult M: 5 ordered, the job makes 7.",)
 
 

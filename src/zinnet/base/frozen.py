@@ -1,5 +1,7 @@
 """The base of every document model: frozen, strict about unknown names, and hashable."""
 
+from typing import Any
+
 from pydantic import BaseModel, ConfigDict
 
 
@@ -18,3 +20,9 @@ class Frozen(BaseModel):
             kept = hash((type(self), *(self.__dict__[name] for name in type(self).model_fields)))
             object.__setattr__(self, "_hash_kept", kept)
         return kept
+
+
+def with_fields[T: Any](value: T, **fields: Any) -> T:
+    """Return a validated copy with some fields replaced."""
+    kept = {name: getattr(value, name) for name in type(value).model_fields}
+    return type(value)(**{**kept, **fields})  # type: ignore[no-any-return]

@@ -93,6 +93,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     12: _same,
     13: _plates,
     14: _traced,
+    15: _same,
 }
 """How ``job.json`` of each older schema becomes the next one."""
 

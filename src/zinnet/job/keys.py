@@ -23,6 +23,7 @@ from zinnet.job.edits import (
     choose_film,
     choose_place,
     choose_platen,
+    one_step,
     set_blank,
     set_copies,
     set_cutting,
@@ -303,11 +304,7 @@ def _sizes(job: Job, text: str) -> Edit:
     counts = read_sizes(job, text)
     own = [count for size, count in counts if size == job.blank.size]
     others = set_sizes(tuple(row for row in counts if row[0] != job.blank.size))
-
-    def change(job: Job) -> Job:
-        return set_copies(own[0]).change(others.change(job)) if own else others.change(job)
-
-    return Edit("sizes", change)
+    return one_step("sizes", (others, set_copies(own[0])) if own else (others,))
 
 
 def _dots(job: Job, text: str) -> Edit:

@@ -11,7 +11,7 @@ from zinnet.base.words import has_words
 from zinnet.blanks.model import BlankSpec, Measure
 from zinnet.cutting.spec import CutSpec
 from zinnet.job.names.model import NameList
-from zinnet.job.order import Order
+from zinnet.job.order import Order, OrderLine
 from zinnet.job.price import PriceSpec
 from zinnet.layers.spec import LayersSpec
 from zinnet.nesting.model import NestSpec
@@ -21,10 +21,11 @@ from zinnet.pressing.spec import PressSpec
 from zinnet.steps.model import Step
 from zinnet.workshop.stock import StockItem
 
-SCHEMA = 15
+SCHEMA = 16
 MOST_DESIGNS = 40
 MOST_STEPS = 60
 MOST_GROUPS = 5
+MOST_KEPT = 100
 GroupName = Annotated[str, Field(min_length=1, max_length=60)]
 
 
@@ -63,6 +64,23 @@ class FamilyMember(Frozen):
     def apart_for(self, design: int) -> PlacementSpec | None:
         """Return the placement of a design that was set apart, if it was."""
         return next((one.placement for one in self.apart if one.design == design), None)
+
+
+class Kept(Frozen):
+    """What was typed of a kind of blank; it stays while another kind is on the table, or a size is not made.
+
+    ``sizes`` has what was measured on each and set apart for it, ``lines`` what was asked for when the kind was left;
+    nobody typed those that were only ``carried`` over from another kind.
+    """
+
+    blank: BlankSpec
+    sizes: tuple[FamilyMember, ...] = ()
+    lines: tuple[OrderLine, ...] = ()
+    carried: bool = False
+
+    def member(self, size: str) -> FamilyMember | None:
+        """Return what is known of a size."""
+        return next((member for member in self.sizes if member.size == size), None)
 
 
 class LaidPiece(Frozen):
@@ -124,6 +142,7 @@ class Job(Frozen):
     laid: tuple[LaidPiece, ...] = ()
     weeded: tuple[Weeded, ...] = ()
     overrides: tuple[Override, ...] = ()
+    kept: tuple[Kept, ...] = Field(default=(), max_length=MOST_KEPT)
 
     def weeded_spots(self, design: int, layer: str) -> tuple[tuple[float, float], ...]:
         """Return the points in the waste of a layer that is out already."""

@@ -6,9 +6,9 @@ from dataclasses import replace
 import shapely
 
 from zinnet.artwork.source import Source
+from zinnet.base.frozen import with_fields
 from zinnet.data.limits import limits
 from zinnet.job.edits import Edit
-from zinnet.job.edits.edit import with_fields
 from zinnet.job.model import Design, Job
 from zinnet.placement.place import PlacementSpec, held_by, places_on
 from zinnet.plan.blocks import Block, blocks_of

@@ -9,9 +9,9 @@ from zinnet.artwork.model import Artwork, Shape
 from zinnet.artwork.painted import paint_artwork, painted_box, rough_extent
 from zinnet.artwork.source import TextArt
 from zinnet.base.errors import ZinnetError
+from zinnet.base.frozen import with_fields
 from zinnet.geometry.transform import Matrix, apply
 from zinnet.job.edits import Edit
-from zinnet.job.edits.edit import with_fields
 from zinnet.job.model import Job
 from zinnet.placement.arrange import One
 from zinnet.placement.place import Placement, held_by

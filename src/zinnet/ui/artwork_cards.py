@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QMenu, QPushButton, QScrollAr
 from zinnet.artwork.lettering.fonts import are_installed_fonts_known, installed_fonts
 from zinnet.artwork.lettering.outlined_name import OutlineRing
 from zinnet.artwork.source import OutlinedNameArt, source_name
+from zinnet.base.frozen import with_fields
 from zinnet.job.edits import (
     change_step,
     move_step,
@@ -17,7 +18,6 @@ from zinnet.job.edits import (
     set_recipe,
     set_source,
 )
-from zinnet.job.edits.edit import with_fields
 from zinnet.steps import model
 from zinnet.ui.in_turn import InTurn
 from zinnet.ui.language import tr

@@ -15,6 +15,7 @@ from zinnet.job.edits.artwork import (
     take_in_whole,
 )
 from zinnet.job.edits.blank import (
+    change_kind,
     choose_blank,
     drop_keep_out,
     keep_off,
@@ -73,6 +74,7 @@ __all__ = [
     "add_sizes",
     "add_source",
     "add_step",
+    "change_kind",
     "change_step",
     "choose_blank",
     "choose_film",

@@ -4,8 +4,9 @@ from typing import Any
 
 from zinnet.artwork.lettering.runs import carried_over
 from zinnet.artwork.source import ArtworkFile, FileArt, PictureArt, Source, TextArt
+from zinnet.base.frozen import with_fields
 from zinnet.job.edits.designs import with_design
-from zinnet.job.edits.edit import Edit, with_fields
+from zinnet.job.edits.edit import Edit
 from zinnet.job.model import Design, Job
 from zinnet.placement.place import PlacementSpec
 from zinnet.steps.model import Step, step_name

@@ -2,7 +2,8 @@
 
 from collections.abc import Sequence
 
-from zinnet.job.edits.edit import Edit, with_fields
+from zinnet.base.frozen import with_fields
+from zinnet.job.edits.edit import Edit
 from zinnet.job.model import Job
 from zinnet.nesting.model import NestSpec, Pin
 

@@ -2,9 +2,10 @@
 
 from typing import Any
 
+from zinnet.base.frozen import with_fields
 from zinnet.cutting.settings import CutSettings
 from zinnet.cutting.spec import CutSpec, FilmSettings
-from zinnet.job.edits.edit import Edit, with_fields
+from zinnet.job.edits.edit import Edit
 from zinnet.job.model import Job
 
 

@@ -3,7 +3,8 @@
 from collections.abc import Callable
 
 from zinnet.base.errors import ZinnetError
-from zinnet.job.edits.edit import Edit, with_fields
+from zinnet.base.frozen import with_fields
+from zinnet.job.edits.edit import Edit
 from zinnet.job.edits.sizes import without_apart
 from zinnet.job.model import Design, Job
 from zinnet.placement.place import PlacementSpec

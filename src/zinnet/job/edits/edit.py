@@ -2,7 +2,6 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from pydantic import ValidationError
 
@@ -42,12 +41,6 @@ def one_step(name: str, edits: Sequence[Edit], merge: str = "") -> Edit:
         return job
 
     return Edit(name, change, merge)
-
-
-def with_fields[T: Any](value: T, **fields: Any) -> T:
-    """Return a validated copy with some fields replaced."""
-    kept = {name: getattr(value, name) for name in type(value).model_fields}
-    return type(value)(**{**kept, **fields})  # type: ignore[no-any-return]
 
 
 def refuse_wordless(reason: str) -> None:

@@ -3,7 +3,8 @@
 from collections.abc import Sequence
 from typing import Any
 
-from zinnet.job.edits.edit import Edit, refuse_wordless, with_fields
+from zinnet.base.frozen import with_fields
+from zinnet.job.edits.edit import Edit, refuse_wordless
 from zinnet.job.model import Job
 from zinnet.layers.spec import FilmChoice, PairChoice, SideOverride
 

@@ -2,7 +2,9 @@
 
 from typing import Any
 
-from zinnet.job.edits.edit import Edit, refuse_wordless, with_fields
+from zinnet.base.frozen import with_fields
+from zinnet.job.asked import in_step
+from zinnet.job.edits.edit import Edit, refuse_wordless
 from zinnet.job.model import CutRecord, Job, Override
 from zinnet.workshop.stock import StockItem
 
@@ -14,7 +16,7 @@ def set_nesting(name: str, **fields: Any) -> Edit:
 
 def set_copies(copies: int) -> Edit:
     """Set how many garments the job is for."""
-    return Edit("number of garments", lambda job: with_fields(job, copies=copies), "copies")
+    return Edit("number of garments", lambda job: in_step(with_fields(job, copies=copies)), "copies")
 
 
 def record_cut(number: int, items: tuple[StockItem, ...]) -> Edit:

@@ -3,10 +3,12 @@
 from typing import Any
 
 from zinnet.base.errors import ZinnetError
-from zinnet.blanks.catalogue import blank_kind, size_of
-from zinnet.job.edits.edit import Edit, with_fields
-from zinnet.job.model import FamilyMember, Job
-from zinnet.job.order import Order, OrderLine
+from zinnet.base.frozen import with_fields
+from zinnet.blanks.catalogue import blank_kind
+from zinnet.job.asked import with_lines
+from zinnet.job.edits.edit import Edit
+from zinnet.job.model import Job
+from zinnet.job.order import OrderLine
 
 
 def set_order(name: str, **fields: Any) -> Edit:
@@ -14,7 +16,7 @@ def set_order(name: str, **fields: Any) -> Edit:
     return Edit(name, lambda job: with_fields(job, order=with_fields(job.order, **fields)), f"order {name}")
 
 
-def set_order_lines(lines: tuple[OrderLine, ...]) -> Edit:
+def set_order_lines(lines: tuple[OrderLine, ...], merge: str = "") -> Edit:
     """Order garments by size and colour; sizes and counts of the job follow, and its colour is that of the first line.
 
     Without lines the counts of the sizes stay as they are.
@@ -29,19 +31,6 @@ def set_order_lines(lines: tuple[OrderLine, ...]) -> Edit:
                 raise ZinnetError(
                     f"{blank_kind(job.blank.kind).name} has no size {line.size}; it has {', '.join(known)}."
                 )
-        order: Order = with_fields(job.order, lines=lines)
-        counts, own = order.counts(), size_of(job.blank)
-        first = own if own in counts else next(iter(counts))
-        blank = job.blank if first == own else with_fields(job.blank, size=first, measured=())
-        members = {member.size: member for member in job.family}
-        family = tuple(
-            with_fields(members.get(size, FamilyMember(size=size)), copies=count)
-            for size, count in counts.items()
-            if size != first
-        )
-        colour = next(line.colour for line in lines if line.size == first)
-        return with_fields(
-            job, order=order, blank=with_fields(blank, colour=colour), copies=counts[first], family=family
-        )
+        return with_lines(job, lines)
 
-    return Edit("order", change)
+    return Edit("order", change, merge)

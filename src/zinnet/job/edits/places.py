@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from zinnet.job.edits.edit import Edit, with_fields
+from zinnet.base.frozen import with_fields
+from zinnet.job.edits.edit import Edit
 from zinnet.job.edits.sizes import with_member, without_apart
 from zinnet.job.model import (
     FamilyMember,

@@ -2,7 +2,8 @@
 
 from typing import Any
 
-from zinnet.job.edits.edit import Edit, with_fields
+from zinnet.base.frozen import with_fields
+from zinnet.job.edits.edit import Edit
 
 
 def set_price(name: str, **fields: Any) -> Edit:

@@ -1,6 +1,7 @@
 """Edits of the weeding: what is ticked off at the bench."""
 
-from zinnet.job.edits.edit import Edit, with_fields
+from zinnet.base.frozen import with_fields
+from zinnet.job.edits.edit import Edit
 from zinnet.job.model import Job, Weeded
 
 

@@ -1,0 +1,25 @@
+"""The colours of cloth by name."""
+
+from functools import cache
+
+from zinnet.data import read_toml
+from zinnet.films.colours import colour_difference
+
+LIKE = 2.3
+"""CIEDE2000 up to which two colours are called the same; about what an eye just tells apart, from memory."""
+
+
+@cache
+def cloth_colours() -> dict[str, str]:
+    """Return the colours that have a name, as ``#rrggbb`` by name, in the order in which they are offered."""
+    return dict(read_toml("cloth_colours")["colours"])
+
+
+@cache
+def colour_called(colour: str) -> str:
+    """Return what a colour (``#rrggbb``) is called: by its name, or by the nearest one: "near moss"."""
+    name, apart = min(
+        ((name, colour_difference(colour.lower(), known)) for name, known in cloth_colours().items()),
+        key=lambda found: found[1],
+    )
+    return name if apart <= LIKE else f"near {name}"
