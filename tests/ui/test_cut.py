@@ -252,6 +252,7 @@ def test_the_sheet_sets_machine_knife_names_and_formats(cut, window, qtbot, tmp_
 
 def test_without_artwork_the_pages_say_what_to_do(window, qtbot):
     window.go_to("cut")
-    assert window.table.currentWidget() is window.welcome
+    assert window.table.currentWidget() is window.empty
+    assert "cutter" in window.empty.said.text()
     assert window.stations["cut"].control.load is None
     assert not window.stations["cut"].control.send()

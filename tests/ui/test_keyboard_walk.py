@@ -209,4 +209,4 @@ def test_without_a_job_the_guide_begins_at_the_beginning(keyboard, window):
     keyboard.press(Qt.Key.Key_F1)
     assert window.full_pages["guide"].chapters.currentItem().text() == "Beginning"
     keyboard.press(Qt.Key.Key_F1)
-    assert window.table.currentWidget() is window.welcome
+    assert window.table.currentWidget() is window.card

@@ -7,6 +7,7 @@ from decimal import Decimal
 import pypdfium2
 import pytest
 
+from zinnet.job.edits import set_order, set_order_lines
 from zinnet.job.order import OrderLine
 from zinnet.shop.costing import Costing
 from zinnet.workshop.price_list import usual_prices
@@ -35,19 +36,16 @@ def test_it_shows_what_the_costing_says(page):
     assert "no due date" in page.due.text()
 
 
-def test_lines_are_added_changed_and_taken_out(page, qtbot):
-    page.lines.add_line()
-    settled(page, qtbot, lambda found: len(page.session.job.order.lines) == 1)
-    assert page.session.job.order.lines[0].count == 4
-    page.lines.table.cellWidget(0, 3).setValue(6)
-    settled(page, qtbot, lambda found: page.session.job.copies == 6)
-    page.lines.add_line()
-    settled(page, qtbot, lambda found: len(page.session.plan.garments) == 2)
-    page.lines.table.setCurrentCell(1, 0)
-    page.lines.drop_line()
-    settled(page, qtbot, lambda found: len(page.session.plan.garments) == 1)
-    page.session.undo()
-    assert len(page.session.job.order.lines) == 2
+def test_it_shows_what_the_job_card_asks_for_and_leads_there(page, qtbot):
+    forest = OrderLine(size="adult-l", colour="#1f4d3a", name="forest", count=6)
+    page.session.apply(set_order_lines((forest, forest.model_copy(update={"size": "adult-s", "count": 2}))))
+    page.session.apply(set_order("customer", customer="the reed band"))
+    settled(page, qtbot, lambda found: page.lines.table.rowCount() == 2)
+    shown = [[page.lines.table.item(row, column).text() for column in range(3)] for row in range(2)]
+    assert shown == [["forest", "adult L", "6"], ["forest", "adult S", "2"]]
+    assert page.lines.said.text() == "For the reed band, no due date yet."
+    page.lines.card.click()
+    assert page.window().page == "card"
 
 
 def test_what_is_there_is_written_down_and_what_is_missing_bought(page, qtbot, tmp_path):
@@ -65,11 +63,12 @@ def test_what_is_there_is_written_down_and_what_is_missing_bought(page, qtbot, t
 def test_due_date_and_prices_are_typed_and_wrong_ones_refused(page, qtbot, tmp_path):
     heard = []
     page.session.said.connect(heard.append)
-    page.lines.due.setText("the day after")
-    page.lines.due.editingFinished.emit()
-    assert "is no date" in heard[-1]
-    page.lines.due.setText("2999-12-01")
-    page.lines.due.editingFinished.emit()
+    due = page.window().card.form.due
+    for text in ("the day after", "2999-12-01"):
+        due.setText(text)
+        due.setModified(True)
+        due.editingFinished.emit()
+    assert "is no day" in heard[-1]
     assert page.session.job.order.due == datetime.date(2999, 12, 1)
     settled(page, qtbot, lambda found: "done by 2999-12-01" in found.due)
     field = page.price.fields["mark_up_percent"]
@@ -83,7 +82,7 @@ def test_due_date_and_prices_are_typed_and_wrong_ones_refused(page, qtbot, tmp_p
     field.editingFinished.emit()
     assert "is no amount" in heard[-1]
     (tmp_path / "order.csv").write_text("size,colour,name,count\nadult-l,#1f2a44,navy,2\n")
-    page.lines.read(tmp_path / "order.csv")
+    page.window().files.read_order(tmp_path / "order.csv")
     settled(
         page,
         qtbot,
@@ -91,7 +90,7 @@ def test_due_date_and_prices_are_typed_and_wrong_ones_refused(page, qtbot, tmp_p
             page.session.job.order.lines == (OrderLine(size="adult-l", colour="#1f2a44", name="navy", count=2),)
         ),
     )
-    page.lines.read(tmp_path / "none.csv")
+    page.window().files.read_order(tmp_path / "none.csv")
     assert "There is no file" in heard[-1]
 
 

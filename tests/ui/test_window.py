@@ -17,6 +17,7 @@ from zinnet.bench.document import Document
 from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import add_source, set_copies, set_measure, set_placement
 from zinnet.nesting import running
+from zinnet.ui.beginnings import make_card
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme
 from zinnet.workshop.model import standard_workshop
 from zinnet.workshop.store import WorkshopStore
@@ -53,9 +54,9 @@ def art_middle(view):
 
 
 def test_the_first_look_offers_what_to_do(window, qtbot):
-    assert window.table.currentWidget() is window.welcome
+    assert window.table.currentWidget() is window.card
     assert not window.properties.isVisible()
-    qtbot.mouseClick(window.welcome.demo, Qt.MouseButton.LeftButton)
+    qtbot.mouseClick(window.card.begin.demo, Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: window.session.has_artwork)
     assert window.table.currentWidget() is window.stations["fit"]
     assert "Wrenfield" in window.windowTitle()
@@ -286,7 +287,7 @@ def test_a_job_left_behind_is_offered_and_brought_back(window, qtbot, tmp_path):
     copy = AutomaticCopy(tmp_path / "copies")
     copy.keep(document.job)
     crashed(copy)
-    welcome = window._make_welcome()
+    welcome = make_card(window)
     button = next(b for b in welcome.findChildren(QPushButton) if "Bring back" in b.text())
     button.click()
     qtbot.waitUntil(lambda: window.session.job == document.job, timeout=10_000)
@@ -323,7 +324,7 @@ def test_show_goes_to_the_place_of_a_finding(demo, qtbot, tmp_path):
 def test_everything_that_acts_has_a_name_and_a_tooltip(demo):
     for button in demo.findChildren(QPushButton):
         assert button.text()
-        assert button.toolTip() or button.parent().objectName() == "welcome", button.text()
+        assert button.toolTip(), button.text()
     for view in demo.stations.values():
         assert view.accessibleName()
 

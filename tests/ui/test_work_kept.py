@@ -18,6 +18,7 @@ from zinnet.demo import demo_document
 from zinnet.job.edits import open_artwork, set_copies, set_measure, set_title
 from zinnet.job.file import load_job
 from zinnet.ui import job_files
+from zinnet.ui.beginnings import make_card
 from zinnet.ui.session import Session
 from zinnet.workshop.backup import back_up
 from zinnet.workshop.model import standard_workshop
@@ -123,7 +124,7 @@ def test_every_copy_that_crashes_left_behind_is_offered(window, qtbot, tmp_path)
         copy = AutomaticCopy(tmp_path / "copies")
         copy.keep(document.job)
         crashed(copy)
-    welcome = window._make_welcome()
+    welcome = make_card(window)
     button = next(b for b in welcome.findChildren(QPushButton) if "Bring back" in b.text())
     offered = button.menu().actions()
     assert sorted(action.text().partition(",")[0] for action in offered) == titles

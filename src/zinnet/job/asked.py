@@ -19,6 +19,11 @@ def asked(job: Job) -> tuple[OrderLine, ...]:
     return tuple(OrderLine(size=size, colour=colour, count=count) for size, count in counts_of(job).items() if count)
 
 
+def is_asked(job: Job) -> bool:
+    """Tell whether anybody said yet how many are made; a new job is for one garment until then."""
+    return bool(job.order.lines or job.family or job.names.rows or job.designs or job.copies > 1)
+
+
 def counts_of(job: Job) -> dict[str, int]:
     """Return how many garments of each size the job makes, its own size first."""
     own = size_of(job.blank)

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
+from zinnet.base.errors import ZinnetError
 from zinnet.data import read_toml
 from zinnet.ui.opener import Opener
 from zinnet.ui.plain import plain
@@ -22,6 +23,7 @@ if TYPE_CHECKING:
 
 ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
 JOB_FILTER = "Zinnet jobs (*.zinnet)"
+ORDER_FILTER = "Orders (*.csv *.tsv *.txt)"
 
 
 def _made(workshop: "Workshop", name: str, folder: Path) -> "tuple[Document, WorkshopStore]":
@@ -54,6 +56,26 @@ class JobFiles:
         if name:
             self.folder.remember(name)
             self.opener.open_artwork(Path(name), add=self.session.has_artwork)
+
+    def choose_order(self) -> None:
+        """Ask for a table, and ask for what stands in it."""
+        name, _ = QFileDialog.getOpenFileName(self.window, "Read counts", str(self.folder), ORDER_FILTER)
+        if name:
+            self.folder.remember(name)
+            self.read_order(Path(name))
+
+    def read_order(self, path: Path) -> None:
+        """Ask for what stands in a table; what is wrong with it is said."""
+        from zinnet.base.files import read_file
+        from zinnet.job.edits import set_order_lines
+        from zinnet.job.order_csv import MOST_BYTES, read_order_csv
+
+        try:
+            lines = read_order_csv(read_file(path, MOST_BYTES), path.name)
+        except ZinnetError as error:
+            self.session.said.emit(str(error))
+        else:
+            self.session.apply_later(set_order_lines(lines))
 
     def new_job(self, then: Callable[[], None]) -> None:
         """Begin with a clear table; ``then`` follows."""

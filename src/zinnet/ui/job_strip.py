@@ -28,11 +28,16 @@ class JobStrip(QFrame):
     """The station to go to."""
     went_on = Signal(object)
     """The way of the job, as it is told anew."""
+    said = Signal(object, str, str)
+    """The way of the job, in words what comes next, and what the button says."""
+    card_asked = Signal()
+    """The whole job card is asked for."""
 
     def __init__(self, session: "Session", station: Callable[[], str], happened: "Callable[[], Happened]") -> None:
         super().__init__()
         self._session, self._station, self._happened = session, station, happened
         self.way: tuple[Point, ...] = ()
+        self._is_there = self._is_card = False
         self._next: Point | None = None
         self.setProperty("card", "top")
         self.title = QLineEdit()
@@ -46,6 +51,10 @@ class JobStrip(QFrame):
         self.asked, self.missing = Elided(), Label()
         self.asked.setAccessibleName(tr("What was asked for"))
         self.missing.setProperty("quiet", True)
+        self.card = QPushButton(tr("Job card"))
+        self.card.setProperty("small", True)
+        self.card.setToolTip(tr("The whole card: counts, sizes, colours, for whom, until when (F7)"))
+        self.card.clicked.connect(self.card_asked)
         self.button = QPushButton()
         self.button.setProperty("strong", True)
         self.button.clicked.connect(self.go_on)
@@ -53,6 +62,7 @@ class JobStrip(QFrame):
         row.setContentsMargins(10, 4, 14, 4)
         row.setSpacing(14)
         row.addWidget(self.title)
+        row.addWidget(self.card)
         row.addWidget(self.asked, 1)
         row.addWidget(self.missing, 0, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         row.addWidget(self.button)
@@ -63,9 +73,10 @@ class JobStrip(QFrame):
 
     def follow(self) -> None:
         """Show the job, and what comes next."""
-        is_there = self._session.is_begun and (self._session.has_artwork or self._session.document.is_changed)
-        self.setVisible(is_there)
-        if not is_there:
+        session = self._session
+        self._is_there = session.is_begun and (session.has_artwork or session.document.is_changed)
+        self._show_where_it_belongs()
+        if not self._is_there:
             return
         from zinnet.plan.progress import way_of
 
@@ -78,6 +89,15 @@ class JobStrip(QFrame):
         self.went_on.emit(self.way)
         self.show_next()
 
+    def fold_out(self, is_card: bool) -> None:
+        """Give way to the whole card, or come back."""
+        self._is_card = is_card
+        self._show_where_it_belongs()
+        self.show_next()
+
+    def _show_where_it_belongs(self) -> None:
+        self.setVisible(self._is_there and not self._is_card)
+
     def _begin(self) -> None:
         """Show another job; a name that is half typed was meant for the one before."""
         self.title.setModified(False)
@@ -89,17 +109,23 @@ class JobStrip(QFrame):
             return
         from zinnet.plan.progress import next_of
 
-        self._next = next_of(self.way, after=self._station())
-        self.button.setEnabled(self._next is not None and not self._session.is_working)
+        station = None if self._is_card else self._station()
+        self._next = next_of(self.way, after=station)
+        can = self._next is not None and not self._session.is_working
+        self.button.setEnabled(can)
         if self._session.is_working:
-            self.missing.setText(tr("checking ..."))
+            self._say(tr("checking ..."))
             return
         self.button.setText(tr("All is done") if self._next is None else f"Next: {self._next.station.capitalize()}")
-        here = next((one.missing for one in self.way if one.station == self._station()), "")
+        here = next((one.missing for one in self.way if one.station == station), "")
         after = "" if self._next is None else self._next.missing
-        self.missing.setText(f"Here: {here}" if here else after)
+        self._say(f"Here: {here}" if here else after)
         where = tr("Nothing is left to do") if self._next is None else f"Go on: {self._next.missing} (F8)"
         self.button.setToolTip(plain(where))
+
+    def _say(self, text: str) -> None:
+        self.missing.setText(text)
+        self.said.emit(self.way, text, self.button.text())
 
     def go_on(self) -> None:
         """Go to the next station at which something is missing."""

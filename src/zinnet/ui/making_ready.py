@@ -44,6 +44,7 @@ class MakingReady(QObject):
 
 def _parts(window: "MainWindow") -> Iterator[Callable[[], object]]:
     """Yield what makes each part: the sheet of a station before it, since that is smaller; whole pages at the end."""
+    yield window.card.ready
     for name in window.stations:
         yield partial(_make, window.properties.sheets, name)
         yield partial(_make, window.stations, name)

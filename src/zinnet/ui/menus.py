@@ -57,6 +57,9 @@ class Desk(Protocol):
     def open_page(self, page: str) -> None:
         """Show a page."""
 
+    def show_page(self, page: str) -> None:
+        """Show the job card."""
+
     def begin_job(self) -> None:
         """Begin with a clear table."""
 
@@ -123,6 +126,7 @@ class Menus:
         for number, (station, name) in enumerate(STATIONS, start=1):
             self._action(table, name, lambda station=station: window.go_to(station), f"Ctrl+{number}")
         table.addSeparator()
+        self._action(table, "&Job card", lambda: window.show_page("card"), "F7")
         self._action(table, "Si&zes", lambda: window.open_page("sizes"), "Ctrl+K")
         self._action(table, "&Names", lambda: window.open_page("names"), "Ctrl+M")
         self._action(table, "&Order and price", lambda: window.open_page("order"), "Ctrl+B")

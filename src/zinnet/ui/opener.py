@@ -87,10 +87,15 @@ class Opener(QObject):
         def put(edit: "Edit") -> None:
             if session.document is not document:
                 session.said.emit(f"{path.name} was meant for a job that is no longer open; it was left out.")
+            elif session.beside:
+                session.apply_later(edit, shown)
             elif session.apply(edit):
-                if add:
-                    session.selection.look_at(design=len(session.job.designs) - 1)
-                session.job_opened.emit()
+                shown()
+
+        def shown() -> None:
+            if add:
+                session.selection.look_at(design=len(session.job.designs) - 1)
+            session.job_opened.emit()
 
         self._run(read, put)
 

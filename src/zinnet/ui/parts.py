@@ -63,13 +63,21 @@ def station_makers(session: "Session", controls: "Controls", go_to: Callable[[st
 
 
 def page_makers(
-    session: "Session", show_size: Callable[[str], None], leave_guide: Callable[[], None]
+    session: "Session",
+    show_size: Callable[[str], None],
+    leave_guide: Callable[[], None],
+    show_card: Callable[[], None],
 ) -> Makers[QWidget]:
     """Return what makes each page that covers the whole table."""
 
     def sizes() -> Any:
         page = _made("sizes_view", "SizesView", session)
         page.opened.connect(show_size)
+        return page
+
+    def order() -> Any:
+        page = _made("order.page", "OrderPage", session)
+        page.lines.card_asked.connect(show_card)
         return page
 
     def guide() -> Any:
@@ -80,7 +88,7 @@ def page_makers(
     return {
         "sizes": sizes,
         "names": lambda: _made("names.page", "NamesPage", session),
-        "order": lambda: _made("order.page", "OrderPage", session),
+        "order": order,
         "compare": lambda: _made("compare_view", "CompareView", session),
         "photo": lambda: _made("photo.page", "PhotoPage", session),
         "guide": guide,

@@ -258,7 +258,7 @@ def main(folder: Path) -> None:
     picture_order(folder)
     picture_log(folder)
     with _shown_window() as window:
-        _save(window, folder / "welcome.png")
+        _save(window, folder / "job-card.png")
 
 
 if __name__ == "__main__":

@@ -123,6 +123,8 @@ def _sheet(t: Theme) -> str:
     QAbstractSpinBox::up-button, QAbstractSpinBox::down-button {{ border: none; width: 20px; background: transparent; }}
     QAbstractSpinBox::up-arrow {{ image: url("{chevron_up}"); width: 10px; height: 10px; }}
     QAbstractSpinBox::down-arrow {{ image: url("{chevron}"); width: 10px; height: 10px; }}
+    QLineEdit[count="true"] {{ padding: 3px 1px; }}
+    QLineEdit[count="true"]:focus {{ padding: 2px 0; }}
     QComboBox::drop-down {{ border: none; width: 22px; }}
     QComboBox::down-arrow {{ image: url("{chevron}"); width: 12px; height: 12px; }}
     QComboBox QAbstractItemView {{ background: {t.card_light}; color: {t.ink};
@@ -165,6 +167,10 @@ def _sheet(t: Theme) -> str:
     QLineEdit#job-title {{ background: transparent; border-color: transparent; }}
     QLineEdit#job-title:hover, QLineEdit#job-title:focus {{ background: {t.card_light}; border-color: {t.card_line}; }}
     QWidget[holder="true"] {{ background: transparent; }}
+    QPushButton[line="true"] {{ background: transparent; border: 1px solid transparent; text-align: left;
+                   padding: 1px 4px; min-height: 18px; font-weight: bold; }}
+    QPushButton[line="true"]:hover {{ background: {t.card_light}; }}
+    QPushButton[line="true"]:focus {{ border: 2px solid {t.accent}; padding: 0 3px; }}
     QPushButton[small="true"] {{ padding: 1px 8px; min-height: 16px; }}
     QFrame#detail-panel QListWidget {{ border: none; background: transparent; }}
     QFrame#detail-panel QListWidget::item {{ color: {t.ink}; padding: 3px 4px; }}

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 )
 
 from zinnet.desktop.guide import chapter_for
+from zinnet.ui.beginnings import make_card, make_empty
 from zinnet.ui.dimmed import Dimmed
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.job_files import JobFiles
@@ -35,7 +36,6 @@ from zinnet.ui.preferences import Preferences
 from zinnet.ui.sheets import Properties
 from zinnet.ui.tags import TagThread
 from zinnet.ui.tape_rule import TapeRule
-from zinnet.ui.welcome import Welcome
 from zinnet.ui.workshop_files import WorkshopFiles
 
 if TYPE_CHECKING:
@@ -56,8 +56,10 @@ if TYPE_CHECKING:
     from zinnet.ui.table import TableView
 
 PANEL_WIDTH = 308
-ALONE = ("photo", "guide")
+ALONE = ("photo", "guide", "card")
 """Pages that need no artwork and belong to no station's own pages."""
+WITHOUT_ARTWORK = (*ALONE, "names", "order")
+"""Pages that need no artwork."""
 NO_RULE = ("split", "artwork", "cut", "press", "log")
 """Stations whose table is not a blank or a mat, so that no rule lies below it."""
 BENCH_OF = {"split": "weed", "cut": "cut", "press": "press"}
@@ -74,17 +76,20 @@ class MainWindow(QMainWindow):
         settings = settings or QSettings("zinnet", "zinnet")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
-        self.station, self.page = "fit", "table"
+        self.station, self.page = "fit", "card"
         folder = LastFolder(settings)
         self.files = JobFiles(self, session, folder)
         self.preferences = Preferences(self, session, settings, self._restyle)
         self.own_things = OwnThings(self, session)
         self.papers, self.workshop_files = Papers(self, session, folder), WorkshopFiles(self, session, folder)
         self.table = QStackedWidget()
-        self.welcome = self._make_welcome()
-        self.table.addWidget(self.welcome)
+        self.card, self.empty = make_card(self), make_empty(self)
+        self.table.addWidget(self.card)
+        self.table.addWidget(self.empty)
         self.stations = LazyWidgets(self.table.addWidget, station_makers(session, self, self.go_to))
-        self.full_pages = LazyWidgets(self.table.addWidget, page_makers(session, self._show_size, self.toggle_guide))
+        self.full_pages = LazyWidgets(
+            self.table.addWidget, page_makers(session, self._show_size, self.toggle_guide, self.show_card)
+        )
         self.pages = PageBar(self.table, FIT_PAGES)
         self.pages.chosen.connect(self.show_page)
         self.tags = TagThread(session)
@@ -95,6 +100,8 @@ class MainWindow(QMainWindow):
         self.strip = JobStrip(session, lambda: self.station, self._happened)
         self.strip.chosen.connect(self.go_to)
         self.strip.went_on.connect(self.tags.show_done)
+        self.strip.said.connect(self.card.show_way)
+        self.strip.card_asked.connect(self.show_card)
         self.message = Message(self.table, self)
         self._lay_out()
         self.benches = LazyWidgets(self.middle.addWidget, bench_makers(session, self, self.leave_bench))
@@ -110,7 +117,8 @@ class MainWindow(QMainWindow):
         session.job_opened.connect(self._job_opened)
         session.keep_out_kind_changed.connect(self._draw_keep_outs)
         session.background.turns.watch(self)
-        self.go_to("fit")
+        self.show_page("card")
+        self.card.form.title.setFocus()
         self._follow()
 
     def _lay_out(self) -> None:
@@ -139,15 +147,6 @@ class MainWindow(QMainWindow):
         self.middle = QStackedWidget()
         self.middle.addWidget(middle)
         self.setCentralWidget(self.middle)
-
-    def _make_welcome(self) -> Welcome:
-        welcome = Welcome(self.session.automatic_copy.left_behind())
-        welcome.open_artwork.connect(self.files.choose_artwork)
-        welcome.open_job.connect(self.files.choose_job)
-        welcome.open_demo.connect(self.files.open_demo)
-        welcome.open_recent.connect(self.files.opener.open_path)
-        welcome.restore.connect(self.files.opener.restore)
-        return welcome
 
     @cached_property
     def cutter(self) -> "CutterControl":
@@ -192,25 +191,38 @@ class MainWindow(QMainWindow):
         self.tags.select(station)
         self._show_table()
         self.strip.show_next()
-        (self.welcome.artwork if self.table.currentWidget() is self.welcome else self.view).setFocus()
+        (self.empty.artwork if self.table.currentWidget() is self.empty else self.view).setFocus()
 
     def _show_table(self) -> None:
-        empty = not self.session.has_artwork and self.station not in ("measure", "log") and self.page not in ALONE
-        if not empty:
+        on_card = self.page == "card"
+        empty = not self.session.has_artwork and self.station not in ("measure", "log")
+        empty = empty and self.page not in WITHOUT_ARTWORK
+        if empty:
+            self.empty.show_station(self.station)
+        elif not on_card:
             self.properties.show_station(self.station)
             self.rule.follow_view(self.view, from_collar=self.station in ("measure", "fit"))
-        on_page = self.full_pages.get(self.page)
-        self.table.setCurrentWidget(self.welcome if empty else on_page or self.view)
+        on_page = self.card if on_card else self.full_pages.get(self.page)
+        self.table.setCurrentWidget(self.empty if empty else on_page or self.view)
         self.pages.setVisible(self.station == "fit" and not empty and self.page not in ALONE)
         self.pages.select(self.page)
         self.pages.raise_()
+        self.panel.setVisible(not on_card)
         self.properties.setVisible(not empty)
         self.rule.setVisible(not empty and self.station not in NO_RULE and on_page is None)
+        self.strip.fold_out(on_card)
 
     def show_page(self, page: str) -> None:
-        """Show the design on the table, on all sizes, with all names, as an order, or beside another choice."""
+        """Show the job card, or the design on the table, on all sizes, with all names, beside another choice ..."""
         self.page = page
+        if page == "card":
+            self.tags.select("")
+            self.card.follow()
         self._show_table()
+
+    def show_card(self) -> None:
+        """Show what was asked for."""
+        self.show_page("card")
 
     def open_page(self, page: str) -> None:
         """Show the sizes, the names, the order, two choices side by side, or a photo to measure on."""
@@ -262,8 +274,13 @@ class MainWindow(QMainWindow):
         self.go_to(self.station if self.station in BENCH_OF else "fit")
 
     def begin_job(self) -> None:
-        """Begin with a clear table, at the blank."""
-        self.files.new_job(lambda: self.go_to("measure"))
+        """Begin another job, at its card."""
+
+        def show() -> None:
+            self.show_page("card")
+            self.card.form.title.setFocus()
+
+        self.files.new_job(show)
 
     def begin_design(self, source: "Source") -> None:
         """Put a text or an assistant's design on the table, and show how it is made."""
@@ -290,6 +307,8 @@ class MainWindow(QMainWindow):
         self.setWindowTitle(f"{self.session.job.title}{changed} - Zinnet" if named else "Zinnet")
 
     def _job_opened(self) -> None:
+        if self.page == "card" and self.session.has_artwork:
+            self.go_to("fit")
         for view in self.stations.made:
             view.shown_box = None
             view.fit_view()

@@ -145,6 +145,19 @@ class CutterControl(QObject):
         if load is not None:
             self.session.apply(say_loaded(load.key, loaded))
 
+    def confirm_loaded(self) -> None:
+        """Say that the mat that is looked at is loaded as it should be, and look at the next one that is not yet."""
+        loads, load = self.loads, self.load
+        if load is None:
+            return
+        if not load.is_loaded:
+            self.say_loaded()
+        after = loads.index(load) + 1
+        left = (one for one in (*loads[after:], *loads[:after]) if not (one.is_loaded or one.is_printed))
+        following = next((one for one in left if one.key != load.key), None)
+        if following is not None:
+            self.choose(following)
+
     @property
     def mark(self) -> Mark:
         """Whose journals are those of the job at hand."""

@@ -92,10 +92,13 @@ class LoadingPage(CardPage):
         self.lines.setWordWrap(True)
         self.yes = QPushButton(tr("Yes, it is loaded like this"))
         self.yes.setProperty("strong", True)
-        self.yes.setCheckable(True)
-        self.yes.setToolTip(tr("Say that the mat is loaded as this card says; nothing is sent before (Y)"))
+        self.yes.setToolTip(tr("The mat is loaded as this card says; goes on to the next one. Nothing is sent before (Y)"))
         self.yes.setShortcut("Y")
-        self.yes.clicked.connect(lambda: control.say_loaded(self.yes.isChecked()))
+        self.yes.clicked.connect(control.confirm_loaded)
+        self.no = QPushButton(tr("No, not yet"))
+        self.no.setProperty("small", True)
+        self.no.setToolTip(tr("Take back that the mat is loaded like this"))
+        self.no.clicked.connect(lambda: control.say_loaded(False))
         card = QVBoxLayout()
         card.setSpacing(8)
         card.addWidget(self.side)
@@ -103,6 +106,7 @@ class LoadingPage(CardPage):
         card.addStretch(1)
         card.addWidget(small("Blades point away from hands; hands off the cutter while it has power."))
         card.addWidget(self.yes)
+        card.addWidget(self.no)
         text = QWidget()
         text.setLayout(card)
         text.setFixedWidth(TEXT_WIDTH)
@@ -129,7 +133,7 @@ class LoadingPage(CardPage):
     def show_plan(self) -> None:
         """Show the mats."""
         load, loads = self.control.load, self.control.loads
-        for widget in (self.picture, self.side, self.lines, self.yes):
+        for widget in (self.picture, self.side, self.lines, self.yes, self.no):
             widget.setVisible(load is not None)
         self._fill_list()
         if load is None:
@@ -143,8 +147,8 @@ class LoadingPage(CardPage):
         self.side.setText(load.trims[0].side_down[0].upper() + load.trims[0].side_down[1:])
         self.lines.show_paragraphs(self._lines(load))
         self.yes.setVisible(not load.is_printed)
-        self.yes.setChecked(load.is_loaded)
-        self.yes.setText("It is loaded like this" if load.is_loaded else "Yes, it is loaded like this")
+        self.yes.setText("Loaded; go on" if load.is_loaded else "Yes, it is loaded like this")
+        self.no.setVisible(load.is_loaded and not load.is_printed)
         self.picture.update()
 
     def _lines(self, load: "LoadedMat") -> list[Paragraph]:

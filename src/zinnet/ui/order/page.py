@@ -106,10 +106,7 @@ class OrderPage(CardPage):
     def _show(self, found: WorkedOut) -> None:
         self.found = found
         self.lines.show_hours(found.costing.prices.time.day_h)
-        self.note.setText(
-            " ".join(found.remarks)
-            or "Without lines every size has the colour of the blank; a line asks for so many of a size and a colour."
-        )
+        self.note.setText(" ".join(found.remarks) or "Counts, sizes and colours are those of the job card.")
         self.needs.setRowCount(len(found.needs))
         for row, cells in enumerate(found.needs):
             for column, text in enumerate(cells):

@@ -16,7 +16,8 @@ from PySide6.QtWidgets import (
 from zinnet.bench.from_strangers import outline_apart
 from zinnet.blanks.catalogue import blank_kinds, sizes
 from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec, OwnOutline
-from zinnet.job.edits import choose_blank, set_blank
+from zinnet.job.edits import change_kind, choose_blank, set_blank, set_blank_colour
+from zinnet.ui.card.form import fill_kinds
 from zinnet.ui.language import tr
 from zinnet.ui.sheets.base import MayLength, PropertySheet
 
@@ -84,7 +85,7 @@ class BlankSheet(PropertySheet):
         blank, kinds = garment.blank, blank_kinds()
         if tuple(kinds) != self._kinds_shown:
             self._kinds_shown = tuple(kinds)
-            self._fill_kinds()
+            fill_kinds(self.kind)
         self.kind.setCurrentIndex(self.kind.findData(blank.kind))
         self.size_box.clear()
         for size in kinds[blank.kind].sizes:
@@ -123,17 +124,6 @@ class BlankSheet(PropertySheet):
     def _show_row(self, row: object, shown: bool) -> None:
         self.form.setRowVisible(row, shown)  # type: ignore[call-overload]
 
-    def _fill_kinds(self) -> None:
-        self.kind.clear()
-        groups: dict[str, list[tuple[str, str]]] = {}
-        for name, kind in blank_kinds().items():
-            groups.setdefault(kind.group, []).append((name, kind.name))
-        for number, rows in enumerate(groups.values()):
-            if number:
-                self.kind.insertSeparator(self.kind.count())
-            for name, said in rows:
-                self.kind.addItem(said, name)
-
     def fill_kept(self) -> None:
         """Read the kept blanks beside the window, and offer them."""
         store = self.session.books.store
@@ -147,13 +137,9 @@ class BlankSheet(PropertySheet):
             self.kept.addItem(blank.name, blank.spec)
 
     def _choose_kind(self) -> None:
-        name = self.kind.currentData()
-        known = blank_kinds()[name].sizes
-        size = self.session.job.blank.size
-        spec = BlankSpec(kind=name, size=size if size in known else ("adult-m" if "adult-m" in known else known[0]))
         self.session.selection.size = None
         self.session.selection.choose_panel(None)
-        self.session.apply(choose_blank(spec))
+        self.session.apply(change_kind(self.kind.currentData()))
 
     def _choose_size(self) -> None:
         spec = self.session.job.blank.model_copy(update={"size": self.size_box.currentData(), "measured": ()})
@@ -169,7 +155,7 @@ class BlankSheet(PropertySheet):
     def _choose_colour(self) -> None:
         chosen = QColorDialog.getColor(QColor(self.session.plan.blank.colour), self, "Colour of the blank")
         if chosen.isValid():
-            self.session.apply(set_blank("colour of the blank", colour=chosen.name()))
+            self.session.apply(set_blank_colour(chosen.name()))
 
     def _set_fabric(self) -> None:
         if self.fabric.isModified():

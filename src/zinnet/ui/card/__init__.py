@@ -1,0 +1,1 @@
+"""The job card: what was asked for, on one card."""
