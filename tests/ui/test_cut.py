@@ -42,15 +42,39 @@ def test_every_mat_has_a_card_that_says_what_goes_where(cut, qtbot):
     assert "Amber" in page.lines.text()
 
 
-def test_yes_at_the_bench_is_kept_and_undone(cut, qtbot):
+def test_yes_on_the_card_of_a_mat_is_kept_goes_on_to_the_next_and_never_turns_into_no(cut, qtbot):
     page, session = cut.pages["loading"], cut.session
+    for number in range(3):
+        click(qtbot, page.yes)
+        assert [load.is_loaded for load in cut.control.loads].count(True) == number + 1
+        assert cut.control.load is cut.control.loads[number + 1]
+    assert any("mat 4" in finding.measured for finding in session.plan.findings if finding.id == "loading-side")
+    cut.control.choose(cut.control.loads[0])
+    assert page.yes.text() == "Loaded; go on"
     click(qtbot, page.yes)
-    assert cut.control.load.is_loaded
-    assert page.yes.isChecked()
-    assert any("mat 2" in finding.measured for finding in session.plan.findings if finding.id == "loading-side")
+    assert cut.control.loads[0].is_loaded
+    assert cut.control.load is cut.control.loads[3]
     session.undo()
-    assert not cut.control.load.is_loaded
-    assert not page.yes.isChecked()
+    assert not cut.control.loads[2].is_loaded
+
+
+def test_a_mat_that_is_not_loaded_after_all_is_said_so(cut, qtbot):
+    page = cut.pages["loading"]
+    assert page.no.isHidden()
+    click(qtbot, page.yes)
+    cut.control.choose(cut.control.loads[0])
+    click(qtbot, page.no)
+    assert not cut.control.loads[0].is_loaded
+
+
+def test_the_settings_of_a_mat_are_confirmed_with_its_loading(cut, qtbot):
+    page, session = cut.pages["loading"], cut.session
+    changed = [load for load in cut.control.loads if load.settings_subject is not None]
+    for _ in cut.control.loads:
+        click(qtbot, page.yes)
+    assert all(load.is_loaded for load in cut.control.loads)
+    assert {load.settings_subject for load in changed} <= set(session.job.cutting.confirmed)
+    assert not {"loading-side", "settings-changed"} & {finding.id for finding in session.plan.findings}
 
 
 def test_nothing_is_sent_before_yes_and_then_all_of_it_and_the_books_follow(cut, qtbot):

@@ -96,7 +96,7 @@ def test_from_a_new_job_to_the_log_without_a_mouse(keyboard, window, qtbot, tmp_
     out.mkdir()
 
     keyboard.press(Qt.Key.Key_N, CTRL)
-    assert window.station == "measure"
+    assert window.page == "card"
     keyboard.choose("Kind of blank", "Tote bag")
     assert session.plan.blank.kind == "tote"
     keyboard.press(Qt.Key.Key_1, CTRL)
@@ -186,7 +186,8 @@ def test_a_new_job_clears_the_table_and_asks_about_changes_first(keyboard, demo,
     demo.session.document.saved = demo.session.job
     keyboard.press(Qt.Key.Key_N, CTRL)
     assert not demo.session.has_artwork
-    assert demo.station == "measure"
+    assert demo.table.currentWidget() is demo.card
+    assert demo.card.form.title.hasFocus()
     demo.session.undo()
     assert not demo.session.has_artwork
 

@@ -14,6 +14,7 @@ pytestmark = pytest.mark.proven
 
 
 def test_a_card_has_room_for_all_its_mends_as_soon_as_they_are_offered(demo, qtbot):
+    demo.go_to("artwork")
     offered(qtbot, demo, "too-thin")
     panel = demo.findings
     qtbot.waitUntil(lambda: demo.session.plan.is_nested and not panel.offers.is_working)

@@ -142,6 +142,13 @@ class LoadedMat:
         return self.settings.in_words(self.cutting.device)
 
     @property
+    def settings_subject(self) -> str | None:
+        """What a change of settings since the mat before is called; None where there is none."""
+        if self.is_printed or self.before is None or self.before.is_printed or self.settings == self.before.settings:
+            return None
+        return f"settings {self.before.key} {self.key}"
+
+    @property
     def settings(self) -> CutSettings:
         """What is set on the machine."""
         return self.known.settings

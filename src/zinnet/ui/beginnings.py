@@ -7,10 +7,10 @@ from zinnet.ui.empty_station import EmptyStation
 from zinnet.ui.new_designs import new_text
 
 if TYPE_CHECKING:
-    from zinnet.ui.window import MainWindow
+    from zinnet.ui.menus import Desk
 
 
-def make_card(window: "MainWindow") -> JobCardPage:
+def make_card(window: "Desk") -> JobCardPage:
     """Return the job card of a window, its buttons joined to what they do."""
     card = JobCardPage(window.session, window.session.automatic_copy.left_behind())
     card.begin.open_job.connect(window.files.choose_job)
@@ -26,7 +26,7 @@ def make_card(window: "MainWindow") -> JobCardPage:
     return card
 
 
-def make_empty(window: "MainWindow") -> EmptyStation:
+def make_empty(window: "Desk") -> EmptyStation:
     """Return what a station shows while there is no artwork, its buttons joined to what they do."""
     empty = EmptyStation()
     empty.open_artwork.connect(window.files.choose_artwork)

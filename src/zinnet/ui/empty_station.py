@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWi
 
 from zinnet.ui.drawing import felt_tile
 from zinnet.ui.language import tr
-from zinnet.ui.plain import Label
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import font
 
 HEAD_PX, WIDTH = 22, 500
@@ -59,7 +59,7 @@ class EmptyStation(QWidget):
 
     def _button(self, text: str, tip: str, do: Callable[[], object]) -> QPushButton:
         button = QPushButton(tr(text))
-        button.setToolTip(tr(tip))
+        button.setToolTip(plain(tr(tip)))
         button.clicked.connect(lambda checked=False: do())
         return button
 

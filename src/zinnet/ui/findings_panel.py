@@ -3,26 +3,22 @@
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QEvent, QRectF, Qt, Signal
-from PySide6.QtGui import QEnterEvent, QFocusEvent, QPainter, QPaintEvent
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
-    QFrame,
     QHBoxLayout,
-    QInputDialog,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
     QWidget,
 )
 
-from zinnet.base.words import has_words
-from zinnet.plan.findings.levels import LEVELS
-from zinnet.ui.drawing import draw_sign
+from zinnet.plan.findings.levels import LEVELS, Station
+from zinnet.ui.finding_card import NAMES, FindingCard, Fold
 from zinnet.ui.in_turn import InTurn
 from zinnet.ui.language import tr
 from zinnet.ui.offers import Offer, Offers
 from zinnet.ui.plain import Label
-from zinnet.ui.theme import LARGE, PLAIN, SMALL, font
+from zinnet.ui.theme import LARGE, font
 
 if TYPE_CHECKING:
     from zinnet.job.edits import Edit
@@ -31,193 +27,12 @@ if TYPE_CHECKING:
     from zinnet.ui.before_after import BeforeAfter
     from zinnet.ui.session import Session
 
-WIDEST = 210
-"""So many pixels of a mend's name have room on its button."""
-BY_KEYS = (
-    Qt.FocusReason.TabFocusReason,
-    Qt.FocusReason.BacktabFocusReason,
-    Qt.FocusReason.ShortcutFocusReason,
-)
-NAMES = {
-    "stop": ("stop", "stops"),
-    "warn": ("warning", "warnings"),
-    "note": ("note", "notes"),
-    "confirm": ("check", "checks"),
-}
-
-
-class Sign(QWidget):
-    """The sign of a level."""
-
-    def __init__(self, level: str) -> None:
-        super().__init__()
-        self._level = level
-        self.setFixedSize(22, 22)
-        self.setAccessibleName(NAMES[level][0])
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Draw the sign."""
-        with QPainter(self) as painter:
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            draw_sign(painter, self._level, QRectF(1, 1, 20, 20), "!" if self._level in ("stop", "warn") else "i")
-
-
-class MendButton(QPushButton):
-    """One way to mend a finding; it tells when it is pointed at, with the mouse or by the keyboard."""
-
-    pointed = Signal(object)
-
-    def __init__(self, name: str, number: int) -> None:
-        super().__init__()
-        self.name, self._number = name, number
-        said = name[0].upper() + name[1:]
-        self.setText(self.fontMetrics().elidedText(said, Qt.TextElideMode.ElideRight, WIDEST))
-        self.setAccessibleName(said)
-        self.setProperty("strong", number == 0)
-
-    def enterEvent(self, event: QEnterEvent) -> None:
-        """Tell that it is pointed at."""
-        super().enterEvent(event)
-        self.pointed.emit(self._number)
-
-    def leaveEvent(self, event: QEvent) -> None:
-        """Tell that it is not pointed at any more."""
-        super().leaveEvent(event)
-        self.pointed.emit(None)
-
-    def focusInEvent(self, event: QFocusEvent) -> None:
-        """Tell that it is pointed at, where the keyboard came here."""
-        super().focusInEvent(event)
-        if event.reason() in BY_KEYS:
-            self.pointed.emit(self._number)
-
-    def focusOutEvent(self, event: QFocusEvent) -> None:
-        """Tell that it is not pointed at any more."""
-        super().focusOutEvent(event)
-        self.pointed.emit(None)
-
-
-class FindingCard(QFrame):
-    """One finding: the reason in numbers, whose limit it is, and what can be done."""
-
-    pointed = Signal(object)
-
-    def __init__(self, session: "Session", finding: "Finding") -> None:
-        super().__init__()
-        self.session, self.finding = session, finding
-        self.setAccessibleName(f"{NAMES[finding.level][0]}: {finding.title}")
-        self.setProperty("card", "light")
-        title = Label(tr(finding.title))
-        title.setFont(font(PLAIN, bold=True))
-        measured = Label(finding.measured[0].upper() + finding.measured[1:] + ".")
-        limit = Label(finding.limit[0].upper() + finding.limit[1:] + ".")
-        limit.setFont(font(SMALL))
-        limit.setProperty("quiet", True)
-        texts = QVBoxLayout()
-        texts.setSpacing(3)
-        for label in (title, measured, limit):
-            label.setWordWrap(True)
-            texts.addWidget(label)
-        if finding.passed is not None:
-            passed = Label(f"Passed: {finding.passed}")
-            passed.setWordWrap(True)
-            passed.setFont(font(SMALL, bold=True))
-            texts.addWidget(passed)
-        self._offers: tuple[Offer, ...] | None = None
-        self.mends: list[MendButton] = []
-        self.state = Label()
-        self.state.setFont(font(SMALL))
-        self.state.setWordWrap(True)
-        self.state.setProperty("quiet", True)
-        texts.addWidget(self.state)
-        self._column = QVBoxLayout()
-        self._column.setContentsMargins(0, 4, 0, 0)
-        self._column.setSpacing(6)
-        self._column.addLayout(self._last_row())
-        texts.addLayout(self._column)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(10, 9, 10, 9)
-        row.setSpacing(9)
-        row.addWidget(Sign(finding.level), 0, Qt.AlignmentFlag.AlignTop)
-        row.addLayout(texts, 1)
-        self.show_offers(None)
-
-    @property
-    def mend(self) -> "MendButton | None":
-        """The button of the first mend that is offered; None where none is, or none yet."""
-        return next((button for button in self.mends if button.isEnabled()), None)
-
-    def _last_row(self) -> QHBoxLayout:
-        """Return the buttons that are always there: the way to the place, and past a stop."""
-        row = QHBoxLayout()
-        self.show_place = QPushButton(tr("Show"))
-        self.show_place.setToolTip(tr("Go to the place of this finding"))
-        self.show_place.setAccessibleName(f"Show: {self.finding.title}")
-        self.show_place.clicked.connect(lambda: self.session.finding_shown.emit(self.finding))
-        row.addWidget(self.show_place)
-        if self.finding.level == "stop":
-            self.pass_it = QPushButton("Override ..." if self.finding.passed is None else "Take back")
-            self.pass_it.setToolTip(tr("Go on in spite of this stop, with a reason"))
-            self.pass_it.setAccessibleName(f"{self.pass_it.text().removesuffix(' ...')}: {self.finding.title}")
-            self.pass_it.clicked.connect(self._pass)
-            row.addWidget(self.pass_it)
-        row.addStretch(1)
-        return row
-
-    def show_offers(self, offers: tuple[Offer, ...] | None) -> None:
-        """Show what mends it; as long as that is not known, what was offered before can't be pressed."""
-        if self.finding.passed is not None or not self.finding.may_have_mends:
-            self.state.hide()
-            return
-        self.state.setVisible(not self.mends if offers is None else not offers)
-        self.state.setText(tr(self.finding.do) if offers is not None else tr("Looking for what mends it ..."))
-        if offers is None:
-            for button in self.mends:
-                button.setEnabled(False)
-            return
-        self._offers = offers
-        names = [offer.mend.name for offer in offers]
-        if [button.name for button in self.mends] != names:
-            for button in self.mends:
-                self._column.removeWidget(button)
-                button.hide()
-                button.deleteLater()
-            self.mends = [MendButton(name, number) for number, name in enumerate(names)]
-            for number, button in enumerate(self.mends):
-                button.clicked.connect(lambda _=False, number=number: self._mend(number))
-                button.pointed.connect(self._point)
-                self._column.insertWidget(number, button, 0, Qt.AlignmentFlag.AlignLeft)
-                button.show()
-        for button, offer in zip(self.mends, offers, strict=True):
-            button.setEnabled(True)
-            button.setAccessibleDescription("; ".join(offer.proof.changes))
-
-    def _mend(self, number: int) -> None:
-        if self._offers is not None:
-            self.pointed.emit(None)
-            self.session.apply(self._offers[number].mend)
-
-    def _point(self, number: int | None) -> None:
-        known = number is not None and self._offers is not None and self.mends[number].isEnabled()
-        self.pointed.emit(self._offers[number] if known else None)  # type: ignore[index]
-
-    def _pass(self) -> None:
-        from zinnet.job.edits import pass_finding, take_back_pass
-
-        if self.finding.passed is not None:
-            self.session.apply(take_back_pass(self.finding.id, self.finding.subject))
-            return
-        reason, given = QInputDialog.getText(
-            self, self.finding.title, "Why may this be passed? The reason is shown from then on."
-        )
-        if given and has_words(reason):
-            self.session.apply(pass_finding(self.finding.id, reason.strip(), self.finding.subject))
-        elif given:
-            self.session.said.emit("A stop is passed only with a reason of at least three letters.")
-
 
 class FindingsPanel(QWidget):
-    """The list of findings, the gravest first."""
+    """The list of findings: those of the station on the table, the gravest first, then those of the others, folded."""
+
+    changed = Signal(str)
+    """What a mend changed, in words."""
 
     def __init__(self, session: "Session") -> None:
         super().__init__()
@@ -239,7 +54,7 @@ class FindingsPanel(QWidget):
         self._nothing.setWordWrap(True)
         self._column.addWidget(self._nothing)
         self._column.addStretch(1)
-        area = QScrollArea()
+        self._area = area = QScrollArea()
         area.setAccessibleName(tr("Findings"))
         area.setWidgetResizable(True)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -265,6 +80,9 @@ class FindingsPanel(QWidget):
         self.before_after: BeforeAfter | None = None
         self.cards: list[FindingCard] = []
         self._shown: list[object] | None = None
+        self.station = "fit"
+        self._unfolded: set[str] = set()
+        self._folds: dict[Station, Fold] = {}
         InTurn(session, self.follow, self)
         session.later.ahead.connect(self._look_ahead)
         session.following.ahead.connect(self._look_ahead)
@@ -305,7 +123,8 @@ class FindingsPanel(QWidget):
             return
         wide = self.list.width() - self._column.contentsMargins().right()
         for card in self.cards:
-            card.setMinimumHeight(card.heightForWidth(wide))
+            if not card.isHidden():
+                card.setMinimumHeight(card.heightForWidth(wide))
         self._column.invalidate()
         self.list.resize(self.list.width(), max(self.list.height(), self._column.heightForWidth(self.list.width())))
         self._column.activate()
@@ -315,8 +134,8 @@ class FindingsPanel(QWidget):
         self.safe.setVisible(edit is not None)
 
     def _mend_safe(self) -> None:
-        if self._safe is not None:
-            self.session.apply(self._safe)
+        if self._safe is not None and self.session.apply(self._safe):
+            self.changed.emit(tr("Mended all that is safe."))
 
     def _point(self, offer: Offer | None) -> None:
         """Show what a mend changes that is pointed at."""
@@ -347,7 +166,29 @@ class FindingsPanel(QWidget):
     def _card(self, finding: "Finding") -> FindingCard:
         card = FindingCard(self.session, finding)
         card.pointed.connect(self._point)
+        card.mended.connect(self._mended)
         return card
+
+    def _mended(self, card: FindingCard, name: str) -> None:
+        """Say what was changed; the keyboard goes on where the list was."""
+        self.changed.emit(f"{name[0].upper()}{name[1:]}.")
+        if card.isAncestorOf(self.window().focusWidget() or self):
+            cards = [one for one in self.cards if not one.isHidden()]
+            after = [*cards[cards.index(card) + 1 :], *reversed(cards[: cards.index(card)])] if card in cards else cards
+            (after[0].show_place if after else self._area).setFocus()
+
+    def show_station(self, station: str) -> None:
+        """Show the findings of a station first; those of the others are folded below it."""
+        if station != self.station:
+            self.station = station
+            self._unfolded.clear()
+            self._arrange()
+
+    def unfold(self, station: str) -> None:
+        """Show the findings of another station too, or fold them again."""
+        self._unfolded ^= {station}
+        self._arrange()
+        self._make_room()
 
     def _put(self, findings: tuple["Finding", ...]) -> None:
         said = [_said(finding) for finding in findings]
@@ -370,14 +211,39 @@ class FindingsPanel(QWidget):
                 self._column.removeWidget(card)
                 card.hide()
                 card.deleteLater()
-        for place, card in enumerate(self.cards):
+        self._arrange()
+
+    def _arrange(self) -> None:
+        """Put the cards of this station first, then a head for each other one, its cards below it if unfolded."""
+        here = [card for card in self.cards if card.finding.station == self.station]
+        rows: list[tuple[QWidget, bool]] = [(self._nothing, not here), *((card, True) for card in here)]
+        others = dict.fromkeys(card.finding.station for card in self.cards if card.finding.station != self.station)
+        for station in others:
+            cards = [card for card in self.cards if card.finding.station == station]
+            fold = self._folds.get(station) or self._make_fold(station)
+            is_open = station in self._unfolded
+            fold.show_counts(_counts([card.finding for card in cards]), is_open=is_open)
+            rows += [(fold, True), *((card, is_open) for card in cards)]
+        for empty in self._folds.keys() - others.keys():
+            self._folds[empty].hide()
+        self._nothing.setText(self._said_of_none(bool(here)))
+        for place, (widget, is_shown) in enumerate(rows):
             item = self._column.itemAt(place)
-            if item is None or item.widget() is not card:
-                self._column.insertWidget(place, card)
-        self._nothing.setText(
-            "Nothing to mend." if self.session.has_artwork else "Findings appear here once there is artwork."
-        )
-        self._nothing.setVisible(not self.cards)
+            if item is None or item.widget() is not widget:
+                self._column.insertWidget(place, widget)
+            widget.setVisible(is_shown)
+
+    def _said_of_none(self, here: bool) -> str:
+        if here:
+            return ""
+        if not self.session.has_artwork:
+            return tr("Findings appear here once there is artwork.")
+        return tr("Nothing to mend here.") if self.cards else tr("Nothing to mend.")
+
+    def _make_fold(self, station: Station) -> "Fold":
+        fold = self._folds[station] = Fold(station)
+        fold.clicked.connect(lambda checked=False: self.unfold(station))
+        return fold
 
 
 def _said(finding: "Finding") -> object:

@@ -119,6 +119,12 @@ class TableView(QWidget):
         self._fitted = True
         self._view_moved()
 
+    def bring_into_view(self, box: tuple[float, float, float, float]) -> None:
+        """Show all of the content, where a box of it (mm) is not wholly seen."""
+        seen = QRectF(self.rect())
+        if not seen.contains(self.world.mapRect(QRectF(QPointF(*box[:2]), QPointF(*box[2:])))):
+            self.fit_view()
+
     def life_size(self) -> None:
         """Show the content at the size that it has in life, by the screen's own dots per inch."""
         self.zoom_to(self.logicalDpiX() / 25.4 if self.screen() is None else self.screen().physicalDotsPerInch() / 25.4)

@@ -162,13 +162,13 @@ def _sheet(t: Theme) -> str:
     QFrame[card="lit"] {{ background: {t.card}; border: 2px solid {t.accent}; border-radius: 7px; }}
     QFrame[card="side"] {{ background: {t.card}; border-left: 2px solid {t.card_line}; }}
     QFrame[card="top"] {{ background: {t.card}; border-bottom: 2px solid {t.card_line}; }}
-    QLabel[said="true"] {{ background: {t.card_light}; color: {t.ink}; border: 2px solid {t.ink}; border-radius: 6px;
-                   padding: 8px 12px; }}
+    QFrame[said="true"] {{ background: {t.card_light}; border: 2px solid {t.ink}; border-radius: 6px; }}
     QLineEdit#job-title {{ background: transparent; border-color: transparent; }}
     QLineEdit#job-title:hover, QLineEdit#job-title:focus {{ background: {t.card_light}; border-color: {t.card_line}; }}
     QWidget[holder="true"] {{ background: transparent; }}
     QPushButton[line="true"] {{ background: transparent; border: 1px solid transparent; text-align: left;
                    padding: 1px 4px; min-height: 18px; font-weight: bold; }}
+    QPushButton[line="true"]:checked {{ background: {t.card_light}; color: {t.ink}; border-color: {t.accent}; }}
     QPushButton[line="true"]:hover {{ background: {t.card_light}; }}
     QPushButton[line="true"]:focus {{ border: 2px solid {t.accent}; padding: 0 3px; }}
     QPushButton[small="true"] {{ padding: 1px 8px; min-height: 16px; }}

@@ -34,6 +34,7 @@ from zinnet.ui.parts import bench_makers, page_makers, station_makers
 from zinnet.ui.plain import plain
 from zinnet.ui.preferences import Preferences
 from zinnet.ui.sheets import Properties
+from zinnet.ui.showing import show_finding
 from zinnet.ui.tags import TagThread
 from zinnet.ui.tape_rule import TapeRule
 from zinnet.ui.workshop_files import WorkshopFiles
@@ -51,8 +52,6 @@ if TYPE_CHECKING:
     from zinnet.ui.sheets.blank import BlankSheet
     from zinnet.ui.sheets.cut import CutSheet
     from zinnet.ui.stations.measure import MeasureStation
-    from zinnet.ui.stations.nest import NestStation
-    from zinnet.ui.stations.split import SplitStation
     from zinnet.ui.table import TableView
 
 PANEL_WIDTH = 308
@@ -69,6 +68,8 @@ BENCH_OF = {"split": "weed", "cut": "cut", "press": "press"}
 class MainWindow(QMainWindow):
     """Zinnet's window: a frame that makes stations, pages and benches when they are first shown."""
 
+    middle: QStackedWidget
+
     def __init__(self, session: "Session", settings: QSettings | None = None) -> None:
         super().__init__()
         self.session = session
@@ -77,6 +78,7 @@ class MainWindow(QMainWindow):
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.station, self.page = "fit", "card"
+        self._left_page = "card"
         folder = LastFolder(settings)
         self.files = JobFiles(self, session, folder)
         self.preferences = Preferences(self, session, settings, self._restyle)
@@ -113,6 +115,7 @@ class MainWindow(QMainWindow):
         self.menus = Menus(self)
         session.plan_changed.connect(self._follow)
         session.said.connect(self.say)
+        self.findings.changed.connect(lambda text: self.message.say(text, session.undo))
         session.finding_shown.connect(self._show_finding)
         session.job_opened.connect(self._job_opened)
         session.keep_out_kind_changed.connect(self._draw_keep_outs)
@@ -189,6 +192,7 @@ class MainWindow(QMainWindow):
         if station == "measure":
             cast("BlankSheet", self.properties.sheets["measure"]).fill_kept()
         self.tags.select(station)
+        self.findings.show_station(station)
         self._show_table()
         self.strip.show_next()
         (self.empty.artwork if self.table.currentWidget() is self.empty else self.view).setFocus()
@@ -232,8 +236,12 @@ class MainWindow(QMainWindow):
     def toggle_guide(self) -> None:
         """Show the guide at the chapter of what is on the table, or go back to that."""
         if self.page == "guide":
-            self.go_to(self.station)
+            if self._left_page == "card":
+                self.show_card()
+            else:
+                self.go_to(self.station)
             return
+        self._left_page = self.page
         if self.middle.currentIndex() > 0:
             self.leave_bench()
         chapter = chapter_for(self.station, self.page) if self.session.has_artwork else "begin"
@@ -321,18 +329,7 @@ class MainWindow(QMainWindow):
             self.say(f"Drag over the spot to keep off ({kind}); click one to take it away.")
 
     def _show_finding(self, finding: "Finding") -> None:
-        self.go_to(finding.station)
-        place = finding.place
-        if place is not None and place.panel is not None:
-            self.session.selection.look_at(size=place.size, design=place.design, panel=place.panel)
-        if place is not None and place.mat is not None:
-            cast("NestStation", self.stations["nest"]).show_mat_place(place.mat, place.box)
-        else:
-            if place is not None and place.view == "split":
-                self.session.selection.look_at(design=place.design)
-                cast("SplitStation", self.stations["split"]).show_page("thickness")
-            self.view.shown_box = place.box if place is not None else None
-        self.view.update()
+        show_finding(self, finding)
 
     def say(self, text: str) -> None:
         """Say something for a few seconds, at the foot of the table."""

@@ -41,10 +41,8 @@ def settings_changed(facts: Facts) -> Iterator[Finding]:
                 place=_on(load),
                 mend=set_nesting("one film on each mat", share_mats=False),
             )
-        if load.before is None or load.settings == load.before.settings:
-            continue
-        subject = f"settings {load.before.key} {load.key}"
-        if subject in facts.job.cutting.confirmed:
+        subject = load.settings_subject
+        if load.before is None or subject is None or subject in facts.job.cutting.confirmed:
             continue
         yield found(
             "settings-changed",

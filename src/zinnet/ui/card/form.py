@@ -56,7 +56,7 @@ class JobForm(QFrame):
         rows.setVerticalSpacing(12)
         who = QHBoxLayout()
         who.addWidget(self.customer, 3)
-        who.addWidget(_quiet("Due", self.due))
+        who.addWidget(_quiet("&Due", self.due))
         who.addWidget(self.due, 2)
         on = QHBoxLayout()
         on.addWidget(self.kind)
@@ -70,10 +70,10 @@ class JobForm(QFrame):
         counts = QHBoxLayout()
         counts.addWidget(self.grid)
         named: tuple[tuple[str, QWidget, QHBoxLayout], ...] = (
-            ("For", self.customer, who),
-            ("Made on", self.kind, on),
-            ("How many", self.grid, counts),
-            ("Put on it", self.artwork, put),
+            ("&For", self.customer, who),
+            ("Made &on", self.kind, on),
+            ("How &many", self.grid, counts),
+            ("&Put on it", self.artwork, put),
         )
         for number, (name, buddy, row) in enumerate(named):
             rows.addWidget(_quiet(name, buddy), number, 0)
@@ -93,7 +93,7 @@ class JobForm(QFrame):
     def _line(self, field: str, name: str, hint: str) -> QLineEdit:
         line = QLineEdit()
         line.setAccessibleName(tr(name))
-        line.setToolTip(tr(name))
+        line.setToolTip(plain(tr(name)))
         line.setPlaceholderText(tr(hint))
         line.setMaxLength(MOST_LETTERS)
         line.setMinimumHeight(LINE_PX)

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
 from zinnet.ui.card.cloth import Cloth, ClothBox
 from zinnet.ui.language import tr
-from zinnet.ui.plain import Label
+from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import SMALL, font
 
 if TYPE_CHECKING:
@@ -19,6 +19,8 @@ if TYPE_CHECKING:
 
 MOST = 1000
 MOST_COLOURS = 6
+USUAL = "adult-m"
+"""The size at which the keyboard comes to the grid."""
 COUNT_PX = 44
 
 
@@ -26,6 +28,8 @@ class CountBox(QLineEdit):
     """A count that may be left empty; up and down make it one more or less."""
 
     taken = Signal()
+    left = Signal(int)
+    """It is left to the next cell, or (-1) the one before."""
 
     def __init__(self, name: str) -> None:
         super().__init__()
@@ -34,7 +38,7 @@ class CountBox(QLineEdit):
         self.setProperty("count", True)
         self.setFixedWidth(COUNT_PX)
         self.setAccessibleName(name)
-        self.setToolTip(name)
+        self.setToolTip(plain(name))
         self.editingFinished.connect(self._finish)
 
     @property
@@ -48,8 +52,12 @@ class CountBox(QLineEdit):
             self.setText(str(count) if count else "")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Make it one more or less."""
-        step = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(Qt.Key(event.key()))
+        """Make it one more or less with up and down, go to its neighbours with left and right."""
+        key = Qt.Key(event.key())
+        if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self.left.emit(1 if key == Qt.Key.Key_Right else -1)
+            return
+        step = {Qt.Key.Key_Up: 1, Qt.Key.Key_Down: -1}.get(key)
         if step is None:
             super().keyPressEvent(event)
             return
@@ -97,6 +105,7 @@ class AskedGrid(QWidget):
         self.more.setProperty("small", True)
         self.more.setToolTip(tr("Ask for garments in another colour too"))
         self.more.clicked.connect(self._add_colour)
+        self.setFocusPolicy(Qt.FocusPolicy.ClickFocus)  # for the letter that leads here; a cell takes it
         self._grid = QGridLayout(self)
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setHorizontalSpacing(3)
@@ -149,6 +158,8 @@ class AskedGrid(QWidget):
             for column, widget in enumerate(row.widgets):
                 self._grid.addWidget(widget, number, column)
         self._grid.addWidget(self.more, colours + 1, 0)
+        counts = self.rows[0].counts
+        self.setFocusProxy(counts.get(USUAL) or next(iter(counts.values())))
         self._grid.setColumnStretch(len(sizes) + 2, 1)
 
     def _make_row(self, sizes: tuple[str, ...], number: int) -> Row:
@@ -159,12 +170,20 @@ class AskedGrid(QWidget):
         for size in sizes:
             box = CountBox(f"How many in {known()[size].name}, row {number + 1}")
             box.taken.connect(self._take)
+            box.left.connect(lambda by, number=number, size=size: self._step(number, size, by))
             counts[size] = box
         total = Label()
         total.setMinimumWidth(28)
         total.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         total.setAccessibleName(f"How many in all, row {number + 1}")
         return Row(cloth, counts, total)
+
+    def _step(self, number: int, size: str, by: int) -> None:
+        """Go to the next cell of a row, or the one before."""
+        boxes = list(self.rows[number].counts.values())
+        at = boxes.index(self.rows[number].counts[size]) + by
+        if 0 <= at < len(boxes):
+            boxes[at].setFocus(Qt.FocusReason.TabFocusReason)
 
     def _take(self) -> None:
         """Ask for what stands in the cells. All of them are taken: one typed before may not be worked out yet."""

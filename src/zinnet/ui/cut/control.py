@@ -14,7 +14,7 @@ from zinnet.cutting.stand_in.cutter import Failure, FailureKind, StandIn
 from zinnet.cutting.stand_in.depth import loaded_film
 from zinnet.cutting.stand_in.port import StandInPort
 from zinnet.films.catalogue import kind_of
-from zinnet.job.edits import say_loaded
+from zinnet.job.edits import confirm, one_step, say_loaded
 from zinnet.workshop.cutbook import CutBook
 
 if TYPE_CHECKING:
@@ -146,12 +146,16 @@ class CutterControl(QObject):
             self.session.apply(say_loaded(load.key, loaded))
 
     def confirm_loaded(self) -> None:
-        """Say that the mat that is looked at is loaded as it should be, and look at the next one that is not yet."""
+        """Say that the mat that is looked at is loaded and set as its card says; look at the next that is not."""
         loads, load = self.loads, self.load
         if load is None:
             return
-        if not load.is_loaded:
-            self.say_loaded()
+        subject = load.settings_subject
+        said = [] if load.is_loaded else [say_loaded(load.key)]
+        if subject is not None and subject not in self.session.job.cutting.confirmed:
+            said.append(confirm(subject))
+        if said:
+            self.session.apply(one_step(f"mat {load.numbers} is loaded", said))
         after = loads.index(load) + 1
         left = (one for one in (*loads[after:], *loads[:after]) if not (one.is_loaded or one.is_printed))
         following = next((one for one in left if one.key != load.key), None)

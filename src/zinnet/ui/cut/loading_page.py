@@ -92,7 +92,7 @@ class LoadingPage(CardPage):
         self.lines.setWordWrap(True)
         self.yes = QPushButton(tr("Yes, it is loaded like this"))
         self.yes.setProperty("strong", True)
-        self.yes.setToolTip(tr("The mat is loaded as this card says; goes on to the next one. Nothing is sent before (Y)"))
+        self.yes.setToolTip(tr("It is loaded as this card says; goes on to the next mat. Nothing is sent before (Y)"))
         self.yes.setShortcut("Y")
         self.yes.clicked.connect(control.confirm_loaded)
         self.no = QPushButton(tr("No, not yet"))

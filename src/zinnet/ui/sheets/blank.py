@@ -88,7 +88,7 @@ class BlankSheet(PropertySheet):
             fill_kinds(self.kind)
         self.kind.setCurrentIndex(self.kind.findData(blank.kind))
         self.size_box.clear()
-        for size in kinds[blank.kind].sizes:
+        for size in self._sizes():
             self.size_box.addItem(sizes()[size].name, size)
         self.size_box.setCurrentIndex(self.size_box.findData(blank.size))
         self.panel.clear()
@@ -141,7 +141,17 @@ class BlankSheet(PropertySheet):
         self.session.selection.choose_panel(None)
         self.session.apply(change_kind(self.kind.currentData()))
 
+    def _sizes(self) -> tuple[str, ...]:
+        """Return the sizes to look at: those that are made; of a job for one size all that it might be."""
+        job = self.session.job
+        if job.family:
+            return tuple(garment.size for garment in self.session.plan.garments if garment.size is not None)
+        return blank_kinds()[job.blank.kind].sizes
+
     def _choose_size(self) -> None:
+        if self.session.job.family:
+            self.session.selection.look_at(size=self.size_box.currentData())
+            return
         spec = self.session.job.blank.model_copy(update={"size": self.size_box.currentData(), "measured": ()})
         self.session.selection.size = None
         self.session.apply(choose_blank(spec, "choose the size"))

@@ -33,6 +33,10 @@ def _order_of(aims: tuple["Aim", ...]) -> tuple["Aim", ...]:
     return next(order for _, order in AIM_ORDERS if order[0] == aims[0])
 
 
+FOR_HOW_MANY = "For how many garments the pieces are cut"
+TYPED_THERE = "All sizes together; type them on the job card (F7)"
+
+
 class NestSheet(PropertySheet):
     """How the pieces are nested."""
 
@@ -42,7 +46,6 @@ class NestSheet(PropertySheet):
         self.copies.setValidator(QIntValidator(1, MOST_COPIES, self))
         self.copies.setMaximumWidth(120)
         self.copies.setAccessibleName(tr("Number of garments"))
-        self.copies.setToolTip(tr("For how many garments the pieces are cut"))
         self.copies.editingFinished.connect(self._set_copies)
         self.mat = QComboBox()
         self.mat.setAccessibleName(tr("Mat"))
@@ -126,8 +129,11 @@ class NestSheet(PropertySheet):
     def follow(self) -> None:
         """Show how the pieces are nested."""
         job = self.session.job
+        several = bool(job.family or job.names.rows)
+        self.copies.setReadOnly(several)
+        self.copies.setToolTip(plain(tr(TYPED_THERE if several else FOR_HOW_MANY)))
         if not (self.copies.hasFocus() and self.copies.isModified()):
-            self.copies.setText(str(job.copies))
+            self.copies.setText(str(self.session.plan.copies))
         for box, checked in (
             (self.together, job.nesting.keep_together),
             (self.inside, job.nesting.inside_counters),
@@ -153,7 +159,7 @@ class NestSheet(PropertySheet):
         self.gap.setToolTip(plain(f"Room for scissors between pieces; {usual} is usual"))
 
     def _set_copies(self) -> None:
-        if self.copies.isModified():
+        if self.copies.isModified() and not self.copies.isReadOnly():
             self.copies.setModified(False)
             self.session.apply(set_copies(int(self.copies.text())))
 

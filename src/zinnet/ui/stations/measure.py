@@ -13,6 +13,7 @@ from zinnet.job.edits import drop_keep_out, keep_off, set_measure
 from zinnet.ui.drawing import draw_card, draw_chalk_text, draw_tape, pen
 from zinnet.ui.garment import draw_centre_line, draw_keep_outs, draw_panel, draw_usable, fit_into
 from zinnet.ui.stations.fit_guides import draw_ends
+from zinnet.ui.stations.measure_sizes import LEFT, WIDTH, MeasureSizes
 from zinnet.ui.stations.worn_sash import draw_worn_sash
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE, PLAIN, SMALL, colour, font
@@ -34,6 +35,7 @@ class MeasureStation(TableView):
         self.keep_out_kind: KeepOutKind | None = None
         self._drawn_from: QPointF | None = None
         self._drawn_to: QPointF | None = None
+        self.sizes = MeasureSizes(session, self)
 
     @property
     def panel(self) -> Panel:
@@ -46,7 +48,7 @@ class MeasureStation(TableView):
 
     def margins(self) -> tuple[int, int, int, int]:
         """Keep room for the title and for the card that explains a measure."""
-        return (72, 104, 72, 150)
+        return (72 if self.sizes.isHidden() else LEFT + WIDTH + 20, 104, 72, 150)
 
     def backdrop(self) -> object:
         """Show the panel."""
