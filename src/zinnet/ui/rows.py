@@ -35,3 +35,10 @@ def make_button(text: str, tip: str, do: Callable[[], object]) -> QPushButton:
     button.setToolTip(plain(tr(tip)))
     button.clicked.connect(lambda checked=False: do())
     return button
+
+
+def put_text(button: QPushButton, text: str) -> None:
+    """Show another text on a button; Qt would take its shortcut away with the old one."""
+    shortcut = button.shortcut()
+    button.setText(text)
+    button.setShortcut(shortcut)

@@ -13,6 +13,7 @@ from zinnet.ui.cut.control import STAND_IN, CutterControl
 from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_head, draw_pieces, mat_world
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
+from zinnet.ui.rows import put_text
 from zinnet.ui.theme import PLAIN, font
 
 if TYPE_CHECKING:
@@ -183,7 +184,7 @@ class CutterPage(CardPage):
         in_doubt = in_doubt and not strange
         self.same.setVisible(strange and not running and broken is not None and broken.is_readable)
         self.send.setVisible(not running and not in_doubt and not strange and load.key not in control.finished)
-        self.send.setText("Send the rest" if broken is not None else "Send")
+        put_text(self.send, "Send the rest" if broken is not None else "Send")
         for button in (self.again, self.leave):
             button.setVisible(in_doubt and not running)
         self.forget.setVisible(not running and (broken is not None or load.key in control.finished))
@@ -224,7 +225,7 @@ class CutterPage(CardPage):
 
     def _show_running(self, load: "LoadedMat", state: str, current: str | None) -> None:
         self.head.setText(f"Mat {load.numbers}, {load.films}")
-        self.pause.setText("Go on" if state == "paused" else "Pause")
+        put_text(self.pause, "Go on" if state == "paused" else "Pause")
         if state == "paused":
             self.said.setText(tr("Paused: the knife is lifted."))
         else:

@@ -14,6 +14,7 @@ from zinnet.ui.cut.mat_drawing import draw_bed, draw_film_corners, draw_pieces, 
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, Paragraph, plain
+from zinnet.ui.rows import put_text
 from zinnet.ui.theme import PLAIN, font
 
 if TYPE_CHECKING:
@@ -147,7 +148,7 @@ class LoadingPage(CardPage):
         self.side.setText(load.trims[0].side_down[0].upper() + load.trims[0].side_down[1:])
         self.lines.show_paragraphs(self._lines(load))
         self.yes.setVisible(not load.is_printed)
-        self.yes.setText("Loaded; go on" if load.is_loaded else "Yes, it is loaded like this")
+        put_text(self.yes, "Loaded; go on" if load.is_loaded else "Yes, it is loaded like this")
         self.no.setVisible(load.is_loaded and not load.is_printed)
         self.picture.update()
 
