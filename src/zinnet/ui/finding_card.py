@@ -96,8 +96,8 @@ class FindingCard(QFrame):
     """One finding: the reason in numbers, whose limit it is, and what can be done."""
 
     pointed = Signal(object)
-    mended = Signal(object, str)
-    """The card, and the name of the mend that was made."""
+    mended = Signal(str)
+    """The name of the mend that was made."""
 
     def __init__(self, session: "Session", finding: "Finding") -> None:
         super().__init__()
@@ -143,6 +143,14 @@ class FindingCard(QFrame):
     def mend(self) -> "MendButton | None":
         """The button of the first mend that is offered; None where none is, or none yet."""
         return next((button for button in self.mends if button.isEnabled()), None)
+
+    def light(self, is_lit: bool) -> None:
+        """Light the card, or no longer."""
+        wanted = "lit" if is_lit else "light"
+        if self.property("card") != wanted:
+            self.setProperty("card", wanted)
+            self.style().unpolish(self)
+            self.style().polish(self)
 
     def _last_row(self) -> QHBoxLayout:
         """Return the buttons that are always there: the way to the place, and past a stop."""
@@ -195,7 +203,7 @@ class FindingCard(QFrame):
             self.pointed.emit(None)
             mend = self._offers[number].mend
             if self.session.apply(mend):
-                self.mended.emit(self, mend.name)
+                self.mended.emit(mend.name)
 
     def _point(self, number: int | None) -> None:
         known = number is not None and self._offers is not None and self.mends[number].isEnabled()

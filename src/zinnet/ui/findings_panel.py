@@ -169,13 +169,9 @@ class FindingsPanel(QWidget):
         card.mended.connect(self._mended)
         return card
 
-    def _mended(self, card: FindingCard, name: str) -> None:
-        """Say what was changed; the keyboard goes on where the list was."""
+    def _mended(self, name: str) -> None:
+        """Say what was changed."""
         self.changed.emit(f"{name[0].upper()}{name[1:]}.")
-        if card.isAncestorOf(self.window().focusWidget() or self):
-            cards = [one for one in self.cards if not one.isHidden()]
-            after = [*cards[cards.index(card) + 1 :], *reversed(cards[: cards.index(card)])] if card in cards else cards
-            (after[0].show_place if after else self._area).setFocus()
 
     def show_station(self, station: str) -> None:
         """Show the findings of a station first; those of the others are folded below it."""
@@ -189,6 +185,15 @@ class FindingsPanel(QWidget):
         self._unfolded ^= {station}
         self._arrange()
         self._make_room()
+
+    def reveal(self, finding: "Finding") -> None:
+        """Keep the card of a finding in sight whose place is shown, and light it."""
+        if finding.station != self.station and finding.station not in self._unfolded:
+            self.unfold(finding.station)
+        for card in self.cards:
+            card.light(card.finding == finding)
+            if card.finding == finding:
+                self._area.ensureWidgetVisible(card)
 
     def _put(self, findings: tuple["Finding", ...]) -> None:
         said = [_said(finding) for finding in findings]
@@ -206,12 +211,28 @@ class FindingsPanel(QWidget):
             card = cards.pop(0) if cards else self._card(finding)
             card.finding = finding
             self.cards.append(card)
+        bar = self._area.verticalScrollBar()
+        scrolled = bar.value()
+        at = self._at_hand(going=[card for cards in kept.values() for card in cards])
         for cards in kept.values():
             for card in cards:
                 self._column.removeWidget(card)
                 card.hide()
                 card.deleteLater()
         self._arrange()
+        if at is not None:
+            shown = [card for card in self.cards if not card.isHidden()]
+            (shown[min(at, len(shown) - 1)].show_place if shown else self._area).setFocus()
+        bar.setValue(scrolled)
+
+    def _at_hand(self, going: list[FindingCard]) -> int | None:
+        """Return where in the list the keyboard is, if its card is going; the next one takes its place."""
+        focused = self.window().focusWidget()
+        card = next((one for one in going if focused is not None and one.isAncestorOf(focused)), None)
+        if card is None:
+            return None
+        at = self._column.indexOf(card)
+        return sum(not one.isHidden() and self._column.indexOf(one) in range(at) for one in self.cards)
 
     def _arrange(self) -> None:
         """Put the cards of this station first, then a head for each other one, its cards below it if unfolded."""

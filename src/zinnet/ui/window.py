@@ -330,6 +330,7 @@ class MainWindow(QMainWindow):
 
     def _show_finding(self, finding: "Finding") -> None:
         show_finding(self, finding)
+        self.findings.reveal(finding)
 
     def say(self, text: str) -> None:
         """Say something for a few seconds, at the foot of the table."""
