@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from zinnet.plan.progress import Happened, Point
     from zinnet.ui.session import Session
 
-TITLE_WIDTH = 330
+LEAST_TITLE, TITLE_WIDTH = 190, 330
 MOST_SIZES = 4
 """So many sizes are told one by one."""
 
@@ -43,7 +43,8 @@ class JobStrip(QFrame):
         self.title = QLineEdit()
         self.title.setObjectName("job-title")
         self.title.setFont(font(LARGE, bold=True))
-        self.title.setFixedWidth(TITLE_WIDTH)
+        self.title.setMaximumWidth(TITLE_WIDTH)
+        self.title.setMinimumWidth(LEAST_TITLE)
         self.title.setMaxLength(200)
         self.title.setAccessibleName(tr("What the job is called"))
         self.title.setToolTip(tr("What the job is called; type another name here"))
@@ -61,9 +62,9 @@ class JobStrip(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 4, 14, 4)
         row.setSpacing(14)
-        row.addWidget(self.title)
+        row.addWidget(self.title, 1)
         row.addWidget(self.card)
-        row.addWidget(self.asked, 1)
+        row.addWidget(self.asked, 2)
         row.addWidget(self.missing, 0, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         row.addWidget(self.button)
         InTurn(session, self.follow, self)

@@ -33,6 +33,27 @@ class Label(QLabel):
         self.setText("".join(map(_markup, paragraphs)))
 
 
+class Wrapped(Label):
+    """A label of several lines that is always as high as its text, however narrow its page is."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWordWrap(True)
+
+    def setText(self, text: str) -> None:
+        """Show a text."""
+        super().setText(text)
+        self._grow()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Be as high as the text is at this width."""
+        super().resizeEvent(event)
+        self._grow()
+
+    def _grow(self) -> None:
+        self.setMinimumHeight(self.heightForWidth(self.width()) if self.text() else 0)
+
+
 class Elided(Label):
     """A label as wide as there is room: what does not fit ends in dots, and is all in the tooltip."""
 

@@ -5,6 +5,7 @@ import typing
 from collections.abc import Callable
 from typing import Any
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -66,6 +67,7 @@ LABELS = {
     "blend_colours": "Colours per gradient",
     "open_as_lines": "Keep open paths as lines",
 }
+BEHIND = " · "
 SUFFIXES = {"_mm": " mm", "_mm2": " mm²", "_deg": "°", "_px": " px"}
 
 
@@ -132,8 +134,7 @@ class RecipeForm(QWidget):
             combo = self.fields[name]
             assert isinstance(combo, QComboBox)
             combo.clear()
-            for said, value in _font_choices(getattr(self.recipe, name)):
-                combo.addItem(said, value)
+            _offer(combo, _font_choices(getattr(self.recipe, name)))
         self.show_recipe(self.recipe)
 
     @property
@@ -239,16 +240,23 @@ class RecipeForm(QWidget):
         combo = QComboBox()
         combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         combo.setMinimumContentsLength(9)
-        for said, value in rows:
-            combo.addItem(said, value)
+        _offer(combo, rows)
         take = self._take_letters if name in LETTER_FIELDS else self._take
         combo.activated.connect(lambda index: take(name, combo.currentData()))
         return combo
 
 
+def _offer(combo: QComboBox, rows: list[tuple[str, str]]) -> None:
+    """Offer choices; what stands behind a dot is told in a tooltip."""
+    for said, value in rows:
+        name, _, more = said.partition(BEHIND)
+        combo.addItem(name, value)
+        combo.setItemData(combo.count() - 1, more, Qt.ItemDataRole.ToolTipRole)
+
+
 def _font_choices(current: str) -> list[tuple[str, str]]:
     known = {**fonts(), **(installed_fonts() if are_installed_fonts_known() else {})}
-    rows = [(f"{family.name} · {family.kind}", name) for name, family in known.items()]
+    rows = [(f"{family.name}{BEHIND}{family.kind}", name) for name, family in known.items()]
     return rows if current in known else [*rows, (current, current)]
 
 

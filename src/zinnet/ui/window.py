@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import QSettings, Qt
-from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QShortcut
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
@@ -54,7 +54,9 @@ if TYPE_CHECKING:
     from zinnet.ui.stations.measure import MeasureStation
     from zinnet.ui.table import TableView
 
-PANEL_WIDTH = 308
+PANEL_WIDTH, NARROW_PANEL = 308, 290
+WIDE_FROM = 1160
+"""From so wide on, in pixels, the window has room for the wide panel."""
 ALONE = ("photo", "guide", "card")
 """Pages that need no artwork and belong to no station's own pages."""
 WITHOUT_ARTWORK = (*ALONE, "names", "order")
@@ -336,6 +338,11 @@ class MainWindow(QMainWindow):
         """Say something for a few seconds, at the foot of the table."""
         self.message.say(text)
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Give the table room in a narrow window."""
+        super().resizeEvent(event)
+        self.panel.setFixedWidth(PANEL_WIDTH if self.width() >= WIDE_FROM else NARROW_PANEL)
+
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take files."""
         if event.mimeData().hasUrls():
@@ -355,28 +362,21 @@ class MainWindow(QMainWindow):
         self.all_ended = self.session.close()
         event.accept()
 
-    def _is_wanted(self, question: str) -> bool:
+    def _is_wanted(self, question: str, title: str = "All the same?") -> bool:
         """Ask whether something is done all the same; no is what Return says."""
         buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(self, "All the same?", plain(question), buttons.Yes | buttons.No, buttons.No)
-        return answer == buttons.Yes
+        return QMessageBox.question(self, title, plain(question), buttons.Yes | buttons.No, buttons.No) == buttons.Yes
 
     def _may_stop_cutting(self) -> bool:
         """Ask whether a mat that is being cut is broken off; tell whether the window may be closed."""
         run = self.cutter.run if "cutter" in self.__dict__ else None
         if run is None or not self.cutter.is_running:
             return True
-        answer = QMessageBox.question(
-            self,
+        return self._is_wanted(
+            f"Mat {run.load.numbers} is being cut. Closing stops the cutter in the middle of it; what is cut is "
+            "written down, and the rest can be sent later. Stop and close?",
             "A mat is being cut",
-            plain(
-                f"Mat {run.load.numbers} is being cut. Closing stops the cutter in the middle of it; what is cut is "
-                "written down, and the rest can be sent later. Stop and close?"
-            ),
-            QMessageBox.StandardButton.Yes | QMessageBox.StandardButton.No,
-            QMessageBox.StandardButton.No,
         )
-        return answer == QMessageBox.StandardButton.Yes
 
     def _restyle(self) -> None:
         """Draw all in the theme that is in use now."""

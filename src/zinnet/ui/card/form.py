@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from zinnet.job.model import Job
     from zinnet.ui.session import Session
 
-TITLE_PX, LINE_PX = 26, 30
+TITLE_PX, LINE_PX, KIND_PX = 26, 30, 260
 UNTITLED = "Untitled"
 MOST_LETTERS = 200
 
@@ -36,6 +36,7 @@ class JobForm(QFrame):
         self.kind = QComboBox()
         self.kind.setAccessibleName(tr("Kind of blank"))
         self.kind.setToolTip(tr("What it is made on"))
+        self.kind.setMinimumWidth(KIND_PX)
         self.kind.activated.connect(self._take_kind)
         self.grid = AskedGrid(session)
         self.artwork = self._button("Open artwork ...", "A drawing (SVG, DXF) or a picture (Ctrl+Shift+O)", strong=True)

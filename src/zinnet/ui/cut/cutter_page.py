@@ -37,7 +37,7 @@ class CutterPicture(QWidget):
     def __init__(self, control: CutterControl) -> None:
         super().__init__()
         self.control = control
-        self.setMinimumSize(QSize(300, 220))
+        self.setMinimumSize(QSize(230, 200))
         self._layers = MatLayers()
         self.setAccessibleName(tr("The cutter at work"))
 

@@ -13,7 +13,7 @@ from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.mat_drawing import draw_bed, draw_film_corners, draw_pieces, draw_print, mat_world
 from zinnet.ui.films import film_chip
 from zinnet.ui.language import tr
-from zinnet.ui.plain import Label, Paragraph, plain
+from zinnet.ui.plain import Label, Paragraph, Wrapped, plain
 from zinnet.ui.rows import put_text
 from zinnet.ui.theme import PLAIN, font
 
@@ -46,7 +46,7 @@ class MatPicture(QWidget):
     def __init__(self, control: "CutterControl") -> None:
         super().__init__()
         self.control = control
-        self.setMinimumSize(QSize(300, 220))
+        self.setMinimumSize(QSize(150, 200))
         self.setAccessibleName(tr("The mat from above"))
 
     def paintEvent(self, event: QPaintEvent) -> None:
@@ -88,9 +88,8 @@ class LoadingPage(CardPage):
         self.side = Label()
         self.side.setFont(font(20, bold=True))
         self.side.setWordWrap(True)
-        self.lines = Label()
+        self.lines = Wrapped()
         self.lines.setFont(font(PLAIN))
-        self.lines.setWordWrap(True)
         self.yes = QPushButton(tr("Yes, it is loaded like this"))
         self.yes.setProperty("strong", True)
         self.yes.setToolTip(tr("It is loaded as this card says; goes on to the next mat. Nothing is sent before (Y)"))

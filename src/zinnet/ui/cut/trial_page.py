@@ -42,6 +42,7 @@ if TYPE_CHECKING:
     from zinnet.ui.cut.control import CutterControl
 
 CHIP = 16
+ANSWERS_A_ROW, TILES_A_ROW = 3, 2
 SECTION = QSize(54, 40)
 TIPS: dict[Outcome, str] = {
     "not through": "The film is not cut through: it does not come off along the line (1)",
@@ -120,19 +121,20 @@ class TrialPage(CardPage):
         aside.addStretch(1)
         holder = QWidget()
         holder.setLayout(aside)
-        holder.setFixedWidth(230)
+        holder.setFixedWidth(214)
         grid.addWidget(holder, 0, 1, 5, 1)
         grid.setColumnStretch(0, 1)
         ask = QHBoxLayout()
         asked = Label(tr("Cut a small square with a triangle and weed it by hand. How did it come off?"))
         asked.setFont(font(PLAIN, bold=True))
+        asked.setWordWrap(True)
         ask.addWidget(asked, 1)
         ask.addWidget(self.cut)
         ask.addWidget(self.practice)
-        answers = QHBoxLayout()
+        answers = QGridLayout()
         answers.setSpacing(6)
-        for button in self.results.values():
-            answers.addWidget(button, 1)
+        for number, button in enumerate(self.results.values()):
+            answers.addWidget(button, number // ANSWERS_A_ROW, number % ANSWERS_A_ROW)
         self.column.addWidget(top)
         self.column.addLayout(ask)
         self.column.addWidget(self.seen)
@@ -146,24 +148,24 @@ class TrialPage(CardPage):
     def _tiles(self) -> QWidget:
         """Return the four values to set, each large with its name below."""
         holder = QWidget()
-        row = QHBoxLayout(holder)
-        row.setContentsMargins(0, 4, 0, 4)
-        row.setSpacing(22)
-        for name, value in self.values.items():
+        grid = QGridLayout(holder)
+        grid.setContentsMargins(0, 4, 0, 4)
+        grid.setHorizontalSpacing(22)
+        for number, (name, value) in enumerate(self.values.items()):
             value.setFont(font(24, bold=True))
             value.setAccessibleName(name)
             column = QVBoxLayout()
             column.setSpacing(0)
             column.addWidget(value)
             column.addWidget(small(name))
-            row.addLayout(column)
-        row.addStretch(1)
+            grid.addLayout(column, number // TILES_A_ROW, number % TILES_A_ROW)
+        grid.setColumnStretch(TILES_A_ROW, 1)
         return holder
 
     def _result(self, number: int, outcome: Outcome) -> QPushButton:
         button = _button(outcome, TIPS[outcome], lambda: self.say(outcome))
         button.setIconSize(SECTION)
-        button.setMinimumHeight(52)
+        button.setMinimumHeight(46)
         button.setShortcut(f"Alt+{number}")
         return button
 

@@ -30,7 +30,7 @@ class Bars(QWidget):
         super().__init__()
         self.title = title
         self.rows: list[tuple[str, float | None, str]] = []
-        self.setMinimumSize(QSize(260, 190))
+        self.setMinimumSize(QSize(230, 190))
         self.setAccessibleName(title)
 
     def show_rows(self, rows: Sequence[tuple[str, float | None, str]]) -> None:

@@ -37,7 +37,7 @@ if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 COLUMNS = ("No.", "Words", "Garments", "For", "Width", "Height", "Mats")
-SIZINGS = (("one size", "all letters of one size"), ("each its own", "each as large as fits"))
+SIZINGS = (("one size", "all of one size"), ("each its own", "each as large as fits"))
 LIST_FILTER = "Lists of names (*.csv *.tsv *.txt)"
 EMPTY = (
     "No list of names yet",
@@ -59,6 +59,8 @@ class NamesPage(QWidget):
         self.sizing = QComboBox()
         self.sizing.setAccessibleName(tr("Size of the letters"))
         self.sizing.setToolTip(tr("All letters of one size, or each name as large as its field lets it be"))
+        self.sizing.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.sizing.setMinimumContentsLength(12)
         for name, said in SIZINGS:
             self.sizing.addItem(said, name)
         self.sizing.activated.connect(lambda index: self._set_field(sizing=self.sizing.currentData()))
@@ -82,22 +84,29 @@ class NamesPage(QWidget):
 
     def _lay_out(self) -> list[QWidget]:
         field, by = Label(tr("Field")), Label(tr("by"))
-        tools: list[QWidget] = [self.sizing, field, self.width_field, by, self.height_field, self.check_list, self.drop]
+        tools: list[QWidget] = [self.sizing, field, self.width_field, by, self.height_field]
         row = QHBoxLayout()
-        row.setSpacing(8)
+        row.setSpacing(6)
         for widget in (self.paste, self.open, *tools):
             row.addWidget(widget)
+        for length in (self.width_field, self.height_field):
+            length.setMinimumWidth(66)
         for label in (field, by):
             label.setProperty("chalk", True)
         row.addStretch(1)
+        with_list = QHBoxLayout()
+        with_list.addStretch(1)
+        with_list.addWidget(self.check_list)
+        with_list.addWidget(self.drop)
         column = QVBoxLayout(self)
         column.setContentsMargins(18, 70, 18, 16)
         column.setSpacing(10)
         column.addLayout(row)
         column.addWidget(self.area, 3)
+        column.addLayout(with_list)
         column.addWidget(self.table, 2)
         column.addStretch(0)
-        return [*tools, self.area, self.table]
+        return [*tools, self.check_list, self.drop, self.area, self.table]
 
     # the list
 

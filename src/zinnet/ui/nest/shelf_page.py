@@ -121,8 +121,8 @@ class ShelfPage(CardPage):
             ("correct", "Correct ...", "Change what is written of the chosen film", self.correct),
             ("out", "Take out ...", "Take the chosen film off the shelf; its history stays", self.take_out),
             ("labels", "Labels ...", "Print labels for what is found, on a sheet of labels", self.choose_labels),
-            ("export", "Write CSV ...", "Write the whole shelf as a table", self.choose_export),
-            ("import", "Read CSV ...", "Put the rows of a table on the shelf", self.choose_import),
+            ("export", "Write ...", "Write the whole shelf as a table", self.choose_export),
+            ("import", "Read ...", "Put the rows of a table on the shelf", self.choose_import),
         ):
             button = QPushButton(said)
             button.setToolTip(plain(tip))

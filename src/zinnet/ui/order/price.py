@@ -6,9 +6,9 @@ from typing import TYPE_CHECKING
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QTableWidgetItem, QVBoxLayout, QWidget
 
 from zinnet.job.edits import set_price
-from zinnet.ui.card_page import small
-from zinnet.ui.plain import Label, plain
+from zinnet.ui.plain import Label, Wrapped, plain
 from zinnet.ui.rows import make_table
+from zinnet.ui.theme import SMALL, font
 
 if TYPE_CHECKING:
     from zinnet.shop.costing import Costing
@@ -23,6 +23,7 @@ FIELDS = (
     ("tax_percent", "Tax, %"),
 )
 MOST_SAVINGS = 3
+MOST_LINES = 3
 
 
 class PricePanel(QWidget):
@@ -32,9 +33,9 @@ class PricePanel(QWidget):
         super().__init__()
         self.session = session
         self.table = make_table("What it costs, and what it is sold for", ("What", "Basis", "Amount"), narrow=(0, 2))
-        self.total = Label()
-        self.total.setWordWrap(True)
-        self.cheaper = small("")
+        self.total, self.cheaper = Wrapped(), Wrapped()
+        self.cheaper.setFont(font(SMALL))
+        self.cheaper.setProperty("quiet", True)
         self.fields: dict[str, QLineEdit] = {}
         grid = QGridLayout()
         for number, (name, said) in enumerate(FIELDS):
@@ -105,6 +106,6 @@ class PricePanel(QWidget):
 
 
 def _said(priced: "Priced", money: str) -> str:
-    lines = "; ".join(f"{one.line.count} x {one.line.name} at {one.price:.2f}" for one in priced.lines[:6])
-    more = f"; and {len(priced.lines) - 6} more" if len(priced.lines) > 6 else ""
+    lines = "; ".join(f"{one.line.count} x {one.line.name} at {one.price:.2f}" for one in priced.lines[:MOST_LINES])
+    more = f"; and {len(priced.lines) - MOST_LINES} more" if len(priced.lines) > MOST_LINES else ""
     return f"Costs {priced.cost:.2f}, sold for {priced.net:.2f} {money}, with tax {priced.gross:.2f}: {lines}{more}."

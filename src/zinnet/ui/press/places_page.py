@@ -35,7 +35,7 @@ class PlacesPicture(QWidget):
         self.pointer: QPointF | None = None
         self.world = QTransform()
         self.setMouseTracking(True)
-        self.setMinimumSize(QSize(300, 260))
+        self.setMinimumSize(QSize(230, 220))
         self.setAccessibleName(tr("The platen's positions on what is pressed"))
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from zinnet.pressing.steps import PressStep
     from zinnet.ui.press.control import PressControl
 
-LIST_WIDTH, TEXT_WIDTH = 220, 222
+LIST_WIDTH, TEXT_WIDTH = 176, 222
 
 
 def step_said(number: int, step: "PressStep") -> str:
@@ -44,7 +44,7 @@ class StepPicture(QWidget):
     def __init__(self, control: "PressControl") -> None:
         super().__init__()
         self.control = control
-        self.setMinimumSize(QSize(240, 220))
+        self.setMinimumSize(QSize(130, 200))
         self.setAccessibleName(tr("What is worked on, as it lies"))
 
     def paintEvent(self, event: QPaintEvent) -> None:

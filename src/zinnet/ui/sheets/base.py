@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.base.errors import UnitsError
 from zinnet.base.units import read_length, write_length
@@ -104,7 +104,7 @@ class PropertySheet(QWidget):
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(6)
         for widget in widgets:
-            line.addWidget(widget, 3 if isinstance(widget, QComboBox) else 2)
+            line.addWidget(widget, 3 if isinstance(widget, QComboBox) else 1 if isinstance(widget, QPushButton) else 2)
         self.add_row(name, row)
         return row
 

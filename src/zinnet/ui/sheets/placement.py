@@ -57,6 +57,7 @@ class PlacementSheet(PropertySheet):
         for name, school in schools().items():
             self.school.addItem(school.name, name)
         self.habit = QPushButton(tr("Always"))
+        self.habit.setProperty("small", True)
         self.habit.setToolTip(tr("Use this method from now on for this kind of blank and size"))
         self.habit.clicked.connect(self._make_habit)
         self.arranged = self.make_combo("Arrangement", "How often it lies there, and how", self._choose_arrangement)
