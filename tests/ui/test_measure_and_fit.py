@@ -11,7 +11,6 @@ from tests.ui.conftest import offered
 from tests.ui.test_window import drag, ids, length_named, type_length
 from zinnet.blanks.model import BlankSpec
 from zinnet.job.edits import add_design, choose_blank, choose_film, set_sizes
-from zinnet.output.papers.template import template_pdf
 from zinnet.placement.as_laid import readings_at
 from zinnet.workshop.habits import read_habits
 
@@ -314,10 +313,10 @@ def test_several_designs_lie_on_one_blank_and_are_selected_by_a_click(demo, qtbo
 
 
 def test_the_template_is_written_beside_the_window(demo, qtbot, tmp_path):
-    demo.papers.write_sheet(tmp_path / "walk.pdf", "template", template_pdf)
+    demo.papers.write(tmp_path / "walk.pdf", demo.papers.template())
     qtbot.waitUntil(lambda: (tmp_path / "walk.pdf").exists(), timeout=15_000)
     assert (tmp_path / "walk.pdf").read_bytes().startswith(b"%PDF")
-    demo.papers.write_sheet(tmp_path / ("x" * 300), "template", template_pdf)
+    demo.papers.write(tmp_path / ("x" * 300), demo.papers.template())
     qtbot.waitUntil(lambda: "can't be written" in demo.message.text(), timeout=15_000)
 
 

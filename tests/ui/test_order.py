@@ -95,8 +95,9 @@ def test_due_date_and_prices_are_typed_and_wrong_ones_refused(page, qtbot, tmp_p
 
 
 def test_the_job_sheet_and_the_tags_are_written_from_the_menu(page, qtbot, tmp_path):
-    page.window().papers.write_job_sheet(tmp_path / "sheet.pdf")
-    page.window().papers.write_care_tags(tmp_path / "tags.pdf", "a4-3x8", 2)
+    papers = page.window().papers
+    papers.write(tmp_path / "sheet.pdf", papers.job_sheet())
+    papers.write(tmp_path / "tags.pdf", papers.care_tags_on("a4-3x8", 2))
     qtbot.waitUntil(lambda: (tmp_path / "sheet.pdf").exists() and (tmp_path / "tags.pdf").exists(), timeout=8000)
     assert page.session.job.title in pypdfium2.PdfDocument(tmp_path / "sheet.pdf")[0].get_textpage().get_text_range()
     assert "Wait 24 hours" in pypdfium2.PdfDocument(tmp_path / "tags.pdf")[0].get_textpage().get_text_range()

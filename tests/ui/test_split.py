@@ -222,7 +222,7 @@ def test_films_look_like_what_they_are(split):
 def test_the_placing_sheet_is_written_from_the_menu(demo, split, qtbot, tmp_path, monkeypatch):
     path = tmp_path / "sheet.pdf"
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path), ""))
-    demo.menus.placing.trigger()
+    demo.papers.choose(demo.papers.placing_sheet())
     qtbot.waitUntil(path.exists, timeout=20_000)
     assert path.read_bytes().startswith(b"%PDF")
     qtbot.waitUntil(lambda: "placing sheet" in demo.message.text(), timeout=10_000)

@@ -1,6 +1,7 @@
 """The job as a file, asked for in the window: begun, opened, saved, left; a demo opened; cut files written."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import TYPE_CHECKING
@@ -13,6 +14,7 @@ from zinnet.ui.opener import Opener
 from zinnet.ui.plain import plain
 from zinnet.ui.slow_file import SlowFile
 from zinnet.ui.theirs_or_mine import ask_theirs_or_mine
+from zinnet.ui.where_to import ask_where_to
 
 if TYPE_CHECKING:
     from zinnet.bench.document import Document
@@ -48,7 +50,7 @@ class JobFiles:
         name, _ = QFileDialog.getOpenFileName(self.window, "Open artwork", str(self.folder), ARTWORK_FILTER)
         if name:
             self.folder.remember(name)
-            self.opener.open_artwork(Path(name))
+            self.open_path(Path(name))
 
     def choose_added_artwork(self) -> None:
         """Ask for artwork and add it as another design."""
@@ -93,9 +95,28 @@ class JobFiles:
             self.opener.open_job(Path(name))
 
     def open_path(self, path: Path) -> None:
-        """Open a job, unless changes of the open one would be lost, or artwork."""
-        if path.suffix.lower() != ".zinnet" or self.may_leave():
-            self.opener.open_path(path)
+        """Open a job, unless changes of the open one would be lost, or bring artwork."""
+        if path.suffix.lower() != ".zinnet":
+            self.bring(path.name, partial(self.opener.open_artwork, path))
+        elif self.may_leave():
+            self.opener.open_job(path)
+
+    def open_paths(self, paths: Sequence[Path]) -> None:
+        """Open several files: a job alone, else the artwork of all of them."""
+        self.open_path(paths[0])
+        if paths[0].suffix.lower() != ".zinnet":
+            for path in paths[1:]:
+                self.opener.open_artwork(path, add=True)
+
+    def bring(self, called: str, open_it: Callable[..., None]) -> None:
+        """Open artwork; where there is some already it is asked whether it comes besides, instead, or in a new job."""
+        match ask_where_to(self.window, called) if self.session.has_artwork else "instead":
+            case "besides":
+                open_it(add=True)
+            case "instead":
+                open_it(add=False)
+            case "new":
+                self.new_job(lambda: open_it(add=False))
 
     def open_demo(self, name: str | None = None) -> None:
         """Open one of the demos, with a workshop of its own: what is tried there stays out of the user's books."""

@@ -15,6 +15,7 @@ from zinnet.ui.theme import DAYLIGHT, theme
 
 if TYPE_CHECKING:
     from zinnet.artwork.source import Source
+    from zinnet.ui.clipboard import Clipboard
     from zinnet.ui.job_files import JobFiles
     from zinnet.ui.job_strip import JobStrip
     from zinnet.ui.own.adding import OwnThings
@@ -24,6 +25,10 @@ if TYPE_CHECKING:
     from zinnet.ui.stations.fit import FitStation
     from zinnet.ui.table import TableView
     from zinnet.ui.workshop_files import WorkshopFiles
+
+
+ABOUT_DESIGN = 4
+"""So many of the actions for papers, the first ones, are about the selected design."""
 
 
 class Desk(Protocol):
@@ -36,6 +41,7 @@ class Desk(Protocol):
     preferences: "Preferences"
     own_things: "OwnThings"
     strip: "JobStrip"
+    clipboard: "Clipboard"
 
     @property
     def view(self) -> "TableView":
@@ -109,17 +115,25 @@ class Menus:
         self.save_as = self._action(job, "Save &under another name ...", files.save_as, "Ctrl+Shift+S")
         job.addSeparator()
         self.export = self._action(job, "&Write the cut files ...", window.choose_export, "Ctrl+E")
-        self.template = self._action(job, "Write the paper &template ...", window.papers.choose_template, "Ctrl+T")
-        self.placing = self._action(
-            job, "Write the p&lacing sheet ...", window.papers.choose_placing_sheet, "Ctrl+Shift+L"
-        )
-        self.job_sheet = self._action(job, "Write the job s&heet ...", window.papers.choose_job_sheet, "Ctrl+P")
-        self.care_tags = self._action(job, "Write the &care tags ...", window.papers.choose_care_tags)
+        papers, page = window.papers, job.addMenu(tr("&Print"))
+        self.papers: list[QAction] = []
+        for name, print_keys, write_keys, paper in (
+            ("The paper &template", "", "Ctrl+T", papers.template),
+            ("The p&lacing sheet", "", "Ctrl+Shift+L", papers.placing_sheet),
+            ("The job s&heet", "Ctrl+P", "", papers.job_sheet),
+            ("The &care tags", "", "", papers.care_tags),
+        ):
+            self.papers.append(self._action(page, f"{name} ...", lambda it=paper: papers.print(it()), print_keys))
+            said = f"Write {name[0].lower()}{name[1:]} as PDF ..."
+            self.papers.append(self._action(job, said, lambda it=paper: papers.choose(it()), write_keys))
         job.addSeparator()
         self._action(job, "&Quit", window.close, "Ctrl+Q")
         edit = window.menuBar().addMenu(tr("&Edit"))
         self.undo = self._action(edit, "&Undo", window.session.undo, "Ctrl+Z")
         self.redo = self._action(edit, "&Redo", window.session.redo, "Ctrl+Shift+Z")
+        edit.addSeparator()
+        self._action(edit, "&Copy a picture of it", window.clipboard.copy, "Ctrl+C")
+        self._action(edit, "&Paste", window.clipboard.paste, "Ctrl+V")
         edit.addSeparator()
         self._action(edit, "&Arrange designs ...", window.arrange, "Ctrl+Shift+G")
         table = window.menuBar().addMenu(tr("&View"))
@@ -160,7 +174,7 @@ class Menus:
         session = self.window.session
         self.daylight.setChecked(theme() is DAYLIGHT)
         if not session.is_begun:
-            for action in (self.undo, self.redo, self.export, *self._papers):
+            for action in (self.undo, self.redo, self.export, *self.papers):
                 action.setEnabled(False)
             return
         document, design = session.document, session.selection.design
@@ -169,15 +183,10 @@ class Menus:
         self.redo.setEnabled(document.redo_name is not None)
         self.redo.setText(f"&Redo: {document.redo_name}" if document.redo_name else "&Redo")
         self.export.setEnabled(bool(session.plan.nests))
-        for sheet in (self.template, self.placing):
-            sheet.setEnabled(design is not None and design.placement is not None)
-        for paper in (self.job_sheet, self.care_tags):
-            paper.setEnabled(session.has_artwork)
+        placed = design is not None and design.placement is not None
+        for number, action in enumerate(self.papers):
+            action.setEnabled(placed if number < ABOUT_DESIGN else session.has_artwork)
         self.inch.setChecked(session.job.unit == "in")
-
-    @property
-    def _papers(self) -> tuple[QAction, ...]:
-        return self.template, self.placing, self.job_sheet, self.care_tags
 
     def _fit(self) -> "FitStation":
         return cast("FitStation", self.window.stations["fit"])

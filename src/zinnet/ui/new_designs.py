@@ -5,6 +5,8 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QColor
 
+from zinnet.base.errors import ArtworkError
+
 if TYPE_CHECKING:
     from zinnet.artwork.source import OutlinedNameArt, Source, TextArt, WordThroughArt
     from zinnet.ui.session import Session
@@ -13,13 +15,15 @@ PALE = 0.55
 PALE_INK, DARK_INK = "#f4ead5", "#1a1a1a"
 
 
-def new_text(session: "Session") -> "TextArt":
-    """Return a text to begin with, in a colour that is seen on the blank."""
-    from zinnet.artwork.lettering.text import TextSpec
+def new_text(session: "Session", words: str = "Wrenfield") -> "TextArt":
+    """Return a text in a colour that is seen on the blank. Raises :class:`ZinnetError` where it is too long."""
+    from zinnet.artwork.lettering.text import MOST_LETTERS, TextSpec
     from zinnet.artwork.source import TextArt
 
     dark = QColor(session.plan.blank.colour).lightnessF() < PALE
-    return TextArt(text=TextSpec(text="Wrenfield", font="dancing-script", colour=PALE_INK if dark else DARK_INK))
+    if len(words) > MOST_LETTERS:
+        raise ArtworkError(f"A text has at most {MOST_LETTERS} letters, this one has {len(words)}; copy less of it.")
+    return TextArt(text=TextSpec(text=words, font="dancing-script", colour=PALE_INK if dark else DARK_INK))
 
 
 def new_name() -> "OutlinedNameArt":

@@ -63,9 +63,17 @@ class Opener(QObject):
 
     def open_artwork(self, path: Path, *, add: bool = False) -> None:
         """Read artwork, then put it on the table: in place of the selected design, or besides."""
-        from zinnet.artwork.source import source_of
         from zinnet.artwork.svg.xml_guard import MOST_BYTES
         from zinnet.base.files import read_file
+
+        self._bring(path.name, lambda: read_file(path, MOST_BYTES, error=ArtworkError), add=add)
+
+    def open_data(self, name: str, data: bytes, *, add: bool = False) -> None:
+        """Put artwork on the table that was copied elsewhere; ``name`` is what it is called."""
+        self._bring(name, lambda: data, add=add)
+
+    def _bring(self, name: str, read_data: Callable[[], bytes], *, add: bool) -> None:
+        from zinnet.artwork.source import source_of
         from zinnet.bench.from_strangers import derive_apart
         from zinnet.job.edits import add_design, open_artwork
         from zinnet.plan.derive import derive
@@ -75,18 +83,18 @@ class Opener(QObject):
         index, place = session.selection.at["design"], session.selection.free_place
 
         def read() -> "Edit":
-            data = read_file(path, MOST_BYTES, error=ArtworkError)
-            edit = add_design(path.name, data, place) if add else open_artwork(path.name, data, index)
-            derive_apart(document, edit, path.name, self._waiting)
+            data = read_data()
+            edit = add_design(name, data, place) if add else open_artwork(name, data, index)
+            derive_apart(document, edit, name, self._waiting)
             if add:
-                edit = added(document.workshop, path.name, source_of(path.name, data))
+                edit = added(document.workshop, name, source_of(name, data))
             with document.stages.in_use():
                 derive(edit.change(document.job), document.workshop)
             return edit
 
         def put(edit: "Edit") -> None:
             if session.document is not document:
-                session.said.emit(f"{path.name} was meant for a job that is no longer open; it was left out.")
+                session.said.emit(f"{name} was meant for a job that is no longer open; it was left out.")
             elif session.beside:
                 session.apply_later(edit, shown)
             elif session.apply(edit):

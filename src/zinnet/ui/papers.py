@@ -1,5 +1,7 @@
-"""What the window writes on paper: where to, and on which sheet of labels."""
+"""What the window puts on paper: written as a PDF, or printed; where to, and on which sheet of labels."""
 
+from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -10,6 +12,17 @@ if TYPE_CHECKING:
     from zinnet.ui.last_folder import LastFolder
     from zinnet.ui.session import Session
 
+AT_LIFE_SIZE = "print it at 100 % and check the bar"
+
+
+@dataclass(frozen=True)
+class Paper:
+    """A paper: what it is, what makes its PDF, and what is to be heeded in printing it."""
+
+    what: str
+    make: Callable[[], bytes]
+    heed: str = ""
+
 
 class Papers:
     """The papers of the job on the table."""
@@ -17,68 +30,75 @@ class Papers:
     def __init__(self, window: QWidget, session: "Session", folder: "LastFolder") -> None:
         self.window, self.session, self.folder = window, session, folder
 
-    def choose_template(self) -> None:
-        """Ask where to write the paper template of the selected design."""
+    # which there are
+
+    def template(self) -> Paper:
+        """Return the paper template of the selected design."""
         from zinnet.output.papers.template import template_pdf
 
-        self._choose_life_size("template", template_pdf)
+        return self._about_design("template", template_pdf)
 
-    def choose_placing_sheet(self) -> None:
-        """Ask where to write the placing sheet of the selected design's layers."""
+    def placing_sheet(self) -> Paper:
+        """Return the placing sheet of the selected design's layers."""
         from zinnet.output.papers.placing_sheet import placing_sheet_pdf
 
-        self._choose_life_size("placing sheet", placing_sheet_pdf)
+        return self._about_design("placing sheet", placing_sheet_pdf)
 
-    def choose_job_sheet(self) -> None:
-        """Ask where to write the job sheet."""
-        path = self._choose("job sheet")
-        if path is not None:
-            self.write_job_sheet(path)
-
-    def write_job_sheet(self, path: Path) -> None:
-        """Write the job sheet beside the window; whoever works in inches has Letter paper."""
+    def job_sheet(self) -> Paper:
+        """Return the job sheet; whoever works in inches has Letter paper."""
         from zinnet.output.papers.job_sheet import job_sheet_pdf
         from zinnet.workshop.prices import read_prices
 
         plan, paper = self.session.plan, "letter" if self.session.job.unit == "in" else "a4"
-        self.session.exporter.write_file(
-            path, lambda: job_sheet_pdf(plan, plan.findings, read_prices(), paper=paper), f"The job sheet is in {path}."
-        )
+        return Paper("job sheet", lambda: job_sheet_pdf(plan, plan.findings, read_prices(), paper=paper))
 
-    def choose_care_tags(self) -> None:
-        """Ask for a sheet of labels and where to write the care tags."""
+    def care_tags(self) -> Paper | None:
+        """Ask for a sheet of labels, and return a care tag for each garment on it."""
         from zinnet.ui.label_form import LabelForm
 
         labels = LabelForm.ask(self.window)
-        path = self._choose("care tags") if labels is not None else None
-        if labels is not None and path is not None:
-            self.write_care_tags(path, *labels)
+        return None if labels is None else self.care_tags_on(*labels)
 
-    def write_care_tags(self, path: Path, sheet: str, skip: int) -> None:
-        """Write a care tag for each garment beside the window."""
+    def care_tags_on(self, sheet: str, skip: int) -> Paper:
+        """Return a care tag for each garment, on a sheet of labels of which some are used up."""
         from zinnet.output.papers.care_tags import care_tags_pdf
 
         plan = self.session.plan
-        self.session.exporter.write_file(
-            path, lambda: care_tags_pdf(plan, sheet, skip=skip), f"The care tags are in {path}; print them at 100 %."
-        )
+        return Paper("care tags", lambda: care_tags_pdf(plan, sheet, skip=skip), "print them at 100 %")
 
-    def _choose_life_size(self, what: str, make: "MakeSheet") -> None:
-        path = self._choose(what)
-        if path is not None:
-            self.write_sheet(path, what, make)
-
-    def write_sheet(self, path: Path, what: str, make: "MakeSheet") -> None:
-        """Write a sheet of paper about the selected design beside the window."""
+    def _about_design(self, what: str, make: "MakeSheet") -> Paper:
         plan, selection = self.session.plan, self.session.selection
         design, garment = selection.at["design"], selection.number
-        said = f"The {what} is in {path}; print it at 100 % and check the bar."
-        self.session.exporter.write_file(path, lambda: make(plan, design=design, garment=garment), said)
+        return Paper(what, lambda: make(plan, design=design, garment=garment), AT_LIFE_SIZE)
 
-    def _choose(self, what: str) -> Path | None:
-        suggested = self.folder.file(f"{self.session.job.title} {what}.pdf")
-        name, _ = QFileDialog.getSaveFileName(self.window, f"The {what}", suggested, "PDF (*.pdf)")
-        if not name:
-            return None
-        self.folder.remember(name)
-        return Path(name)
+    # what becomes of one
+
+    def choose(self, paper: Paper | None) -> None:
+        """Ask where to write a paper."""
+        if paper is None:
+            return
+        suggested = self.folder.file(f"{self.session.job.title} {paper.what}.pdf")
+        name, _ = QFileDialog.getSaveFileName(self.window, f"The {paper.what}", suggested, "PDF (*.pdf)")
+        if name:
+            self.folder.remember(name)
+            self.write(Path(name), paper)
+
+    def write(self, path: Path, paper: Paper) -> None:
+        """Write a paper beside the window."""
+        are = "are" if paper.what.endswith("s") else "is"
+        heed = f"; {paper.heed}" if paper.heed else ""
+        self.session.exporter.write_file(path, paper.make, f"The {paper.what} {are} in {path}{heed}.")
+
+    def print(self, paper: Paper | None) -> None:
+        """Show a paper as it will be printed; from there it goes to any printer of the system."""
+        if paper is None:
+            return
+        from zinnet.ui.printing import Preview
+
+        title = f"{self.session.job.title}, {paper.what}"
+        self.session.said.emit(f"Making the {paper.what} ...")
+        self.session.background.run(
+            paper.make,
+            lambda pdf: Preview(self.window, pdf, title).open(),
+            lambda error: self.session.said.emit(str(error)),
+        )

@@ -1,7 +1,6 @@
 """The main window: tags at the left, the table in the middle, findings at the right, the rule below."""
 
 from functools import cached_property
-from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import QSettings, Qt
@@ -18,6 +17,7 @@ from PySide6.QtWidgets import (
 
 from zinnet.desktop.guide import chapter_for
 from zinnet.ui.beginnings import make_card, make_empty
+from zinnet.ui.clipboard import Clipboard
 from zinnet.ui.dimmed import Dimmed
 from zinnet.ui.findings_panel import FindingsPanel
 from zinnet.ui.job_files import JobFiles
@@ -86,6 +86,7 @@ class MainWindow(QMainWindow):
         self.preferences = Preferences(self, session, settings, self._restyle)
         self.own_things = OwnThings(self, session)
         self.papers, self.workshop_files = Papers(self, session, folder), WorkshopFiles(self, session, folder)
+        self.clipboard = Clipboard(self)
         self.table = QStackedWidget()
         self.card, self.empty = make_card(self), make_empty(self)
         self.table.addWidget(self.card)
@@ -344,14 +345,14 @@ class MainWindow(QMainWindow):
         self.panel.setFixedWidth(PANEL_WIDTH if self.width() >= WIDE_FROM else NARROW_PANEL)
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        """Take files."""
-        if event.mimeData().hasUrls():
+        """Take files, drawings, pictures and words."""
+        mime = event.mimeData()
+        if mime.hasUrls() or mime.hasImage() or mime.hasText():
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
-        """Open the first file that was dropped."""
-        for url in event.mimeData().urls()[:1]:
-            self.files.open_path(Path(url.toLocalFile()))
+        """Bring what was dropped to the table."""
+        self.clipboard.take(event.mimeData())
 
     def closeEvent(self, event: QCloseEvent) -> None:
         """Ask about a mat that is being cut and about changes, then stop all work."""
