@@ -117,15 +117,14 @@ class Menus:
         self.export = self._action(job, "&Write the cut files ...", window.choose_export, "Ctrl+E")
         papers, page = window.papers, job.addMenu(tr("&Print"))
         self.papers: list[QAction] = []
-        for name, print_keys, write_keys, paper in (
-            ("The paper &template", "", "Ctrl+T", papers.template),
-            ("The p&lacing sheet", "", "Ctrl+Shift+L", papers.placing_sheet),
-            ("The job s&heet", "Ctrl+P", "", papers.job_sheet),
-            ("The &care tags", "", "", papers.care_tags),
+        for name, print_keys, write, write_keys, paper in (
+            ("The paper &template ...", "", "Write the paper &template ...", "Ctrl+T", papers.template),
+            ("The p&lacing sheet ...", "", "Write the p&lacing sheet ...", "Ctrl+Shift+L", papers.placing_sheet),
+            ("The job s&heet ...", "Ctrl+P", "Write the job s&heet ...", "", papers.job_sheet),
+            ("The &care tags ...", "", "Write the &care tags ...", "", papers.care_tags),
         ):
-            self.papers.append(self._action(page, f"{name} ...", lambda it=paper: papers.print(it()), print_keys))
-            said = f"Write {name[0].lower()}{name[1:]} as PDF ..."
-            self.papers.append(self._action(job, said, lambda it=paper: papers.choose(it()), write_keys))
+            self.papers.append(self._action(page, name, lambda it=paper: papers.print(it()), print_keys))
+            self.papers.append(self._action(job, write, lambda it=paper: papers.choose(it()), write_keys))
         job.addSeparator()
         self._action(job, "&Quit", window.close, "Ctrl+Q")
         edit = window.menuBar().addMenu(tr("&Edit"))

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING, Any
 
 from PySide6.QtWidgets import QComboBox, QFrame, QGridLayout, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
-from zinnet.base.days import HOW, read_day
+from zinnet.base.days import read_day
 from zinnet.base.errors import ZinnetError
 from zinnet.ui.card.grid import AskedGrid
 from zinnet.ui.language import tr
@@ -32,7 +32,7 @@ class JobForm(QFrame):
         self.title.setFont(font(TITLE_PX, bold=True))
         self.customer = self._line("customer", "For whom it is", "a name or a group")
         self.due = self._line("due", "Due date", "2026-12-01")
-        self.due.setToolTip(plain(tr(f"When it must be done: {HOW}; empty for no date")))
+        self.due.setToolTip(plain(tr("When it must be done, such as 2026-12-01 or 1 Dec; empty for no date")))
         self.kind = QComboBox()
         self.kind.setAccessibleName(tr("Kind of blank"))
         self.kind.setToolTip(tr("What it is made on"))
