@@ -269,5 +269,5 @@ def test_the_commands_order_count_and_list(tmp_path):
         assert one["cost"] in text
     assert Document.open(job, document_of(RED_AND_BLUE).workshop).job.copies == 3
     assert "navy" in run_command("order", job).stdout
-    assert "no date" in run_command("order", job, "--due", "soon").stderr
+    assert "no day" in run_command("order", job, "--due", "soon").stderr
     assert "rename it" in run_command("order", job, "--buy", tmp_path / "x.doc").stderr

@@ -39,7 +39,7 @@ class Hand:
         self.chests: dict[tuple[str, str], float] = {}
         self.has_names = False
         window.session.show_document(Document(window.session.workshop))
-        window.show_card()
+        window.show_page("card")
 
     @property
     def session(self):
@@ -52,7 +52,7 @@ class Hand:
 
     def count(self, size, count):
         """Type a count into the card, where its size is made at all."""
-        self.window.show_card()
+        self.window.show_page("card")
         box = self.window.card.form.grid.rows[0].counts.get(size)
         if box is None or not box.isEnabled():
             return
@@ -79,7 +79,7 @@ class Hand:
     def kind(self, kind):
         form = self.window.card.form
         self.settle()
-        self.window.show_card()
+        self.window.show_page("card")
         form.kind.setCurrentIndex(form.kind.findData(kind))
         form.kind.activated.emit(form.kind.currentIndex())
         self.settle()

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from zinnet.base.days import read_day
 from zinnet.base.errors import ZinnetError
 from zinnet.cli import reading
 
@@ -16,7 +17,7 @@ if TYPE_CHECKING:
 def order(
     job: Annotated[Path, typer.Argument(help="The job file.")],
     lines: Annotated[Path | None, typer.Option("--lines", help="A CSV: size, colour, name, count.")] = None,
-    due: Annotated[str | None, typer.Option("--due", help="When it must be done, such as 2026-12-01.")] = None,
+    due: Annotated[str | None, typer.Option("--due", help="When it must be done, such as 2026-12-01 or 1 Dec.")] = None,
     hours: Annotated[float | None, typer.Option("--hours", help="Hours of a day that are worked at it.")] = None,
     customer: Annotated[str | None, typer.Option("--for", help="For whom it is.")] = None,
     out: Annotated[Path | None, typer.Option("--out", help="Save the job with the order under this name.")] = None,
@@ -32,7 +33,7 @@ def order(
     from zinnet.workshop.prices import read_prices
 
     document = reading.opened_job(job, with_shelf=True)
-    asked = {"due": None if due is None else _day(due), "day_h": hours, "customer": customer}
+    asked = {"due": None if due is None else read_day(due, datetime.date.today()), "day_h": hours, "customer": customer}
     fields = {name: value for name, value in asked.items() if value is not None}
     if lines is not None:
         document.apply(set_order_lines(read_order_csv(reading.read(lines), lines.name)))
@@ -83,13 +84,6 @@ def garments(
         return
     for item in stock.items():
         typer.echo(f"{item.count:>5} x {item.kind} {item.size:<12} {item.colour} {item.name:<16} {item.place}")
-
-
-def _day(text: str) -> datetime.date:
-    try:
-        return datetime.date.fromisoformat(text)
-    except ValueError:
-        raise ZinnetError(f"--due {text} is no date; write it like 2026-12-01.") from None
 
 
 def _write_list(path: Path, ordered: "Ordered", today: datetime.date) -> None:

@@ -7,7 +7,7 @@ from pathlib import Path
 from zinnet.data import read_bytes
 
 PICTURES: dict[str, tuple[str, ...]] = {
-    "begin": ("welcome",),
+    "begin": ("job-card",),
     "measure": ("measure",),
     "artwork": ("artwork",),
     "fit": ("fit",),

@@ -16,7 +16,8 @@ if TYPE_CHECKING:
     from zinnet.plan.progress import Happened, Point
     from zinnet.ui.session import Session
 
-LEAST_TITLE, TITLE_WIDTH = 190, 330
+LEAST_TITLE, TITLE_WIDTH = 190, 420
+RENAME = "What the job is called; type another name here"
 MOST_SIZES = 4
 """So many sizes are told one by one."""
 
@@ -47,7 +48,7 @@ class JobStrip(QFrame):
         self.title.setMinimumWidth(LEAST_TITLE)
         self.title.setMaxLength(200)
         self.title.setAccessibleName(tr("What the job is called"))
-        self.title.setToolTip(tr("What the job is called; type another name here"))
+        self.title.setToolTip(tr(RENAME))
         self.title.editingFinished.connect(self._rename)
         self.asked, self.missing = Elided(), Label()
         self.asked.setAccessibleName(tr("What was asked for"))
@@ -62,9 +63,9 @@ class JobStrip(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(10, 4, 14, 4)
         row.setSpacing(14)
-        row.addWidget(self.title, 1)
+        row.addWidget(self.title, 4)
         row.addWidget(self.card)
-        row.addWidget(self.asked, 2)
+        row.addWidget(self.asked, 5)
         row.addWidget(self.missing, 0, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         row.addWidget(self.button)
         InTurn(session, self.follow, self)
@@ -85,6 +86,7 @@ class JobStrip(QFrame):
         if not (self.title.hasFocus() and self.title.isModified()):
             self.title.setText(plan.job.title)
             self.title.setCursorPosition(0)
+            self.title.setToolTip(plain(f"{plan.job.title}\n{tr(RENAME)}"))
         self.asked.show_whole(asked_for(plan))
         self.way = way_of(plan, self._happened())
         self.went_on.emit(self.way)

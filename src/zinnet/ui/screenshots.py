@@ -258,6 +258,8 @@ def main(folder: Path) -> None:
     picture_order(folder)
     picture_log(folder)
     with _shown_window() as window:
+        window.session.show_document(demo_document(name="stewards"))
+        window.show_page("card")
         _save(window, folder / "job-card.png")
 
 

@@ -1,6 +1,6 @@
 """The main window: tags at the left, the table in the middle, findings at the right, the rule below."""
 
-from functools import cached_property
+from functools import cached_property, partial
 from typing import TYPE_CHECKING, cast
 
 from PySide6.QtCore import QSettings, Qt
@@ -92,9 +92,9 @@ class MainWindow(QMainWindow):
         self.table.addWidget(self.card)
         self.table.addWidget(self.empty)
         self.stations = LazyWidgets(self.table.addWidget, station_makers(session, self, self.go_to))
-        self.full_pages = LazyWidgets(
-            self.table.addWidget, page_makers(session, self._show_size, self.toggle_guide, self.show_card)
-        )
+        show_card = partial(self.show_page, "card")
+        makers = page_makers(session, self._show_size, self.toggle_guide, show_card)
+        self.full_pages = LazyWidgets(self.table.addWidget, makers)
         self.pages = PageBar(self.table, FIT_PAGES)
         self.pages.chosen.connect(self.show_page)
         self.tags = TagThread(session)
@@ -106,7 +106,7 @@ class MainWindow(QMainWindow):
         self.strip.chosen.connect(self.go_to)
         self.strip.went_on.connect(self.tags.show_done)
         self.strip.said.connect(self.card.show_way)
-        self.strip.card_asked.connect(self.show_card)
+        self.strip.card_asked.connect(show_card)
         self.message = Message(self.table, self)
         self._lay_out()
         self.benches = LazyWidgets(self.middle.addWidget, bench_makers(session, self, self.leave_bench))
@@ -227,10 +227,6 @@ class MainWindow(QMainWindow):
             self.card.follow()
         self._show_table()
 
-    def show_card(self) -> None:
-        """Show what was asked for."""
-        self.show_page("card")
-
     def open_page(self, page: str) -> None:
         """Show the sizes, the names, the order, two choices side by side, or a photo to measure on."""
         self.go_to("measure" if page == "photo" else "fit")
@@ -240,7 +236,7 @@ class MainWindow(QMainWindow):
         """Show the guide at the chapter of what is on the table, or go back to that."""
         if self.page == "guide":
             if self._left_page == "card":
-                self.show_card()
+                self.show_page("card")
             else:
                 self.go_to(self.station)
             return

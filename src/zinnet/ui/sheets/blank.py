@@ -15,10 +15,12 @@ from PySide6.QtWidgets import (
 
 from zinnet.bench.from_strangers import outline_apart
 from zinnet.blanks.catalogue import blank_kinds, sizes
+from zinnet.blanks.cloth_colours import colour_called
 from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec, OwnOutline
 from zinnet.job.edits import change_kind, choose_blank, set_blank, set_blank_colour
 from zinnet.ui.card.form import fill_kinds
 from zinnet.ui.language import tr
+from zinnet.ui.plain import plain
 from zinnet.ui.sheets.base import MayLength, PropertySheet
 
 if TYPE_CHECKING:
@@ -41,7 +43,6 @@ class BlankSheet(PropertySheet):
         for side in ("right", "left"):
             self.shoulder.addItem(f"over the {side} shoulder", side)
         self.colour = QPushButton()
-        self.colour.setToolTip(tr("The colour of the blank"))
         self.colour.clicked.connect(self._choose_colour)
         self.fabric = QLineEdit()
         self.fabric.setAccessibleName(tr("Fabric"))
@@ -99,7 +100,8 @@ class BlankSheet(PropertySheet):
         self._show_row(self.shoulder_row, kinds[blank.kind].form == "sash")
         self._show_row(self.outline_row, kinds[blank.kind].form == "own")
         self.shoulder.setCurrentIndex(self.shoulder.findData(spec.shoulder))
-        self.colour.setText(blank.colour)
+        self.colour.setText(colour_called(blank.colour))
+        self.colour.setToolTip(plain(f"The colour of the cloth, {blank.colour}; typed on the job card (F7) or here"))
         ink = "#26292b" if QColor(blank.colour).lightnessF() > 0.55 else "#fbf6ea"
         self.colour.setStyleSheet(f"QPushButton {{ background: {blank.colour}; color: {ink}; padding: 4px 6px; }}")
         if not self.fabric.isModified():

@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QFrame, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
+from zinnet.ui.sizes_view import in_order
 from zinnet.ui.theme import PLAIN, SMALL, font
 
 if TYPE_CHECKING:
@@ -35,10 +36,11 @@ class MeasureSizes(QFrame):
         self._column.addWidget(head)
         self.lines: list[tuple[QPushButton, Label]] = []
         session.plan_changed.connect(self.follow)
+        self.follow()
 
     def follow(self) -> None:
         """Show the sizes, where there are several."""
-        garments = self._session.plan.garments if self._session.is_begun else ()
+        garments = in_order(self._session) if self._session.is_begun else []
         self.setVisible(len(garments) > 1)
         if len(garments) < 2:
             return
@@ -73,4 +75,4 @@ class MeasureSizes(QFrame):
         self._column.addWidget(said)
 
     def _look(self, number: int) -> None:
-        self._session.selection.look_at(size=self._session.plan.garments[number].size)
+        self._session.selection.look_at(size=in_order(self._session)[number].size)
