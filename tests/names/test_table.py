@@ -14,6 +14,9 @@ from zinnet.workshop.model import standard_workshop
 TEE = Job(blank=BlankSpec(kind="tee", size="adult-m"))
 
 
+CREAM = next(film.colour for film in standard_workshop().films if film.id == "cream")
+
+
 def read(text, job=TEE):
     return read_names_for(job, standard_workshop(), text)
 
@@ -48,6 +51,14 @@ def test_quotes_and_a_byte_order_mark_are_understood():
     assert names.rows[0].values == ("Ray, Cleo",)
 
 
+def test_a_film_that_nobody_knows_keeps_its_row_and_is_said():
+    found = read("name,colour\nAda,ultraviolet\nBram,cream\n")
+    assert [(row.values, row.colour) for row in found.names.rows] == [(("Ada",), None), (("Bram",), CREAM)]
+    assert found.remarks == (
+        "No film is called so, the text's own is used: line 2 (“ultraviolet”). Give a film's name.",
+    )
+
+
 def test_rows_for_another_blank_are_left_out_and_said():
     found = read("name,blank\nAda,tee\nBo,tote\n")
     assert [row.values for row in found.names.rows] == [("Ada",)]
@@ -59,7 +70,6 @@ def test_rows_for_another_blank_are_left_out_and_said():
     [
         ("", "is empty"),
         ("name,size\nAda,enormous\n", "Line 2 of the list: this blank has no size “enormous”"),
-        ("name,colour\nAda,ultraviolet\n", "Line 2 of the list: there is no film “ultraviolet”"),
         ("name,count\nAda,many\n", "Line 2 of the list: the count “many” is no whole number"),
         ("name,count\nAda,0\n", "the count “0” is no whole number"),
         ("name,size\n,M\n", "Line 2 of the list has no name"),

@@ -185,3 +185,44 @@ def test_every_control_has_a_name_or_a_text_for_a_screen_reader(demo):
         if type(button).__name__ in ("QPushButton", "QCheckBox"):
             assert button.text() or button.accessibleName(), button
     assert "too-thin" in ids(demo)
+
+
+def editing(view, qtbot, name, text):
+    """Type into the editor on a tape, and return it; nothing is taken yet."""
+    card = length_named(view, name).card
+    qtbot.mouseClick(view, Qt.MouseButton.LeftButton, pos=card.center().toPoint())
+    qtbot.keyClicks(view.editor, text)
+    return view.editor
+
+
+def test_tab_takes_what_was_typed_on_a_tape_and_escape_gives_it_up(demo, qtbot):
+    demo.go_to("measure")
+    view = demo.view
+    before = demo.session.plan.blank.measures["chest"]
+    qtbot.keyClick(editing(view, qtbot, "Chest", "54 cm"), Qt.Key.Key_Escape)
+    assert view.editor is None
+    assert demo.session.plan.blank.measures["chest"] == before
+    qtbot.keyClick(editing(view, qtbot, "Chest", "54 cm"), Qt.Key.Key_Tab)
+    assert view.editor is None
+    assert demo.session.plan.blank.measures["chest"] == 540
+
+
+def test_going_on_to_the_next_tape_takes_what_was_typed(demo, qtbot):
+    demo.go_to("measure")
+    view = demo.view
+    editor = editing(view, qtbot, "Chest", "54 cm")
+    names = [length.name for length in view.lengths]
+    qtbot.keyClick(editor, Qt.Key.Key_F2)
+    assert demo.session.plan.blank.measures["chest"] == 540
+    assert view.editor.accessibleName() == names[(names.index("Chest") + 1) % len(names)]
+
+
+def test_what_is_no_length_is_said_and_the_tape_stays_open(demo, qtbot):
+    demo.go_to("measure")
+    editor = editing(demo.view, qtbot, "Chest", "abc")
+    for key in (Qt.Key.Key_Return, Qt.Key.Key_F2):
+        qtbot.keyClick(editor, key)
+        assert demo.view.editor is editor
+        assert "abc" in demo.message.text()
+    qtbot.keyClick(editor, Qt.Key.Key_Tab)
+    assert demo.view.editor is None

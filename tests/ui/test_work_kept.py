@@ -15,7 +15,7 @@ from zinnet.bench.cut_journal import Broken, journal_of, keep_journal, mark_of
 from zinnet.bench.document import Document
 from zinnet.bench.timers import Timers
 from zinnet.demo import demo_document
-from zinnet.job.edits import open_artwork, set_copies, set_measure, set_title
+from zinnet.job.edits import open_artwork, set_copies, set_measure, set_placement, set_title
 from zinnet.job.file import load_job
 from zinnet.ui import job_files
 from zinnet.ui.beginnings import make_card
@@ -318,3 +318,22 @@ def test_only_files_are_read(tmp_path, kind):
     done = run_command("inspect", path)
     assert done.returncode == 2
     assert len(done.stderr.strip().splitlines()) == 1
+
+
+def test_a_job_that_nobody_named_is_called_as_its_file(window, qtbot, tmp_path, monkeypatch):
+    window.files.opener.open_data("moth.svg", svg(RED_AND_BLUE))
+    qtbot.waitUntil(lambda: window.session.job.title == "moth")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "Reed band.zinnet"), ""))
+    assert window.files.save()
+    assert window.session.job.title == "Reed band"
+    assert not window.session.document.is_changed
+    window.session.apply(set_title("Reeds"))
+    assert window.files.save_as()
+    assert window.session.job.title == "Reeds"
+
+
+def test_no_folder_is_asked_for_while_a_stop_is_open(demo, monkeypatch):
+    demo.session.apply(set_placement("x", from_centre_mm=180.0))
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *a, **k: pytest.fail("a folder was asked for"))
+    demo.choose_export()
+    assert "Nothing is cut while a stop is open" in demo.message.text()

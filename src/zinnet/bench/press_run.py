@@ -45,6 +45,7 @@ from zinnet.workshop.store import WorkshopStore
 
 MOST_BYTES = 5_000_000
 MOST_RUNS = 20
+ONCE = {1: "once", 2: "twice"}
 """So many runs are kept; the one that was not gone on with longest is forgotten first."""
 
 
@@ -249,7 +250,7 @@ class PressRun:
                 continue
             rows.append(f"{card.garment}: {card.step.title.lower()} {done.seconds:.0f} s of {card.seconds:.0f} s")
         lifted = sum(done.lifted for done in self.done.values())
-        rows += [f"film lifted {lifted} times"] if lifted else []
+        rows += [f"film lifted {ONCE.get(lifted, f'{lifted} times')}"] if lifted else []
         return "; ".join(rows)
 
     def lifted_films(self) -> dict[str, int]:

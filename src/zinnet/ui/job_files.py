@@ -25,6 +25,7 @@ if TYPE_CHECKING:
 
 ARTWORK_FILTER = "Artwork (*.svg *.dxf *.png *.jpg *.jpeg *.webp)"
 JOB_FILTER = "Zinnet jobs (*.zinnet)"
+UNTITLED = "Untitled"
 ORDER_FILTER = "Orders (*.csv *.tsv *.txt)"
 
 
@@ -151,10 +152,27 @@ class JobFiles:
         path = Path(chosen)
         path = path if path.suffix == ".zinnet" else path.with_name(path.name + ".zinnet")
         self.folder.remember(chosen)
+        self._name_after(path)
         return self.opener.save(path)
+
+    def _name_after(self, path: Path) -> None:
+        """Call a job that nobody gave a name yet as its file."""
+        from zinnet.artwork.source import own_name
+        from zinnet.job.edits import set_title
+
+        job = self.session.job
+        if job.title in (UNTITLED, *(own_name(design.source) for design in job.designs[:1])):
+            self.session.apply(set_title(path.stem))
 
     def choose_export(self, formats: tuple[str, ...]) -> None:
         """Ask for a folder and write all cut files."""
+        stops = self.session.plan.open_stops
+        if stops and not self.session.is_working:
+            names = ", ".join(dict.fromkeys(stop.title for stop in stops))
+            self.session.said.emit(
+                f"Nothing is cut while a stop is open: {names}. Mend it, or override it with a reason."
+            )
+            return
         folder = QFileDialog.getExistingDirectory(self.window, "Folder for the cut files", str(self.folder))
         if folder:
             self.session.following.when_followed(lambda: self._export(Path(folder), formats))

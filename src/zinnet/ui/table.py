@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import (
     QBrush,
+    QFocusEvent,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -31,6 +32,9 @@ ZOOM_STEP = 1.2
 LEAST_SCALE, MOST_SCALE = 0.05, 40.0
 
 
+BY_HAND = (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason, Qt.FocusReason.MouseFocusReason)
+
+
 @dataclass(frozen=True)
 class EditableLength:
     """A length shown on the table that is edited where it stands."""
@@ -39,6 +43,26 @@ class EditableLength:
     card: QRectF
     mm: float
     set_mm: Callable[[float], bool]
+
+
+class TapeEditor(QLineEdit):
+    """The small editor on a tape: Escape gives up, leaving it takes what was typed."""
+
+    given_up = Signal()
+    left = Signal()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Give up with Escape."""
+        if event.key() == Qt.Key.Key_Escape:
+            self.given_up.emit()
+        else:
+            super().keyPressEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Tell that the keyboard went elsewhere by hand."""
+        super().focusOutEvent(event)
+        if event.reason() in BY_HAND:
+            self.left.emit()
 
 
 class TableView(QWidget):
@@ -248,9 +272,7 @@ class TableView(QWidget):
             self.setFocus()
             self.update()
         elif event.key() == Qt.Key.Key_F2 and self.lengths:
-            names = [length.name for length in self.lengths]
-            after = names.index(self._edited.name) + 1 if self._edited is not None else 0
-            self.edit_length(self.lengths[after % len(names)])
+            self._edit_next()
         else:
             super().keyPressEvent(event)
 
@@ -259,7 +281,7 @@ class TableView(QWidget):
     def edit_length(self, length: EditableLength) -> None:
         """Open the small editor on a length's card."""
         self.close_editor()
-        editor = QLineEdit(self)
+        editor = TapeEditor(self)
         editor.setText(write_length(length.mm, unit=self.session.job.unit))
         editor.setAccessibleName(length.name)
         editor.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -267,30 +289,54 @@ class TableView(QWidget):
         editor.setGeometry(int(card.center().x() - 55), int(card.center().y() - 14), 110, 28)
         editor.selectAll()
         editor.returnPressed.connect(self._take_length)
+        editor.given_up.connect(self._give_up)
+        editor.left.connect(self._leave)
         editor.show()
         editor.setFocus()
         self._editor, self._edited = editor, length
+
+    def _edit_next(self) -> None:
+        """Take what was typed, and go to the next length."""
+        names, before = [length.name for length in self.lengths], self._edited
+        if self._editor is not None and self._editor.isModified() and not self._take_length():
+            return
+        after = names.index(before.name) + 1 if before is not None else 0
+        self.edit_length(self.lengths[after % len(self.lengths)])
+
+    def _give_up(self) -> None:
+        self.close_editor()
+        self.setFocus()
+
+    def _leave(self) -> None:
+        """Take what was typed where the keyboard went elsewhere; what is no length is said and given up."""
+        if self._editor is not None and self._editor.isModified():
+            self._take_length(refocus=False)
+        self.close_editor()
 
     @property
     def editor(self) -> QLineEdit | None:
         """The editor that is open, if one is."""
         return self._editor
 
-    def _take_length(self) -> None:
+    def _take_length(self, *, refocus: bool = True) -> bool:
+        """Take the length that was typed, and tell whether it could be."""
         editor, length = self._editor, self._edited
         if editor is None or length is None:
-            return
+            return False
         try:
             mm = read_length(editor.text(), unit=self.session.job.unit)
         except UnitsError as error:
             self.session.said.emit(str(error))
             editor.selectAll()
-            return
-        if length.set_mm(mm):
-            self.close_editor()
-            self.setFocus()
-        else:
+            return False
+        editor.setModified(False)
+        if not length.set_mm(mm):
             editor.selectAll()
+            return False
+        self.close_editor()
+        if refocus:
+            self.setFocus()
+        return True
 
     def close_editor(self) -> None:
         """Close the editor; what was typed and not taken is given up."""

@@ -67,7 +67,7 @@ def read_names(data: bytes | str, against: Reading, fields: Sequence[NameField] 
     words = [k for k in range(len(columns)) if k not in special.values()]
     if not words:
         raise ZinnetError("The list of names has no column with words; add one, such as “name”.")
-    rows, left_out = [], []
+    rows, left_out, unknown = [], [], []
     for line, cells in body:
         if len(cells) > len(columns):
             raise ZinnetError(f"Line {line} of the list has {len(cells)} cells, its head {len(columns)}; mend it.")
@@ -76,11 +76,15 @@ def read_names(data: bytes | str, against: Reading, fields: Sequence[NameField] 
         if said.get("blank") and said["blank"].casefold() not in against.blank:
             left_out.append(f"line {line} ({said['blank']})")
             continue
+        if said.get("colour") and said["colour"].casefold() not in against.colours:
+            unknown.append(f"line {line} (“{said.pop('colour')}”)")
         rows.append(_row(line, [cells[k] for k in words], said, against))
     if not rows:
         raise ZinnetError("No line of the list is for this job's blank; choose the blank first, or mend the list.")
     names = NameList(columns=tuple(columns[k] for k in words), rows=tuple(rows), fields=tuple(fields))
     remarks = [f"Left out, for another blank: {', '.join(left_out)}."] if left_out else []
+    if unknown:
+        remarks.append(f"No film is called so, the text's own is used: {', '.join(unknown)}. Give a film's name.")
     return ReadList(names, tuple(remarks))
 
 
@@ -126,7 +130,7 @@ def _row(line: int, values: Sequence[str], said: Mapping[str, str], against: Rea
     return NameRow(
         values=tuple(values),
         size=_size(line, said.get("size", ""), against),
-        colour=_colour(line, said.get("colour", ""), against),
+        colour=against.colours.get(said.get("colour", "").casefold()),
         count=_count(line, said.get("count", "")),
     )
 
@@ -139,15 +143,6 @@ def _size(line: int, said: str, against: Reading) -> str | None:
         known = ", ".join(dict.fromkeys(against.sizes.values()))
         raise ZinnetError(f"Line {line} of the list: this blank has no size “{said}”; it has: {known}.")
     return size
-
-
-def _colour(line: int, said: str, against: Reading) -> str | None:
-    if not said:
-        return None
-    colour = against.colours.get(said.casefold())
-    if colour is None:
-        raise ZinnetError(f"Line {line} of the list: there is no film “{said}”; give a film's name, id or #rrggbb.")
-    return colour
 
 
 def _count(line: int, said: str) -> int:

@@ -47,14 +47,16 @@ def blank_not_measured(facts: Facts) -> Iterator[Finding]:
     limit = "two blanks of one size differ by more than a finger; measure yours"
     own, *others = facts.garments
     kinds = measure_kinds(own.blank.kind)
-    for garment in (own, *(one for one in others if one.blank.measured)):
+    bare = [one for one in facts.garments if others and not one.blank.measured]
+    for garment in (one for one in facts.garments if one not in bare):
         missing = [kinds[name].name.lower() for name in kinds if name not in garment.blank.measured]
         if missing:
             size = f"{_size_name(garment)}: " if others else ""
             yield found("blank-not-measured", f"{size}typical values for {', '.join(missing)}", limit, level=level)
-    bare = [_size_name(garment) for garment in others if not garment.blank.measured]
     if bare:
-        yield found("blank-not-measured", f"{', '.join(bare)}: all values are typical", limit, level=level)
+        names = ", ".join(map(_size_name, bare))
+        said = f"{names}: all values are typical" if len(bare) == 1 else f"{len(bare)} sizes: {names}"
+        yield found("blank-not-measured", said, limit, level=level)
 
 
 def _size_name(garment: Garment) -> str:

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
+from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.base.errors import UnitsError
@@ -72,6 +73,13 @@ class MayLength(LengthField):
             super()._finish()
 
 
+def _share(widget: QWidget) -> int:
+    """Return how much of the room of its row a widget takes."""
+    if isinstance(widget, QComboBox):
+        return 3
+    return {QPushButton: 1, Label: 0}.get(type(widget), 2)
+
+
 class PropertySheet(QWidget):
     """A titled form."""
 
@@ -104,9 +112,16 @@ class PropertySheet(QWidget):
         line.setContentsMargins(0, 0, 0, 0)
         line.setSpacing(6)
         for widget in widgets:
-            line.addWidget(widget, 3 if isinstance(widget, QComboBox) else 1 if isinstance(widget, QPushButton) else 2)
+            line.addWidget(widget, _share(widget))
         self.add_row(name, row)
         return row
+
+    def make_label(self, name: str) -> QLabel:
+        """Return the name of a second field in a row."""
+        label = Label(tr(name))
+        label.setProperty("quiet", True)
+        label.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        return label
 
     def make_combo(self, name: str, tip: str, chosen: Callable[[], None]) -> QComboBox:
         """Return a combo box that keeps within the sheet; ``chosen`` is called where the user picks an entry."""

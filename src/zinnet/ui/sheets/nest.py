@@ -11,7 +11,7 @@ from zinnet.job.edits import set_copies, set_nesting
 from zinnet.machines.cutters import usual_gap_mm
 from zinnet.nesting.mat_sheets import gap_of
 from zinnet.ui.language import tr
-from zinnet.ui.plain import Label, plain
+from zinnet.ui.plain import plain
 from zinnet.ui.sheets.base import LengthField, PropertySheet
 
 if TYPE_CHECKING:
@@ -95,10 +95,7 @@ class NestSheet(PropertySheet):
         self.share = QCheckBox(tr("Several films on one mat"))
         self.share.setToolTip(tr("Films of one setting share a mat; the trim list says where each is stuck"))
         self.share.toggled.connect(lambda on: session.apply(set_nesting("several films on a mat", share_mats=on)))
-        spare = Label(tr("spare"))
-        spare.setProperty("quiet", True)
-        spare.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        self.add_pair("Garments", self.copies, spare, self.spare)
+        self.add_pair("Garments", self.copies, self.make_label("spare"), self.spare)
         self.add_row("Cut from", self.source)
         self.add_row("Mat", self.mat)
         self.add_row("Spacing", self.gap)
