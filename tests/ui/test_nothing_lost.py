@@ -53,6 +53,7 @@ class Hand:
     def count(self, size, count):
         """Type a count into the card, where its size is made at all."""
         self.window.show_page("card")
+        self.qtbot.waitUntil(lambda: bool(self.window.card.form.grid.rows))
         box = self.window.card.form.grid.rows[0].counts.get(size)
         if box is None or not box.isEnabled():
             return

@@ -48,7 +48,11 @@ def test_the_slider_lays_the_layers_down_one_after_another(split):
 
 def test_a_card_lists_films_by_nearness_and_chooses_one(split, qtbot):
     card = split.cards.cards[-1]
-    assert card.film.itemText(0).startswith("Cream · same, 0.0")
+    assert card.film.itemText(0) == "Cream · same colour"
+    assert card.film.itemText(card.film.count() - 1).endswith("poor match")
+    about = card.film.itemData(0, Qt.ItemDataRole.ToolTipRole)
+    assert "none on the shelf" in about
+    assert "differ by 0.0" in about
     card.film.setCurrentIndex(1)
     card.film.activated.emit(1)
     qtbot.waitUntil(lambda: split.stack.in_press_order[0].film.id != "cream", timeout=10_000)

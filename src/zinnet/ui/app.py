@@ -12,11 +12,12 @@ from PySide6.QtGui import QGuiApplication
 from zinnet.base.log import log_uncaught
 from zinnet.ui.application import has_display, make_application
 from zinnet.ui.collecting import Collecting
+from zinnet.ui.geometry import place_on_screen
 from zinnet.ui.making_ready import MakingReady
 from zinnet.ui.session import Session
 from zinnet.ui.settings_watch import SettingsWatch
 from zinnet.ui.warm_up import WarmUp
-from zinnet.ui.window import MainWindow, centre_on_screen
+from zinnet.ui.window import MainWindow
 
 
 def run_window(path: Path | None = None, *, demo: bool = False) -> int:
@@ -30,7 +31,7 @@ def run_window(path: Path | None = None, *, demo: bool = False) -> int:
     window = MainWindow(session)
     log_uncaught(session.said.emit)
     SettingsWatch(session.read_settings, session)
-    centre_on_screen(window)
+    place_on_screen(window, window.settings)
 
     def open_first() -> None:
         session.read_settings()

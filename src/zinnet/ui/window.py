@@ -20,6 +20,7 @@ from zinnet.ui.beginnings import make_card, make_empty
 from zinnet.ui.clipboard import Clipboard
 from zinnet.ui.dimmed import Dimmed
 from zinnet.ui.findings_panel import FindingsPanel
+from zinnet.ui.geometry import keep_geometry
 from zinnet.ui.job_files import JobFiles
 from zinnet.ui.job_strip import JobStrip
 from zinnet.ui.last_folder import LastFolder
@@ -76,7 +77,7 @@ class MainWindow(QMainWindow):
         super().__init__()
         self.session = session
         self.all_ended = True
-        settings = settings or QSettings("zinnet", "zinnet")
+        self.settings = settings = settings or QSettings("zinnet", "zinnet")
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.station, self.page = "fit", "card"
@@ -224,7 +225,6 @@ class MainWindow(QMainWindow):
         self.page = page
         if page == "card":
             self.tags.select("")
-            self.card.follow()
         self._show_table()
 
     def open_page(self, page: str) -> None:
@@ -355,6 +355,7 @@ class MainWindow(QMainWindow):
         if not self._may_stop_cutting() or not self.files.may_leave():
             event.ignore()
             return
+        keep_geometry(self, self.settings)
         self.session.automatic_copy.drop()
         self.all_ended = self.session.close()
         event.accept()
@@ -381,13 +382,3 @@ class MainWindow(QMainWindow):
         self.update()
         for widget in self.findChildren(QWidget):
             widget.update()
-
-
-def centre_on_screen(window: MainWindow) -> None:
-    """Put the window in the middle of its screen, no larger than that."""
-    screen = window.screen()
-    if screen is not None:
-        room = screen.availableGeometry()
-        window.resize(min(window.width(), room.width()), min(window.height(), room.height()))
-        window.move(room.center() - window.rect().center())
-    window.setWindowState(window.windowState() & ~Qt.WindowState.WindowMinimized)

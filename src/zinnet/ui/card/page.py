@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPolygonF, QResizeEvent
+from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QPolygonF, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.data import read_bytes
@@ -30,6 +30,7 @@ class JobCardPage(QScrollArea):
     def __init__(self, session: "Session", left_behind: Sequence["LeftBehind"]) -> None:
         super().__init__()
         self._session = session
+        self._told: tuple[Sequence[Point], str, str] = ((), "", tr("Next"))
         self.setWidgetResizable(True)
         self.setAccessibleName(tr("The job card"))
         self.form, self.begin, self.way = JobForm(session), BeginCard(left_behind), WayCard()
@@ -61,18 +62,31 @@ class JobCardPage(QScrollArea):
         self.follow()
 
     def follow(self) -> None:
-        """Show the job, where there is one."""
-        if self._session.is_begun:
-            self.form.follow()
-            is_new = not self._session.has_artwork and not self._session.document.is_changed
-            self.begin.setVisible(is_new)
-            self.way.setVisible(not is_new)
+        """Show the job, where there is one and the card is seen."""
+        if not (self.isVisible() and self._session.is_begun):
+            return
+        self.form.follow()
+        is_new = not self._session.has_artwork and not self._session.document.is_changed
+        self.begin.setVisible(is_new)
+        self.way.setVisible(not is_new)
+        self._show_way()
 
     def show_way(self, way: "Sequence[Point]", said: str, goes_to: str) -> None:
         """Show how far the job is, what comes next in words, and what the button says that goes there."""
+        self._told = way, said, goes_to
+        if self.isVisible():
+            self._show_way()
+
+    def _show_way(self) -> None:
+        way, said, goes_to = self._told
         self.way.show_way(way)
         self.form.missing.setText(said)
         self.form.next.setText(goes_to)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Show the job as it is now."""
+        super().showEvent(event)
+        self.follow()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Put the cards side by side where there is room, else one below the other."""

@@ -36,6 +36,8 @@ class WayCard(QFrame):
     def show_way(self, way: "Sequence[Point]") -> None:
         """Show what is done and what is missing."""
         if not self.lines:
+            if not way:
+                return
             self._make(way)
         for point in way:
             button, missing = self.lines[point.station]

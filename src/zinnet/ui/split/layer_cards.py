@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
-from zinnet.films.catalogue import by_nearness, in_words
+from zinnet.films.catalogue import by_nearness, in_words, kind_of
 from zinnet.job.edits import (
     choose_film,
     choose_pairs,
@@ -28,6 +28,7 @@ if TYPE_CHECKING:
 
 WAYS = (("", "by the films' rules"), ("on-top", "on top"), ("lap", "with a lap"), ("side-by-side", "side by side"))
 MOST_PAIRS = 3
+MATCHES = {"same": "same colour", "near": "close match", "visible": "fair match", "far": "poor match"}
 
 
 class LayerCards(QScrollArea):
@@ -154,7 +155,7 @@ class LayerCard(QFrame):
         whose = sources_said(composed, row) if composed is not None and len(composed.made_of) > 1 else ""
         said = f"{whose}{': ' if whose else ''}{parts}, {layer.area_mm2 / 100:.0f} cm² of film"
         if row.difference is not None:
-            said += f"\ndrawn as {layer.colour}: {in_words(row.difference)} ({row.difference:.1f})"
+            said += f"\ndrawn as {layer.colour}: {match_said(row.difference)}"
         if len(row.colours) > 1:
             said += f"\nshared by {len(row.colours)} colours"
         self.facts.setText(said)
@@ -172,12 +173,16 @@ class LayerCard(QFrame):
 
     def _fill_films(self, row: "FilmLayer") -> None:
         """List the films by nearness, with the difference in words and numbers."""
-        films = self.session.workshop.films
-        if self._filled != (row.layer.colour, films):
-            self._filled = (row.layer.colour, films)
+        films, stock = self.session.workshop.films, self.session.workshop.stock
+        if self._filled != (row.layer.colour, films, stock):
+            self._filled = (row.layer.colour, films, stock)
             self.film.clear()
             for film, difference in by_nearness(row.layer.colour, films):
-                self.film.addItem(film_chip(film), f"{film.name} · {in_words(difference)}, {difference:.1f}", film.id)
+                there = sum(item.area_mm2 * item.count for item in stock if item.film == film.id)
+                shelf = f"{there / 100:.0f} cm² on the shelf" if there else tr("none on the shelf")
+                self.film.addItem(film_chip(film), f"{film.name} · {match_said(difference)}", film.id)
+                about = f"{kind_of(film).name}; {shelf}; colours differ by {difference:.1f} (CIEDE2000)"
+                self.film.setItemData(self.film.count() - 1, plain(about), Qt.ItemDataRole.ToolTipRole)
         self.film.setAccessibleName(f"Film of layer {row.layer.order}")
         self.film.setCurrentIndex(self.film.findData(row.film.id) if row.film else -1)
         self.film.setPlaceholderText(tr("no film yet"))
@@ -205,6 +210,11 @@ class LayerCard(QFrame):
     def leaveEvent(self, event: object) -> None:
         """Light up nothing."""
         self.session.selection.point_at(None)
+
+
+def match_said(difference: float) -> str:
+    """Return in words how well a film meets a colour."""
+    return MATCHES[in_words(difference)]
 
 
 class PairRow(QWidget):
