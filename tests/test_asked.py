@@ -1,9 +1,11 @@
 """What was asked for and what was measured: typed once, and there again after other sizes and kinds of blank."""
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import RED_AND_BLUE, document_of
+from zinnet.base.errors import ZinnetError
 from zinnet.blanks.catalogue import blank_kind, size_of, typical_measures
 from zinnet.blanks.cloth_colours import cloth_colours, colour_called
 from zinnet.job.asked import asked, counts_of, in_step, with_counts
@@ -125,6 +127,17 @@ def test_lines_follow_counts_and_ask_for_nothing_else(before, after):
     assert asked_for == after
     assert {line.size for line in found} == set(after)
     assert with_counts(found, after) == found
+
+
+def test_lines_of_one_size_and_colour_become_one_and_never_more_than_there_may_be():
+    one = OrderLine(size="adult-m", colour=FOREST, name="forest", count=600)
+    two = set_order_lines((one.model_copy(update={"count": 3}), one.model_copy(update={"count": 4}))).change(Job())
+    assert [line.count for line in two.order.lines] == [7]
+    other = one.model_copy(update={"name": "moss", "count": 2})
+    apart = set_order_lines((one, other)).change(Job())
+    assert [(line.name, line.count) for line in apart.order.lines] == [("forest", 600), ("moss", 2)]
+    with pytest.raises(ZinnetError, match="can't be"):
+        set_order_lines((one, one)).change(Job())
 
 
 def test_a_size_that_was_taken_out_comes_back_with_its_measures():

@@ -54,9 +54,9 @@ def with_counts(lines: tuple[OrderLine, ...], counts: Counts) -> tuple[OrderLine
 
 def merged(lines: Iterable[OrderLine]) -> tuple[OrderLine, ...]:
     """Return lines with those of one size and colour as one."""
-    found: dict[tuple[str, str], OrderLine] = {}
+    found: dict[tuple[str, str, str], OrderLine] = {}
     for line in lines:
-        key = line.size, line.colour
+        key = line.size, line.colour, line.name
         found[key] = with_fields(line, count=line.count + found[key].count) if key in found else line
     return tuple(found.values())
 

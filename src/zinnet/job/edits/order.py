@@ -5,7 +5,7 @@ from typing import Any
 from zinnet.base.errors import ZinnetError
 from zinnet.base.frozen import with_fields
 from zinnet.blanks.catalogue import blank_kind
-from zinnet.job.asked import with_lines
+from zinnet.job.asked import merged, with_lines
 from zinnet.job.edits.edit import Edit
 from zinnet.job.model import Job
 from zinnet.job.order import OrderLine
@@ -16,7 +16,7 @@ def set_order(name: str, **fields: Any) -> Edit:
     return Edit(name, lambda job: with_fields(job, order=with_fields(job.order, **fields)), f"order {name}")
 
 
-def set_order_lines(lines: tuple[OrderLine, ...], merge: str = "") -> Edit:
+def set_order_lines(lines: tuple[OrderLine, ...]) -> Edit:
     """Order garments by size and colour; sizes and counts of the job follow, and its colour is that of the first line.
 
     Without lines the counts of the sizes stay as they are.
@@ -31,6 +31,6 @@ def set_order_lines(lines: tuple[OrderLine, ...], merge: str = "") -> Edit:
                 raise ZinnetError(
                     f"{blank_kind(job.blank.kind).name} has no size {line.size}; it has {', '.join(known)}."
                 )
-        return with_lines(job, lines)
+        return with_lines(job, merged(lines))
 
-    return Edit("order", change, merge)
+    return Edit("order", change)

@@ -132,6 +132,7 @@ class JobForm(QFrame):
         """Show another job; what is half typed was meant for the one before."""
         for line in (self.title, self.customer, self.due):
             line.setModified(False)
+        self.follow()
 
     # taking what is typed
 

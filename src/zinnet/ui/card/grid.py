@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QIntValidator, QKeyEvent
+from PySide6.QtCore import QRegularExpression, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QRegularExpressionValidator
 from PySide6.QtWidgets import QGridLayout, QLineEdit, QPushButton, QWidget
 
 from zinnet.ui.card.cloth import Cloth, ClothBox
@@ -18,6 +18,8 @@ if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 MOST = 1000
+COUNT = r"\d{0,3}|1000"
+"""What may stand in a cell: nothing, or up to the most."""
 MOST_COLOURS = 6
 USUAL = "adult-m"
 """The size at which the keyboard comes to the grid."""
@@ -33,7 +35,7 @@ class CountBox(QLineEdit):
 
     def __init__(self, name: str) -> None:
         super().__init__()
-        self.setValidator(QIntValidator(0, MOST, self))
+        self.setValidator(QRegularExpressionValidator(QRegularExpression(COUNT), self))
         self.setAlignment(Qt.AlignmentFlag.AlignHCenter)
         self.setProperty("count", True)
         self.setFixedWidth(COUNT_PX)
@@ -120,7 +122,7 @@ class AskedGrid(QWidget):
 
         job = self._session.job
         lines = asked(job)
-        cloths = list(dict.fromkeys([*((line.colour, line.name) for line in lines), *self._empty]))[:MOST_COLOURS]
+        cloths = list(dict.fromkeys([*((line.colour, line.name) for line in lines), *self._empty]))
         sizes = blank_kind(job.blank.kind).sizes
         if self._shown_for != (sizes, len(cloths)):
             self._shown_for = (sizes, len(cloths))
@@ -187,13 +189,12 @@ class AskedGrid(QWidget):
 
     def _take(self) -> None:
         """Ask for what stands in the cells. All of them are taken: one typed before may not be worked out yet."""
-        from zinnet.job.asked import merged
         from zinnet.job.edits import set_blank_colour, set_order_lines
         from zinnet.job.order import OrderLine
 
         for row in self.rows:
             row.add_up()
-        lines = merged(
+        lines = tuple(
             OrderLine(size=size, colour=row.cloth.cloth[0], name=row.cloth.cloth[1], count=box.value)
             for row in self.rows
             for size, box in row.counts.items()
