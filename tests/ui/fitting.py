@@ -33,6 +33,7 @@ def misfits(window: QWidget) -> Iterator[str]:
         if widget.isVisibleTo(window):
             yield from _cut_off(widget)
             yield from _outside(widget)
+            yield from _too_wide(widget)
 
 
 def _cut_off(widget: QWidget) -> Iterator[str]:
@@ -93,6 +94,16 @@ def _outside(widget: QWidget) -> Iterator[str]:
     if not room.contains(widget.geometry()):
         where = f"{widget.geometry().getRect()} reaches out of {type(parent).__name__} {parent.size().toTuple()}"
         yield f"{_name(widget)} at {where}"
+
+
+def _too_wide(area: QWidget) -> Iterator[str]:
+    """What scrolls only up and down must not be wider than its area: the rest of it could never be seen."""
+    if not isinstance(area, QScrollArea) or area.widget() is None:
+        return
+    if area.horizontalScrollBarPolicy() == Qt.ScrollBarPolicy.ScrollBarAlwaysOff:
+        needed, there = area.widget().minimumSizeHint().width(), area.viewport().width()
+        if needed > there:
+            yield f"{_name(area)} shows {there} px of {needed}"
 
 
 def _is_scrolled(widget: QWidget) -> bool:

@@ -9,7 +9,7 @@ from PySide6.QtGui import QBrush, QColor, QIcon, QImageReader, QPainter, QPixmap
 from PySide6.QtSvg import QSvgRenderer
 
 from zinnet.data import path_of
-from zinnet.films.catalogue import Film, kind_of
+from zinnet.films.catalogue import Film, in_words, kind_of
 
 if TYPE_CHECKING:
     from zinnet.geometry.region import Region
@@ -23,6 +23,7 @@ SPECKS = 260
 MOST_PATTERN_PX = 600
 MOST_PICTURE_PX = 900
 CHIP = 16
+MATCHES = {"same": "same colour", "near": "close match", "visible": "fair match", "far": "poor match"}
 
 
 def layer_brush(row: "FilmLayer") -> QBrush:
@@ -115,3 +116,8 @@ def film_chip(film: Film, side: int = CHIP) -> QIcon:
         brush.setTransform(QTransform())
         painter.fillRect(pixmap.rect(), brush)
     return QIcon(pixmap)
+
+
+def match_said(difference: float) -> str:
+    """Return in words how well a film meets a colour, from their difference by CIEDE2000."""
+    return MATCHES[in_words(difference)]

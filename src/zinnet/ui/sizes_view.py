@@ -37,6 +37,8 @@ if TYPE_CHECKING:
 
 COLUMNS = ("Size", "Garments", "Width", "Height", "Distance", "Largest", "Place")
 PICTURE_HEIGHT = 236
+BESIDE_BAR_PX = 470.0
+"""Where a title stands beside the buttons of the pages, at least."""
 COUNT, WIDTH = 1, 2
 
 
@@ -196,9 +198,10 @@ class SizesView(QWidget):
                 if self.session.selection.design is None
                 else self.session.selection.design.name
             )
-            draw_chalk_text(painter, QPointF(self.width() / 2, 26), f"Sizes: {title.lower()}", bold=True, pixels=LARGE)
+            middle = max(self.width() / 2, BESIDE_BAR_PX)
+            draw_chalk_text(painter, QPointF(middle, 26), f"Sizes: {title.lower()}", bold=True, pixels=LARGE)
             said = "the width steps with the size, the place is worked out on each blank; all drawn in one scale"
-            draw_chalk_text(painter, QPointF(self.width() / 2, 47), said, pixels=PLAIN, name="quiet_chalk")
+            draw_chalk_text(painter, QPointF(middle, 47), said, pixels=PLAIN, name="quiet_chalk")
             draw_card(painter, QRectF(self.table.geometry()).adjusted(-4, -4, 4, 4))
 
     def follow(self) -> None:

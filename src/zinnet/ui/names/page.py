@@ -38,6 +38,8 @@ if TYPE_CHECKING:
 
 COLUMNS = ("No.", "Words", "Garments", "For", "Width", "Height", "Mats")
 SIZINGS = (("one size", "all of one size"), ("each its own", "each as large as fits"))
+BESIDE_BAR_PX = 390.0
+"""Where a title stands beside the buttons of the pages, at least."""
 LIST_FILTER = "Lists of names (*.csv *.tsv *.txt)"
 EMPTY = (
     "No list of names yet",
@@ -237,7 +239,7 @@ class NamesPage(QWidget):
         with QPainter(self) as painter:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.fillRect(self.rect(), QBrush(felt_tile()))
-            middle, plan = self.width() / 2, self.session.plan
+            middle, plan = max(self.width() / 2, BESIDE_BAR_PX), self.session.plan
             draw_chalk_text(painter, QPointF(middle, 26), "Names", bold=True, pixels=LARGE)
             if self.session.is_working:
                 draw_chalk_text(painter, QPointF(middle, 47), "fitting the names ...", pixels=PLAIN, name="quiet_chalk")

@@ -70,9 +70,12 @@ def _card(number: int, trim: "Trim", unit: Unit) -> QWidget:
     grid.addWidget(chip, 0, 1, 2, 1, Qt.AlignmentFlag.AlignVCenter)
     what = Label(instruction(trim, unit))
     what.setFont(font(PLAIN, bold=True))
-    grid.addWidget(what, 0, 2, Qt.AlignmentFlag.AlignBottom)
+    what.setWordWrap(True)
+    grid.addWidget(what, 0, 2)
     settings = f"  ·  new settings: {kind_of(film).name}" if trim.new_settings else ""
-    grid.addWidget(small(f"{loading(trim, unit)}{settings}"), 1, 2, Qt.AlignmentFlag.AlignTop)
+    how = small(f"{loading(trim, unit)}{settings}")
+    how.setWordWrap(True)
+    grid.addWidget(how, 1, 2)
     grid.addWidget(_picture(trim), 0, 3, 2, 1)
     grid.setColumnStretch(2, 1)
     return card

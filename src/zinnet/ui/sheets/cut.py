@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import QCheckBox, QGridLayout, QLineEdit, QPushButton, QWidget
 
 from zinnet.job.edits import set_cutting
 from zinnet.output.cut_files import FORMATS
@@ -15,6 +15,8 @@ if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 SAID = {"svg": "SVG", "dxf": "DXF", "hpgl": "HP-GL", "pdf": "PDF", "png": "PNG"}
+
+FORMATS_A_ROW = 3
 
 
 class CutSheet(PropertySheet):
@@ -41,15 +43,15 @@ class CutSheet(PropertySheet):
         self.names.editingFinished.connect(self._set_names)
         self.formats: dict[str, QCheckBox] = {}
         boxes = QWidget()
-        row = QHBoxLayout(boxes)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(6)
-        for name in FORMATS:
+        grid = QGridLayout(boxes)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(6)
+        for number, name in enumerate(FORMATS):
             box = QCheckBox(SAID[name])
             box.setChecked(name in ("svg", "hpgl"))
             box.setToolTip(plain(f"Write {SAID[name]} files"))
             self.formats[name] = box
-            row.addWidget(box)
+            grid.addWidget(box, number // FORMATS_A_ROW, number % FORMATS_A_ROW)
         self.write = QPushButton(tr("Write the cut files ..."))
         self.write.setToolTip(tr("Write all mats and the job sheet into a folder (Ctrl+E)"))
         self.add_pair("Machine", self.machine, self.new)

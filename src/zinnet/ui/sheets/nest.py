@@ -50,6 +50,8 @@ class NestSheet(PropertySheet):
         self.mat = QComboBox()
         self.mat.setAccessibleName(tr("Mat"))
         self.mat.setToolTip(tr("The mat that the film lies on"))
+        self.mat.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.mat.setMinimumContentsLength(9)
         self._fill_mats()
         self.mat.activated.connect(lambda: session.apply(set_nesting("choose mat", mat=self.mat.currentData())))
         self.gap = LengthField(session, "Room for scissors", self._set_gap)
@@ -95,6 +97,8 @@ class NestSheet(PropertySheet):
         self.share = QCheckBox(tr("Several films on one mat"))
         self.share.setToolTip(tr("Films of one setting share a mat; the trim list says where each is stuck"))
         self.share.toggled.connect(lambda on: session.apply(set_nesting("several films on a mat", share_mats=on)))
+        for field in (self.copies, self.spare):
+            field.setMinimumWidth(40)
         self.add_pair("Garments", self.copies, self.make_label("spare"), self.spare)
         self.add_row("Cut from", self.source)
         self.add_row("Mat", self.mat)

@@ -7,10 +7,10 @@ from PySide6.QtGui import QColor, QPixmap
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.data.limits import limits
-from zinnet.films.catalogue import Film, by_nearness, in_words, kind_of
+from zinnet.films.catalogue import Film, by_nearness, kind_of
 from zinnet.films.colours import colour_difference, contrast
 from zinnet.job.edits import choose_film
-from zinnet.ui.films import film_chip
+from zinnet.ui.films import film_chip, match_said
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import PLAIN, SMALL, colour, font
@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 NEAR = 5
+NEAR_A_ROW = 3
 BIG, SMALLER = 46, 20
 
 
@@ -68,28 +69,28 @@ class ColourCard(QFrame):
         grid.addWidget(self._chips(row.film), 0, 0, 2, 1, Qt.AlignmentFlag.AlignTop)
         title = Label(_title(drawn, row))
         title.setFont(font(PLAIN, bold=True))
+        title.setWordWrap(True)
         grid.addWidget(title, 0, 1)
         said = Label(_contrasts(session.selection.garment.blank.colour, stack, row))
         said.setFont(font(SMALL))
         said.setProperty("quiet", True)
         said.setWordWrap(True)
         grid.addWidget(said, 1, 1)
-        near = QHBoxLayout()
+        near = QGridLayout()
         near.setSpacing(6)
         self.choices: list[QPushButton] = []
         for film, difference in by_nearness(drawn, session.workshop.films)[:NEAR]:
-            button = QPushButton(film_chip(film, SMALLER), f"{film.name}  {difference:.1f}")
+            button = QPushButton(film_chip(film, SMALLER), film.name.replace("&", "&&"))
             button.setIconSize(QSize(SMALLER, SMALLER))
             button.setFont(font(SMALL))
             button.setCheckable(True)
             button.setChecked(row.film is not None and row.film.id == film.id)
             button.setToolTip(
-                plain(f"{film.name}, {kind_of(film).name}: {in_words(difference)}, {difference:.1f} away")
+                plain(f"{film.name}, {kind_of(film).name}: {match_said(difference)}, {difference:.1f} away")
             )
             button.clicked.connect(lambda checked=False, film=film: self._choose(film))
-            near.addWidget(button)
+            near.addWidget(button, len(self.choices) // NEAR_A_ROW, len(self.choices) % NEAR_A_ROW)
             self.choices.append(button)
-        near.addStretch(1)
         grid.addLayout(near, 2, 0, 1, 2)
         grid.setColumnStretch(1, 1)
 
@@ -121,9 +122,7 @@ def _title(drawn: str, row: "FilmLayer") -> str:
         return f"{drawn} · no film yet"
     difference = colour_difference(drawn, row.film.colour)
     shared = f", shared by {len(row.colours)} colours" if len(row.colours) > 1 else ""
-    return (
-        f"{drawn}  →  {row.film.name}: {in_words(difference)}, {difference:.1f} away (layer {row.layer.order}{shared})"
-    )
+    return f"{drawn}  →  {row.film.name}: {match_said(difference)} (layer {row.layer.order}{shared})"
 
 
 def _contrasts(blank: str, stack: "LayerStack", row: "FilmLayer") -> str:

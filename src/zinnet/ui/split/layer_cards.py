@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
-from zinnet.films.catalogue import by_nearness, in_words, kind_of
+from zinnet.films.catalogue import by_nearness, kind_of
 from zinnet.job.edits import (
     choose_film,
     choose_pairs,
@@ -16,7 +16,7 @@ from zinnet.job.edits import (
 from zinnet.layers.spec import PairChoice
 from zinnet.plan.composed import sources_said
 from zinnet.ui.drawing import hatch, pen
-from zinnet.ui.films import film_brush, film_chip, layer_brush
+from zinnet.ui.films import film_brush, film_chip, layer_brush, match_said
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.split.pointing import order_of_piece, piece_of_layer
@@ -28,7 +28,6 @@ if TYPE_CHECKING:
 
 WAYS = (("", "by the films' rules"), ("on-top", "on top"), ("lap", "with a lap"), ("side-by-side", "side by side"))
 MOST_PAIRS = 3
-MATCHES = {"same": "same colour", "near": "close match", "visible": "fair match", "far": "poor match"}
 
 
 class LayerCards(QScrollArea):
@@ -210,11 +209,6 @@ class LayerCard(QFrame):
     def leaveEvent(self, event: object) -> None:
         """Light up nothing."""
         self.session.selection.point_at(None)
-
-
-def match_said(difference: float) -> str:
-    """Return in words how well a film meets a colour."""
-    return MATCHES[in_words(difference)]
 
 
 class PairRow(QWidget):
