@@ -164,7 +164,7 @@ def test_film_that_lifts_is_pressed_ten_seconds_more_and_that_is_written_down(tm
     run.dismiss()
     assert not [timer for timer in run.timers.all if timer.id.endswith("-again")]
     do_all(run, clock)
-    assert "film lifted 1 times" in run.in_words()
+    assert "film lifted once" in run.in_words()
 
 
 def test_pause_longer_early_and_back(tmp_path, clock):
