@@ -48,7 +48,7 @@ class JobStrip(QFrame):
         self.title.setMinimumWidth(LEAST_TITLE)
         self.title.setMaxLength(200)
         self.title.setAccessibleName(tr("What the job is called"))
-        self.title.setToolTip(tr(RENAME))
+        self.title.setToolTip(plain(tr(RENAME)))
         self.title.editingFinished.connect(self._rename)
         self.asked, self.missing = Elided(), Label()
         self.asked.setAccessibleName(tr("What was asked for"))
