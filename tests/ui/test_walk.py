@@ -16,6 +16,7 @@ TWO_FILMS = (
     '<circle cx="50" cy="52" r="9" fill="#e8b23a"/>'
 )
 FILE = "reed.svg"
+SIX = {"adult-s": 2, "adult-m": 2, "adult-l": 2}
 NAMES = "name\n" + "\n".join(
     ("Odile", "Bram", "Tamsin", "Per", "Ysolde", "Corin", "Maud", "Anselm", "Fern", "Jory", "Linnet", "Wat")
 )
@@ -85,6 +86,10 @@ def written(folder: Path, mats: int) -> bool:
     return len(list((folder / "out").glob("mat-*.svg"))) == mats
 
 
+def made(window) -> dict[str, int]:
+    return {one.size: one.copies for one in window.session.plan.garments}
+
+
 def loaded(window) -> int:
     return sum(load.is_loaded for load in window.session.plan.loads)
 
@@ -109,11 +114,7 @@ def test_six_tees_in_three_sizes_by_mouse(hand, dialogs, qtbot):
     hand.click(form.artwork)
     hand.clicks += 1  # the file, in the dialog
     qtbot.waitUntil(lambda: window.session.has_artwork and window.station == "fit" and window.page == "table")
-    assert {one.size: one.copies for one in window.session.plan.garments} == {
-        "adult-s": 2,
-        "adult-m": 2,
-        "adult-l": 2,
-    }
+    assert made(window) == SIX
     assert len({nest.film.id for nest in window.session.plan.nests}) == 2
     hand.click(window.strip.button)
     assert window.station == "nest"
@@ -147,11 +148,7 @@ def test_six_tees_in_three_sizes_by_keyboard_alone(hand, dialogs, qtbot):
     hand.press(Qt.Key.Key_O, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
     hand.keys += len(FILE) + 1  # its name and Return, in the dialog
     qtbot.waitUntil(lambda: window.session.has_artwork and window.page == "table")
-    assert {one.size: one.copies for one in window.session.plan.garments} == {
-        "adult-s": 2,
-        "adult-m": 2,
-        "adult-l": 2,
-    }
+    assert made(window) == SIX
     hand.press(Qt.Key.Key_F8)
     assert window.station == "nest"
     qtbot.waitUntil(lambda: is_nested(window))

@@ -3,10 +3,8 @@
 from functools import cache
 
 from zinnet.data import read_toml
+from zinnet.data.limits import limits
 from zinnet.films.colours import colour_difference
-
-LIKE = 2.3
-"""CIEDE2000 up to which two colours are called the same; about what an eye just tells apart, from memory."""
 
 
 @cache
@@ -22,4 +20,4 @@ def colour_called(colour: str) -> str:
         ((name, colour_difference(colour.lower(), known)) for name, known in cloth_colours().items()),
         key=lambda found: found[1],
     )
-    return name if apart <= LIKE else f"near {name}"
+    return name if apart <= float(limits()["colour"]["called_delta_e"]) else f"near {name}"

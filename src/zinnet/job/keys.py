@@ -19,6 +19,7 @@ from zinnet.cutting.spec import CutSpec
 from zinnet.data import read_toml
 from zinnet.job.edits import (
     Edit,
+    change_kind,
     choose_blank,
     choose_film,
     choose_place,
@@ -332,9 +333,8 @@ def _unit(job: Job, text: str) -> Edit:
 
 
 def _kind(job: Job, text: str) -> Edit:
-    sizes = blank_kind(text).sizes
-    size = job.blank.size if job.blank.size in sizes else sizes[0]
-    return choose_blank(job.blank.model_copy(update={"kind": text, "size": size, "measured": (), "outline": None}))
+    blank_kind(text)  # one that there is not is refused here
+    return change_kind(text)
 
 
 def _size(job: Job, text: str) -> Edit:

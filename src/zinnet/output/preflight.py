@@ -17,9 +17,7 @@ LEAST_OFF_MM = 0.01
 
 def refuse_unready(plan: Plan) -> None:
     """Raise :class:`CutError` while a stop is open, before everything is nested, or where a side can't be right."""
-    if plan.open_stops:
-        names = ", ".join(dict.fromkeys(finding.id for finding in plan.open_stops))
-        raise CutError(f"Nothing is cut while a stop is open ({names}); mend it, or pass it with a reason.")
+    refuse_stops(plan)
     if not plan.nests:
         raise CutError("There is nothing to cut yet; open artwork first.")
     if not plan.is_nested:
@@ -29,6 +27,13 @@ def refuse_unready(plan: Plan) -> None:
     for mat, said in wrong_sides(plan):
         if not any(one.passes(WRONG_SIDE, mat.nest.film.id) for one in plan.job.overrides):
             raise CutError(f"Mat {mat.number} would be cut from the wrong side ({said}); nothing is written or sent.")
+
+
+def refuse_stops(plan: Plan) -> None:
+    """Raise :class:`CutError` while a stop is open; this is soon told, before anything else is asked for."""
+    if plan.open_stops:
+        names = ", ".join(dict.fromkeys(finding.title.lower() for finding in plan.open_stops))
+        raise CutError(f"Nothing is cut while a stop is open ({names}); mend it, or override it with a reason.")
 
 
 def _lost_pieces(plan: Plan) -> Iterator[tuple[NestedMat, str]]:

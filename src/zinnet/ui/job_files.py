@@ -166,13 +166,14 @@ class JobFiles:
 
     def choose_export(self, formats: tuple[str, ...]) -> None:
         """Ask for a folder and write all cut files."""
-        stops = self.session.plan.open_stops
-        if stops and not self.session.is_working:
-            names = ", ".join(dict.fromkeys(stop.title for stop in stops))
-            self.session.said.emit(
-                f"Nothing is cut while a stop is open: {names}. Mend it, or override it with a reason."
-            )
-            return
+        from zinnet.output.preflight import refuse_stops
+
+        if not self.session.is_working:
+            try:
+                refuse_stops(self.session.plan)
+            except ZinnetError as error:
+                self.session.said.emit(str(error))
+                return
         folder = QFileDialog.getExistingDirectory(self.window, "Folder for the cut files", str(self.folder))
         if folder:
             self.session.following.when_followed(lambda: self._export(Path(folder), formats))

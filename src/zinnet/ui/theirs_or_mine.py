@@ -3,26 +3,21 @@
 from pathlib import Path
 from typing import Literal
 
-from PySide6.QtWidgets import QMessageBox, QWidget
+from PySide6.QtWidgets import QWidget
 
+from zinnet.ui.choosing import choose
 from zinnet.ui.language import tr
-from zinnet.ui.plain import plain
 
-type Choice = Literal["theirs", "mine", "copy"] | None
+type Choice = Literal["theirs", "mine", "copy"]
 
 
-def ask_theirs_or_mine(window: QWidget, path: Path) -> Choice:
+def ask_theirs_or_mine(window: QWidget, path: Path) -> Choice | None:
     """Ask what becomes of two versions of a job; None: nothing yet."""
-    box = QMessageBox(window)
-    box.setWindowTitle(tr("Changed elsewhere"))
-    box.setText(plain(f"{path.name} was written by another window or program since it was opened here."))
-    box.setInformativeText(tr("Both versions hold work. What is to be done with yours?"))
-    role = QMessageBox.ButtonRole
-    buttons: dict[Choice, object] = {
-        "copy": box.addButton(tr("Save mine as a copy"), role.AcceptRole),
-        "theirs": box.addButton(tr("Throw mine away, open theirs"), role.DestructiveRole),
-        "mine": box.addButton(tr("Write mine over theirs"), role.DestructiveRole),
-        None: box.addButton(QMessageBox.StandardButton.Cancel),
+    answers: dict[Choice, str] = {
+        "copy": tr("Save mine as a copy"),
+        "theirs": tr("Throw mine away, open theirs"),
+        "mine": tr("Write mine over theirs"),
     }
-    box.exec()
-    return next((choice for choice, button in buttons.items() if button is box.clickedButton()), None)
+    question = f"{path.name} was written by another window or program since it was opened here."
+    more = tr("Both versions hold work. What is to be done with yours?")
+    return choose(window, tr("Changed elsewhere"), question, answers, more=more)

@@ -27,7 +27,7 @@ COUNT_PX = 44
 
 
 class CountBox(QLineEdit):
-    """A count that may be left empty; up and down make it one more or less."""
+    """A count that may be left empty; up and down count on and back."""
 
     taken = Signal()
     left = Signal(int)
@@ -54,7 +54,7 @@ class CountBox(QLineEdit):
             self.setText(str(count) if count else "")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Make it one more or less with up and down, go to its neighbours with left and right."""
+        """Count on and back with up and down, go to its neighbours with left and right."""
         key = Qt.Key(event.key())
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             self.left.emit(1 if key == Qt.Key.Key_Right else -1)

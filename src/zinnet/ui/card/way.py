@@ -1,36 +1,32 @@
 """Beside the card of a job: what is done, and what is still missing, station by station."""
 
 from collections.abc import Sequence
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QFrame, QPushButton, QVBoxLayout
+from PySide6.QtWidgets import QPushButton
 
 from zinnet.ui.language import tr
+from zinnet.ui.lines_card import LinesCard
 from zinnet.ui.plain import Label, plain
-from zinnet.ui.theme import LARGE, SMALL, font
+from zinnet.ui.theme import LARGE
 
 if TYPE_CHECKING:
     from zinnet.plan.progress import Point
 
 DONE, OPEN = "✓", "·"
+EDGE_PX, GAP_PX = 18, 7
 
 
-class WayCard(QFrame):
+class WayCard(LinesCard):
     """A line for each station: done, or what is missing there. A press goes there."""
 
     chosen = Signal(str)
 
     def __init__(self) -> None:
-        super().__init__()
-        self.setProperty("card", "plain")
-        head = Label(tr("The way through"))
-        head.setFont(font(LARGE, bold=True))
-        self._column = QVBoxLayout(self)
-        self._column.setContentsMargins(18, 16, 18, 16)
-        self._column.setSpacing(0)
-        self._column.addWidget(head)
-        self._column.addSpacing(6)
+        super().__init__(tr("The way through"), LARGE, EDGE_PX)
+        self.column.addSpacing(GAP_PX)
         self.lines: dict[str, tuple[QPushButton, Label]] = {}
 
     def show_way(self, way: "Sequence[Point]") -> None:
@@ -48,15 +44,5 @@ class WayCard(QFrame):
 
     def _make(self, way: "Sequence[Point]") -> None:
         for point in way:
-            button, missing = QPushButton(), Label()
-            button.setProperty("line", True)
-            button.clicked.connect(lambda checked=False, station=point.station: self.chosen.emit(station))
-            missing.setFont(font(SMALL))
-            missing.setProperty("quiet", True)
-            missing.setWordWrap(True)
-            missing.setIndent(24)
-            self.lines[point.station] = button, missing
-            self._column.addWidget(button)
-            self._column.addWidget(missing)
-            self._column.addSpacing(7)
-        self._column.addStretch(1)
+            self.lines[point.station] = self.add_line(partial(self.chosen.emit, point.station), gap_px=GAP_PX)
+        self.column.addStretch(1)
