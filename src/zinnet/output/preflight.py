@@ -1,12 +1,14 @@
 """What must hold before anything leaves for a cutter: no open stop, everything nested, every film cut from its side."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from operator import attrgetter
 
 import numpy as np
 
 from zinnet.base.errors import CutError
 from zinnet.films.catalogue import cut_side
 from zinnet.nesting.verify import overhang, sheet_faults
+from zinnet.plan.findings.model import Finding
 from zinnet.plan.model import Plan
 from zinnet.plan.nests import NestedMat
 
@@ -29,10 +31,13 @@ def refuse_unready(plan: Plan) -> None:
             raise CutError(f"Mat {mat.number} would be cut from the wrong side ({said}); nothing is written or sent.")
 
 
-def refuse_stops(plan: Plan) -> None:
-    """Raise :class:`CutError` while a stop is open; this is soon told, before anything else is asked for."""
+def refuse_stops(plan: Plan, called: Callable[[Finding], str] = attrgetter("id")) -> None:
+    """Raise :class:`CutError` while a stop is open; this is soon told, before anything else is asked for.
+
+    ``called`` is what a stop is called in the sentence: its id, by which a command overrides it, unless told otherwise.
+    """
     if plan.open_stops:
-        names = ", ".join(dict.fromkeys(finding.title.lower() for finding in plan.open_stops))
+        names = ", ".join(dict.fromkeys(map(called, plan.open_stops)))
         raise CutError(f"Nothing is cut while a stop is open ({names}); mend it, or override it with a reason.")
 
 

@@ -170,7 +170,7 @@ class JobFiles:
 
         if not self.session.is_working:
             try:
-                refuse_stops(self.session.plan)
+                refuse_stops(self.session.plan, lambda stop: stop.title.lower())
             except ZinnetError as error:
                 self.session.said.emit(str(error))
                 return
