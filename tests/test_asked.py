@@ -8,7 +8,7 @@ from tests.helpers import RED_AND_BLUE, document_of
 from zinnet.base.errors import ZinnetError
 from zinnet.blanks.catalogue import blank_kind, size_of, typical_measures
 from zinnet.blanks.cloth_colours import cloth_colours, colour_called
-from zinnet.job.asked import asked, counts_of, in_step, with_counts
+from zinnet.job.asked import asked, cloth_called, counts_of, in_step, with_counts
 from zinnet.job.edits import (
     Edit,
     add_size,
@@ -196,3 +196,10 @@ def test_a_colour_has_the_name_of_the_nearest_that_has_one():
     assert colour_called("#ff00ff").startswith("near ")
     assert len(set(cloth_colours().values())) == len(cloth_colours())
     assert all(colour_called(colour) == name for name, colour in cloth_colours().items())
+
+
+def test_the_cloth_is_called_as_it_was_asked_for():
+    moss = OrderLine(size="adult-m", colour=FOREST, name="our green", count=2)
+    assert cloth_called(set_order_lines((moss,)).change(Job())) == "our green"
+    assert cloth_called(set_blank_colour(FOREST).change(Job())) == "forest"
+    assert cloth_called(Job()) == "spruce"

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Mapping
 
 from zinnet.base.frozen import with_fields
 from zinnet.blanks.catalogue import blank_kind, size_of
+from zinnet.blanks.cloth_colours import colour_called
 from zinnet.blanks.model import BlankSpec
 from zinnet.job.model import FamilyMember, Job, Kept
 from zinnet.job.order import OrderLine
@@ -22,6 +23,13 @@ def asked(job: Job) -> tuple[OrderLine, ...]:
 def is_asked(job: Job) -> bool:
     """Tell whether anybody said yet how many are made; a new job is for one garment until then."""
     return bool(job.order.lines or job.family or job.names.rows or job.designs or job.copies > 1)
+
+
+def cloth_called(job: Job) -> str:
+    """Return what the colour of the blank is called: as it was asked for, else by the nearest that has a name."""
+    colour = (job.blank.colour or blank_kind(job.blank.kind).colour).lower()
+    named = (line.name for line in job.order.lines if line.colour == colour and line.name)
+    return next(named, colour_called(colour))
 
 
 def counts_of(job: Job) -> dict[str, int]:

@@ -15,8 +15,8 @@ from PySide6.QtWidgets import (
 
 from zinnet.bench.from_strangers import outline_apart
 from zinnet.blanks.catalogue import blank_kinds, sizes
-from zinnet.blanks.cloth_colours import colour_called
 from zinnet.blanks.model import KEEP_OUT_KINDS, BlankSpec, OwnOutline
+from zinnet.job.asked import cloth_called
 from zinnet.job.edits import change_kind, choose_blank, set_blank, set_blank_colour
 from zinnet.ui.card.form import fill_kinds
 from zinnet.ui.language import tr
@@ -100,7 +100,7 @@ class BlankSheet(PropertySheet):
         self._show_row(self.shoulder_row, kinds[blank.kind].form == "sash")
         self._show_row(self.outline_row, kinds[blank.kind].form == "own")
         self.shoulder.setCurrentIndex(self.shoulder.findData(spec.shoulder))
-        self.colour.setText(colour_called(blank.colour))
+        self.colour.setText(cloth_called(self.session.job))
         self.colour.setToolTip(plain(f"The colour of the cloth, {blank.colour}; typed on the job card (F7) or here"))
         ink = "#26292b" if QColor(blank.colour).lightnessF() > 0.55 else "#fbf6ea"
         self.colour.setStyleSheet(f"QPushButton {{ background: {blank.colour}; color: {ink}; padding: 4px 6px; }}")
