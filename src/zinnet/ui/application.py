@@ -11,6 +11,7 @@ from zinnet.base.log import logger
 from zinnet.data import path_of
 from zinnet.desktop.entry import APP
 from zinnet.ui.theme import remembered_theme, use_theme
+from zinnet.ui.type_size import use_type_size
 
 SWITCH_S = 0.00005
 """How soon another thread gives way: the window waits so long, at most, each time it comes back from Qt."""
@@ -28,11 +29,13 @@ def make_application() -> QApplication:
     qInstallMessageHandler(_write_down)
     existing = QApplication.instance()
     sys.setswitchinterval(SWITCH_S)
+    settings = QSettings("zinnet", "zinnet")
+    use_type_size(settings)
     app = existing if isinstance(existing, QApplication) else QApplication(sys.argv[:1])
     app.setApplicationName("zinnet")
     app.setDesktopFileName(APP)
     app.setWindowIcon(QIcon(str(path_of("desktop", f"{APP}.svg"))))
-    use_theme(remembered_theme(QSettings("zinnet", "zinnet")))
+    use_theme(remembered_theme(settings))
     return app
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from typing import TYPE_CHECKING, Protocol, cast
 
-from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtGui import QAction, QGuiApplication, QKeySequence
 from PySide6.QtWidgets import QMenu, QMenuBar
 
 from zinnet.data import read_toml
@@ -12,6 +12,7 @@ from zinnet.ui.new_designs import new_name, new_text, new_word
 from zinnet.ui.plain import plain
 from zinnet.ui.tags import STATIONS
 from zinnet.ui.theme import DAYLIGHT, theme
+from zinnet.ui.type_size import PERCENTS, fits_screen
 
 if TYPE_CHECKING:
     from zinnet.artwork.source import Source
@@ -22,6 +23,7 @@ if TYPE_CHECKING:
     from zinnet.ui.papers import Papers
     from zinnet.ui.preferences import Preferences
     from zinnet.ui.session import Session
+    from zinnet.ui.stations.artwork import ArtworkStation
     from zinnet.ui.stations.fit import FitStation
     from zinnet.ui.table import TableView
     from zinnet.ui.workshop_files import WorkshopFiles
@@ -132,7 +134,12 @@ class Menus:
         self.redo = self._action(edit, "&Redo", window.session.redo, "Ctrl+Shift+Z")
         edit.addSeparator()
         self._action(edit, "&Copy a picture of it", window.clipboard.copy, "Ctrl+C")
+        self.layers = edit.addMenu(tr("Copy a picture of a &layer"))
+        self.layers.aboutToShow.connect(self.fill_layers)
         self._action(edit, "&Paste", window.clipboard.paste, "Ctrl+V")
+        edit.addSeparator()
+        self._action(edit, "Choose &all parts", lambda: self._artwork().choose_all(), "Ctrl+A")
+        self._action(edit, "Choose the &other parts", lambda: self._artwork().choose_others(), "Ctrl+Shift+I")
         edit.addSeparator()
         self._action(edit, "&Arrange designs ...", window.arrange, "Ctrl+Shift+G")
         table = window.menuBar().addMenu(tr("&View"))
@@ -156,6 +163,8 @@ class Menus:
         table.addSeparator()
         self.inch = self._check(table, "&Inches", window.preferences.toggle_unit, "Ctrl+I")
         self.daylight = self._check(table, "&Daylight", window.preferences.toggle_theme, "Ctrl+D")
+        self.type_sizes = table.addMenu(tr("Size of &type"))
+        self.type_sizes.aboutToShow.connect(self.fill_type_sizes)
         shop = window.menuBar().addMenu(tr("&Workshop"))
         self._action(shop, "Your finger's &breadth ...", window.preferences.choose_finger)
         shop.addSeparator()
@@ -187,6 +196,11 @@ class Menus:
             action.setEnabled(placed if number < ABOUT_DESIGN else session.has_artwork)
         self.inch.setChecked(session.job.unit == "in")
 
+    def _artwork(self) -> "ArtworkStation":
+        """Return the artwork, which is brought to the table: parts are chosen there."""
+        self.window.go_to("artwork")
+        return cast("ArtworkStation", self.window.stations["artwork"])
+
     def _fit(self) -> "FitStation":
         return cast("FitStation", self.window.stations["fit"])
 
@@ -203,6 +217,30 @@ class Menus:
         action = self._action(menu, text, do, keys)
         action.setCheckable(True)
         return action
+
+    def fill_layers(self) -> None:
+        """List the layers of the selected design."""
+        self.layers.clear()
+        stack = self.window.session.selection.stack if self.window.session.is_begun else None
+        for row in stack.in_press_order if stack is not None else ():
+            name = f"{row.layer.order}  {row.film.name if row.film is not None else row.layer.colour}".replace(
+                "&", "&&"
+            )
+            self._action(self.layers, name, lambda row=row: self.window.clipboard.copy_layer(row))
+        if self.layers.isEmpty():
+            self._action(self.layers, "No artwork yet", lambda: None).setEnabled(False)
+
+    def fill_type_sizes(self) -> None:
+        """List how large type can be; a size at which the window would not fit its screen is not offered."""
+        preferences, screen = self.window.preferences, QGuiApplication.primaryScreen()
+        room = screen.size() * screen.devicePixelRatio()
+        self.type_sizes.clear()
+        for percent in PERCENTS:
+            chosen = self._check(
+                self.type_sizes, f"{percent} %", lambda percent=percent: preferences.take_type_percent(percent), ""
+            )
+            chosen.setChecked(percent == preferences.type_percent)
+            chosen.setEnabled(fits_screen(percent, room) or chosen.isChecked())
 
     def fill_recent(self) -> None:
         """List the jobs that were opened last."""

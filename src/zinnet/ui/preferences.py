@@ -1,4 +1,4 @@
-"""What the user prefers, whatever job is open: lengths, the theme, a finger's breadth."""
+"""What the user prefers, whatever job is open: lengths, the theme, the size of type, a finger's breadth."""
 
 from collections.abc import Callable
 from typing import TYPE_CHECKING
@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QInputDialog, QWidget
 
 from zinnet.base.errors import ZinnetError
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme, use_theme
+from zinnet.ui.type_size import KEY, remembered_percent
 
 if TYPE_CHECKING:
     from zinnet.ui.session import Session
@@ -31,6 +32,16 @@ class Preferences:
         use_theme(chosen)
         self._settings.setValue("theme", chosen.name)
         self._restyle()
+
+    @property
+    def type_percent(self) -> int:
+        """How large type is from the next start on, in per cent."""
+        return remembered_percent(self._settings)
+
+    def take_type_percent(self, percent: int) -> None:
+        """Keep how large type is to be, and say when it will be."""
+        self._settings.setValue(KEY, percent)
+        self._session.said.emit(f"Type is shown at {percent} % when Zinnet is started again.")
 
     def choose_finger(self) -> None:
         """Ask for the breadth of the user's own finger."""
