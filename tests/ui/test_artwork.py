@@ -54,10 +54,10 @@ def test_parts_are_chosen_by_clicking_and_dropped_and_come_back(artwork, demo, q
         shapely.area(first_of(demo.session.plan).split.silhouette) / first_of(demo.session.plan).split.width_mm ** 2,
     )
     click_part(artwork, qtbot, first_colour(artwork))
-    assert len(artwork.chosen) == 1
+    assert len(artwork.parts.points) == 1
     qtbot.keyClick(artwork, Qt.Key.Key_Delete)
     settled(demo, qtbot)
-    assert demo.session.document.undo_name == "drop parts"
+    assert demo.session.document.undo_name == "delete parts"
     split = first_of(demo.session.plan).split
     assert shapely.area(split.silhouette) / split.width_mm**2 < 0.95 * size
     demo.session.undo()
@@ -68,10 +68,10 @@ def test_a_second_click_gives_a_part_up_and_one_beside_all_parts_gives_up_all(ar
     colour = first_colour(artwork)
     click_part(artwork, qtbot, colour)
     click_part(artwork, qtbot, colour)
-    assert artwork.chosen == []
+    assert artwork.parts.points == []
     click_part(artwork, qtbot, colour)
     qtbot.mouseClick(artwork, Qt.MouseButton.LeftButton, pos=QPoint(8, artwork.height() - 8))
-    assert artwork.chosen == []
+    assert artwork.parts.points == []
 
 
 def test_a_double_click_chooses_a_colour_and_a_step_acts_on_all_of_it(artwork, demo, qtbot):
@@ -79,13 +79,55 @@ def test_a_double_click_chooses_a_colour_and_a_step_acts_on_all_of_it(artwork, d
     part = max(artwork.split.layers[0].region.geoms, key=lambda one: one.area)
     spot = artwork.to_pixels(*shapely.maximum_inscribed_circle(part).coords[0]).toPoint()
     qtbot.mouseDClick(artwork, Qt.MouseButton.LeftButton, pos=spot)
-    assert artwork.chosen_colour == colour
+    assert artwork.parts.colour == colour
     artwork.do_step(model.Recolour)
     settled(demo, qtbot)
     step = demo.session.job.designs[0].steps[0]
     assert step.which.colours == (colour,)
     assert colour not in [layer.colour for layer in artwork.split.layers]
     assert not artwork.has_choice
+
+
+def band(station, qtbot, first, last, modifier=Qt.KeyboardModifier.NoModifier):
+    """Draw a frame from one place of the artwork to another, both in mm."""
+    start, end = station.to_pixels(*first).toPoint(), station.to_pixels(*last).toPoint()
+    qtbot.mousePress(station, Qt.MouseButton.LeftButton, pos=start)
+    for share in (0.3, 0.7, 1.0):
+        qtbot.mouseMove(station, start + (end - start) * share)
+    qtbot.mouseRelease(station, Qt.MouseButton.LeftButton, modifier, pos=end)
+
+
+def chosen_areas(station):
+    return sorted(part.area for part in station.parts.region(station.split).geoms)
+
+
+def test_a_frame_chooses_what_it_holds_and_shift_adds_to_it(artwork, qtbot):
+    left, top, right, bottom = artwork.split.bounds
+    middle = (top + bottom) / 2
+    parts = [part for layer in artwork.split.layers for part in layer.region.geoms]
+    upper = sorted(part.area for part in parts if part.bounds[3] <= middle)
+    lower = sorted(part.area for part in parts if part.bounds[1] >= middle)
+    assert upper
+    assert lower
+    band(artwork, qtbot, (left - 3, top - 3), (right + 3, middle))
+    assert chosen_areas(artwork) == pytest.approx(upper)
+    band(artwork, qtbot, (left - 3, bottom + 3), (right + 3, middle), Qt.KeyboardModifier.ShiftModifier)
+    assert chosen_areas(artwork) == pytest.approx(sorted([*upper, *lower]))
+    band(artwork, qtbot, (left - 3, bottom + 3), (right + 3, middle))
+    assert chosen_areas(artwork) == pytest.approx(lower)
+
+
+def test_all_parts_and_all_the_others_are_chosen_by_key(artwork, demo, qtbot):
+    count = sum(layer.pieces for layer in artwork.split.layers)
+    qtbot.keyClick(demo, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    assert len(artwork.parts.points) == len(chosen_areas(artwork)) == count
+    click_part(artwork, qtbot, first_colour(artwork))
+    assert len(chosen_areas(artwork)) == count - 1
+    demo.menus._artwork().choose_others()
+    assert len(chosen_areas(artwork)) == 1
+    qtbot.keyClick(artwork, Qt.Key.Key_Delete)
+    settled(demo, qtbot)
+    assert demo.session.document.undo_name == "delete parts"
 
 
 def test_a_step_that_needs_parts_says_so(artwork, demo):

@@ -1,7 +1,7 @@
 """What is copied elsewhere comes to the table, whatever it is; artwork that meets other artwork is asked about."""
 
 import pytest
-from PySide6.QtCore import QMimeData, Qt, QUrl
+from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
 from PySide6.QtGui import QColor, QGuiApplication, QImage, QPainter
 from PySide6.QtTest import QTest
 
@@ -134,6 +134,25 @@ def test_a_picture_of_the_garment_is_copied(demo, qtbot):
     cloth = QColor(demo.session.plan.blank.colour)
     seen = image.pixelColor(image.width() // 2, image.height() - 60)
     assert max(abs(seen.red() - cloth.red()), abs(seen.blue() - cloth.blue())) < 12
+
+
+def test_a_picture_of_one_layer_is_copied_in_its_film(demo, qtbot):
+    demo.menus.fill_layers()
+    stack = demo.session.selection.stack
+    assert len(demo.menus.layers.actions()) == len(stack.in_press_order)
+    row = stack.in_press_order[-1]
+    demo.menus.layers.actions()[-1].trigger()
+    image = QGuiApplication.clipboard().image()
+    left, top, right, bottom = row.layer.region.bounds
+    scale = 1200 / max(right - left, bottom - top)
+    spot = max(row.layer.region.geoms, key=lambda part: part.area).representative_point()
+    pixel = QPoint(int((spot.x - left) * scale), int((spot.y - top) * scale))
+    assert image.pixelColor(pixel).name() == row.film.colour
+    clear = [
+        image.pixelColor(x, y).alpha() == 0 for x in range(0, image.width(), 7) for y in range(0, image.height(), 7)
+    ]
+    share = 1 - row.layer.region.area / ((right - left) * (bottom - top))
+    assert sum(clear) / len(clear) == pytest.approx(share, abs=0.03)
 
 
 def test_keys_of_the_clipboard_stay_with_a_field_that_is_typed_in(window):

@@ -10,13 +10,14 @@ from zinnet.geometry.thickness import Corners
 Colour = Annotated[str, Field(pattern="^#[0-9a-f]{6}$")]
 Share = Annotated[float, Field(ge=-20, le=20)]
 Length = Annotated[float, Field(gt=0, le=500)]
+MOST_POINTS = 20_000
 Edge = Literal["left", "centre", "right", "top", "middle", "bottom"]
 
 
 class Which(Frozen):
     """What a step acts on: the parts under some points, else all of some colours, else everything."""
 
-    points: tuple[tuple[Share, Share], ...] = Field(default=(), max_length=200)
+    points: tuple[tuple[Share, Share], ...] = Field(default=(), max_length=MOST_POINTS)
     colours: tuple[Colour, ...] = Field(default=(), max_length=50)
 
 
@@ -286,7 +287,7 @@ NAMES = {
     "enlarge": "enlarge small parts",
     "bridge": "join with a bridge",
     "fill-counters": "fill counters",
-    "drop": "drop parts",
+    "drop": "delete parts",
     "keep": "keep only these",
     "move": "move",
     "duplicate": "duplicate",

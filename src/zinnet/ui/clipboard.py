@@ -4,10 +4,11 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol, cast
 
-from PySide6.QtCore import QBuffer, QIODevice, QMimeData, QRectF
-from PySide6.QtGui import QColor, QGuiApplication, QImage, QPainter
+from PySide6.QtCore import QBuffer, QIODevice, QMimeData, QRectF, Qt
+from PySide6.QtGui import QColor, QGuiApplication, QImage, QPainter, QTransform
 
 from zinnet.ui.language import tr
+from zinnet.ui.region_paths import region_path
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -15,6 +16,7 @@ if TYPE_CHECKING:
     from PySide6.QtWidgets import QWidget
 
     from zinnet.artwork.source import Source
+    from zinnet.layers.stack import FilmLayer
     from zinnet.ui.job_files import JobFiles
     from zinnet.ui.names.page import NamesPage
     from zinnet.ui.session import Session
@@ -90,15 +92,30 @@ class Clipboard:
         selection = self.window.session.selection
         garment = selection.garment
         panel = selection.chosen_panel or garment.blank.main
-        left, top, right, bottom = panel.bounds
-        scale = PICTURE_PX / max(right - left, bottom - top)
-        image = QImage(round((right - left) * scale), round((bottom - top) * scale), QImage.Format.Format_ARGB32)
-        image.fill(QColor(0, 0, 0, 0))
+        image, _ = _image_of(panel.bounds)
         with QPainter(image) as painter:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             draw_small(painter, QRectF(image.rect()), garment.blank, panel, garment.composed_on(panel.id))
         QGuiApplication.clipboard().setImage(image)
         self.window.session.said.emit(f"Copied: a picture of {garment.blank.name}.")
+
+    def copy_layer(self, row: "FilmLayer") -> None:
+        """Copy a picture of a layer of the selected design, as it is seen when worn, with nothing around it."""
+        from zinnet.ui.films import layer_brushes
+
+        design = self.window.session.selection.composed
+        if design is None:
+            return
+        image, to_pixels = _image_of(row.layer.region.bounds)
+        with QPainter(image) as painter:
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setTransform(to_pixels)
+            painter.setPen(Qt.PenStyle.NoPen)
+            for brush, region in layer_brushes(design, row):
+                painter.setBrush(brush)
+                painter.drawPath(region_path(region))
+        QGuiApplication.clipboard().setImage(image)
+        self.window.session.said.emit(f"Copied: a picture of layer {row.layer.order}.")
 
     def _names(self) -> "NamesPage":
         self.window.open_page("names")
@@ -114,6 +131,16 @@ class Clipboard:
             self.window.session.said.emit(str(error))
         else:
             self.window.begin_design(source)
+
+
+def _image_of(box: tuple[float, float, float, float]) -> tuple[QImage, QTransform]:
+    """Return a clear picture of a box in mm, and what brings mm to its pixels."""
+    left, top, right, bottom = box
+    scale = PICTURE_PX / max(right - left, bottom - top)
+    wide, high = (max(1, round(side * scale)) for side in (right - left, bottom - top))
+    image = QImage(wide, high, QImage.Format.Format_ARGB32)
+    image.fill(QColor(0, 0, 0, 0))
+    return image, QTransform.fromScale(scale, scale).translate(-left, -top)
 
 
 def _is_svg(text: str) -> bool:

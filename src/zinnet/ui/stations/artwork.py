@@ -5,18 +5,17 @@ from typing import TYPE_CHECKING, Any
 import shapely
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPixmap
-from shapely.geometry import Polygon
 
 from zinnet.artwork.lettering.kerning import kerned
 from zinnet.artwork.source import PictureArt, TextArt
 from zinnet.base.units import write_length
-from zinnet.geometry.region import Region
 from zinnet.job.edits import add_step, set_recipe
 from zinnet.steps import model
 from zinnet.ui.artwork_cards import NEED_PARTS, ArtworkCards
 from zinnet.ui.drawing import draw_chalk_text, draw_tape, lit_pen, pen
 from zinnet.ui.films import ink_brush
 from zinnet.ui.region_paths import region_path
+from zinnet.ui.stations.chosen_parts import ChosenParts
 from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE
 
@@ -30,6 +29,8 @@ TAPE_BELOW = 34
 KERNS: dict[int, float] = {Qt.Key.Key_Left: -0.02, Qt.Key.Key_Right: 0.02}
 """By how much, in em, a key moves the chosen letters of a text."""
 PICTURE_GAP = 0.16
+FRAME_FROM_PX = 6
+"""A drag that is shorter is a click."""
 
 
 class ArtworkStation(TableView):
@@ -37,8 +38,9 @@ class ArtworkStation(TableView):
 
     def __init__(self, session: "Session") -> None:
         super().__init__(session, "The artwork")
-        self.chosen: list[tuple[float, float]] = []
-        self.chosen_colour: str | None = None
+        self.parts = ChosenParts()
+        self._frame_from: QPointF | None = None
+        self._frame: QRectF | None = None
         self._shown_design = 0
         self._pixmap_of: tuple[bytes, QPixmap] | None = None
         self.cards = ArtworkCards(session)
@@ -129,17 +131,30 @@ class ArtworkStation(TableView):
 
     def choose_nothing(self) -> None:
         """Give up what was chosen."""
-        self.chosen, self.chosen_colour = [], None
+        self.parts.clear()
         self.update()
+
+    def choose_all(self) -> None:
+        """Choose every part."""
+        if self.split is not None:
+            self.parts.take_all(self.split)
+            self.update()
+
+    def choose_others(self) -> None:
+        """Choose what is not chosen, and give up what is."""
+        if self.split is not None:
+            self.parts.take_others(self.split)
+            self.update()
 
     def _chosen_in_words(self) -> str:
         if self._stays_picture():
             return ""
-        if self.chosen_colour is not None:
-            return f"all of {self.chosen_colour} chosen"
-        if not self.chosen:
-            return "click parts, or double-click a colour"
-        return "1 part chosen" if len(self.chosen) == 1 else f"{len(self.chosen)} parts chosen"
+        if self.parts.colour is not None:
+            return f"all of {self.parts.colour} chosen"
+        if not self.parts:
+            return "click parts, draw a frame around them, or double-click a colour"
+        count = len(self.parts.points)
+        return "1 part chosen" if count == 1 else f"{count} parts chosen"
 
     def _set_width(self, mm: float) -> bool:
         return self.session.set_fit("width", width_mm=mm)
@@ -164,14 +179,11 @@ class ArtworkStation(TableView):
             painter.setPen(pen("chalk", 0.8, alpha=70))
             painter.drawPath(path)
         painter.setPen(lit_pen())
-        for layer in split.layers:
-            if layer.colour == self.chosen_colour:
-                painter.drawPath(region_path(layer.region, painter))
-        for x, y in self.chosen:
-            part = self.part_at(x * split.width_mm, y * split.width_mm)
-            if part is not None:
-                painter.drawPath(region_path(Region([part])))
+        painter.drawPath(region_path(self.parts.region(split), painter))
         painter.restore()
+        if self._frame is not None:
+            painter.setPen(pen("accent", 1.5, dashed=True))
+            painter.drawRect(self._frame)
 
     def _draw_picture(self, painter: QPainter, split: "Split") -> None:
         """Draw the picture at the left, as it was before it was traced, as wide as the artwork."""
@@ -188,31 +200,36 @@ class ArtworkStation(TableView):
 
     # choosing parts
 
-    def part_at(self, x_mm: float, y_mm: float) -> Polygon | None:
-        """Return the topmost part at a place in artwork mm."""
-        split = self.split
-        point = shapely.Point(x_mm, y_mm)
-        for layer in reversed(split.layers if split is not None else ()):
-            for part in layer.region.geoms:
-                if part.intersects(point):
-                    return part
-        return None
-
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Choose the part under the pointer, or give it up again; a click beside all parts gives up all."""
+        """Begin to choose: a part by a click, several by a frame."""
         super().mousePressEvent(event)
-        split = self.split
-        if event.button() != Qt.MouseButton.LeftButton or split is None or self.editor is not None:
+        if event.button() == Qt.MouseButton.LeftButton and self.split is not None and self.editor is None:
+            self._frame_from = event.position()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        """Draw the frame."""
+        super().mouseMoveEvent(event)
+        start = self._frame_from
+        if start is None:
             return
-        spot = self.to_mm(event.position())
-        part = self.part_at(spot.x(), spot.y())
-        self.chosen_colour = None
-        if part is None:
-            self.chosen = []
+        if self._frame is not None or (event.position() - start).manhattanLength() >= FRAME_FROM_PX:
+            self._frame = QRectF(start, event.position()).normalized()
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        """Choose what the frame holds, with Shift besides; without one the part under the pointer, or give it up."""
+        super().mouseReleaseEvent(event)
+        split, frame, start = self.split, self._frame, self._frame_from
+        self._frame_from = self._frame = None
+        if event.button() != Qt.MouseButton.LeftButton or split is None or start is None:
+            return
+        if frame is not None:
+            first, last = self.to_mm(frame.topLeft()), self.to_mm(frame.bottomRight())
+            add = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            self.parts.take_inside(split, (first.x(), first.y(), last.x(), last.y()), add=add)
         else:
-            wide = split.width_mm
-            kept = [(x, y) for x, y in self.chosen if not part.intersects(shapely.Point(x * wide, y * wide))]
-            self.chosen = [*kept, (spot.x() / wide, spot.y() / wide)] if len(kept) == len(self.chosen) else kept
+            spot = self.to_mm(start)
+            self.parts.toggle(split, (spot.x(), spot.y()))
         self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
@@ -221,17 +238,18 @@ class ArtworkStation(TableView):
         point = shapely.Point(spot.x(), spot.y())
         for layer in reversed(split.layers if split is not None else ()):
             if layer.region.intersects(point):
-                self.chosen, self.chosen_colour = [], layer.colour
+                self.parts.take_colour(layer.colour)
+                self._frame_from = None
                 self.update()
                 return
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Drop what is chosen with Delete, open the steps with Ctrl+Return, give up the choice with Escape."""
+        """Take out what is chosen with Delete, open the steps with Ctrl+Return, give up the choice with Escape."""
         if event.key() == Qt.Key.Key_Delete and self.has_choice:
             self.do_step(model.Drop)
         elif event.key() == Qt.Key.Key_Return and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             self.cards.add.showMenu()
-        elif event.key() in KERNS and event.modifiers() & Qt.KeyboardModifier.AltModifier and self.chosen:
+        elif event.key() in KERNS and event.modifiers() & Qt.KeyboardModifier.AltModifier and self.parts.points:
             self.move_letters(KERNS[event.key()])
         elif event.key() == Qt.Key.Key_Escape and self.has_choice:
             self.choose_nothing()
@@ -241,7 +259,7 @@ class ArtworkStation(TableView):
     @property
     def has_choice(self) -> bool:
         """Whether anything is chosen."""
-        return bool(self.chosen) or self.chosen_colour is not None
+        return bool(self.parts)
 
     def move_letters(self, em: float) -> None:
         """Add room, in em, before each chosen letter of a text, or take some away."""
@@ -250,7 +268,7 @@ class ArtworkStation(TableView):
         if design is None or split is None or not isinstance(source, TextArt):
             self.session.said.emit("Letters are moved by hand where the design is a text.")
             return
-        spots = [(x * split.width_mm, y * split.width_mm) for x, y in self.chosen]
+        spots = [(x * split.width_mm, y * split.width_mm) for x, y in self.parts.points]
         kerns = kerned(source.text, spots, split.width_mm, em)
         if kerns is None:
             self.session.said.emit("Choose letters that have one before them on their line.")
@@ -262,7 +280,7 @@ class ArtworkStation(TableView):
         if self.design is None or self.split is None:
             return
         which = model.Which(
-            points=tuple(self.chosen), colours=() if self.chosen_colour is None else (self.chosen_colour,)
+            points=tuple(self.parts.points), colours=() if self.parts.colour is None else (self.parts.colour,)
         )
         if kind in NEED_PARTS and not self.has_choice:
             self.session.said.emit("Click the parts on the table first; this step acts on them.")
