@@ -1,16 +1,19 @@
 """Presses, machines and films of one's own, and hem tests, in the window; what can't be taken back, at the bench."""
 
 import pytest
+from PIL import Image
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication, QDialog
+from PySide6.QtGui import QColor
+from PySide6.QtWidgets import QApplication, QDialog, QFileDialog
 
 from tests.helpers import document_of, nested
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.job.edits import choose_blank, set_blank
+from zinnet.ui.films import film_chip
 from zinnet.ui.own.film_form import FilmForm
 from zinnet.ui.own.machine_form import MachineForm
 from zinnet.ui.own.press_form import PressForm
-from zinnet.workshop.own_things import own_things
+from zinnet.workshop.own_things import KEPT, own_things
 
 BOX = '<rect width="80" height="60" fill="#f4ead5"/>'
 
@@ -163,3 +166,47 @@ def test_the_bench_does_not_pass_what_can_not_be_taken_back_unconfirmed(qtbot, w
     assert passed == ["Staple it again", "Trim last"]
     assert not any(one.id == "gate-open" for one in window.session.plan.findings)
     bench.end()
+
+
+def test_a_film_of_ones_own_has_its_pattern_roll_and_price(window, monkeypatch, tmp_path):
+    path = tmp_path / "dots.png"
+    Image.new("RGB", (400, 200), (10, 120, 60)).save(path)
+    form = FilmForm(window, "mm")
+    form.name.setText("Reed dots")
+    form.take_pattern(tmp_path / "gone.png")
+    assert "gone.png" in form.wrong.text()
+    form.take_pattern(path)
+    form.pattern_wide.setText("50 mm")
+    form.roll.setText("12 in")
+    form.price.setText("21,5")
+    form.accept()
+    window.session.read_settings()
+    film = window.session.workshop.film("reed-dots")
+    assert (film.kind, film.roll_mm, film.price_m2, film.picture_mm) == (
+        "patterned",
+        pytest.approx(304.8),
+        21.5,
+        50.0,
+    )
+    image = film_chip(film).pixmap(16, 16).toImage()
+    assert QColor("#0a783c").lightness() == pytest.approx(image.pixelColor(8, 8).lightness(), abs=6)
+    form.deleteLater()
+
+
+def test_what_is_handed_on_comes_back_in_the_window(window, monkeypatch, tmp_path):
+    said = filled(monkeypatch, name="Harbour blue", kind="smooth")
+    window.own_things.new_film()
+    assert said == []
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *asked: str(tmp_path))
+    window.own_things.choose_export()
+    KEPT["film"].file().unlink()
+    window.session.read_settings()
+    assert "harbour-blue" not in [film.id for film in window.session.workshop.films]
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *asked: (str(tmp_path / "films.toml"), ""))
+    window.own_things.choose_import()
+    assert "harbour-blue" in [film.id for film in window.session.workshop.films]
+    assert window.message.text() == "Taken from films.toml: harbour-blue."
+    (tmp_path / "films.toml").write_text("[films.x]\nname = 3\n")
+    window.own_things.choose_import()
+    assert "films.toml" in window.message.text()
+    assert "can't be read" in window.message.text()

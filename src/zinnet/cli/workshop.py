@@ -1,7 +1,7 @@
 """The commands of the whole workshop: export, import."""
 
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 import typer
 
@@ -144,6 +144,10 @@ def film(
     stroke: Annotated[str | None, typer.Option(help="The thinnest stroke that it holds, such as 1mm.")] = None,
     gap: Annotated[str | None, typer.Option(help="The narrowest gap that can be weeded.")] = None,
     thick: Annotated[float | None, typer.Option(help="How thick it is, in micrometres.")] = None,
+    roll: Annotated[str | None, typer.Option(help="How wide its roll is, such as 300mm.")] = None,
+    price: Annotated[float | None, typer.Option(help="What a square metre costs, in your money.")] = None,
+    pattern: Annotated[Path | None, typer.Option(help="A picture of its pattern: JPEG, PNG or WebP.")] = None,
+    pattern_width: Annotated[str, typer.Option(help="How wide that picture lies on the film.")] = "100mm",
 ) -> None:
     """Add a film; what its maker's sheet says of it goes before what is usual for its kind."""
     from zinnet.base.errors import ZinnetError
@@ -152,12 +156,20 @@ def film(
     from zinnet.pressing.typed_recipe import read_heats
     from zinnet.workshop.own_things import keep_film
 
+    sold: dict[str, Any] = {"roll_mm": None if roll is None else read_length(roll), "price_m2": price}
+    if pattern is not None:
+        from zinnet.base.files import read_file
+        from zinnet.workshop.own_pattern import MOST_BYTES, pattern_picture
+
+        found = pattern_picture(read_file(pattern, MOST_BYTES), pattern.name)
+        sold |= {"picture": found.picture, "picture_mm": read_length(pattern_width)}
     if kind not in film_kinds():
         raise ZinnetError(f"There is no kind of film “{kind}”; use one of {', '.join(film_kinds())}.")
     own_id = keep_film(
         name,
         kind,
         colour.lower(),
+        sold=sold,
         heat_c=None if heat is None else read_heats(heat),
         most_heat_s=seconds,
         least_stroke_mm=None if stroke is None else read_length(stroke),
@@ -184,10 +196,20 @@ def remove(
 
 
 @app.command()
-def own(as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False) -> None:
-    """List the presses, machines and films of one's own."""
+def own(
+    as_json: Annotated[bool, typer.Option("--json", help="As JSON.")] = False,
+    write: Annotated[Path | None, typer.Option(help="Write them as TOML files into this folder.")] = None,
+    take: Annotated[Path | None, typer.Option(help="Take those of a TOML file besides.")] = None,
+) -> None:
+    """List the presses, machines and films of one's own; write them to hand on, or take those of a file."""
+    from zinnet.workshop.own_files import take_own, write_own
     from zinnet.workshop.own_things import own_things
 
+    if take is not None:
+        take_own(take)
+    if write is not None:
+        write.mkdir(parents=True, exist_ok=True)
+        write_own(write)
     found = own_things()
     if as_json:
         reading.print_json(found)

@@ -63,13 +63,21 @@ class FilmKind(Frozen):
 
 
 class Film(Frozen):
-    """One film in stock. ``own`` is its kind where it is one of the user's; ``pattern`` names a picture of it."""
+    """One film in stock. ``own`` is its kind where it is one of the user's.
+
+    ``pattern`` names a picture of it that ships with Zinnet; ``picture`` is one of the user's own, as base64 of a JPEG,
+    ``picture_mm`` wide on the film. ``roll_mm`` is how wide it is sold, ``price_m2`` what a square metre costs.
+    """
 
     id: str
     name: str
     kind: str
     colour: str = Field(pattern="^#[0-9a-f]{6}$")
     pattern: str | None = None
+    picture: str | None = Field(default=None, max_length=200_000)
+    picture_mm: float = Field(default=100.0, ge=1.0, le=3000.0)
+    roll_mm: float | None = Field(default=None, ge=10.0, le=3000.0)
+    price_m2: float | None = Field(default=None, ge=0.0, le=100_000.0)
     own: FilmKind | None = None
 
 

@@ -54,7 +54,8 @@ class GarmentNeed:
 class FilmNeed:
     """A film: what the mats take and what is on the shelf (mm2), and how much of a roll of a width is missing.
 
-    ``exact`` says that pieces were nested on the shelf itself; else areas are compared.
+    ``exact`` says that pieces were nested on the shelf itself; else areas are compared. ``price_m2`` is what a square
+    metre of it costs.
     """
 
     film: str
@@ -63,6 +64,7 @@ class FilmNeed:
     width_mm: float
     missing_mm: float
     exact: bool
+    price_m2: Decimal
 
 
 @dataclass(frozen=True)
@@ -150,14 +152,14 @@ class Ordered:
             width = self._roll_mm(film)
             length = short.get(film.name, 0.0) if exact else max(0.0, taken[film.id] - there) / width
             rounded = math.ceil(length / ROUND_MM - 1e-9) * ROUND_MM
-            found.append(FilmNeed(film.name, taken[film.id], there, width, rounded, exact))
+            found.append(FilmNeed(film.name, taken[film.id], there, width, rounded, exact, self.costing.film_m2(film)))
         return tuple(found)
 
     def _roll_mm(self, film: Film) -> float:
-        """Return how wide the film is bought: as its widest roll on the shelf, else as the mat."""
+        """Return how wide the film is bought: as its widest roll on the shelf, else as it is sold, else as the mat."""
         mat = self.facts.workshop.machines.mat(self.facts.job.nesting.mat)
         rolls = [one.width_mm for one in self.facts.shelf if one.film == film.id and one.kind == "roll"]
-        return max(rolls, default=min(mat.width_mm, mat.height_mm))
+        return max(rolls, default=film.roll_mm or min(mat.width_mm, mat.height_mm))
 
     @cached_property
     def shopping(self) -> tuple[Bought, ...]:
@@ -172,7 +174,7 @@ class Ordered:
                 yield Bought(need.in_words, str(need.to_buy), to_cent(each * need.to_buy))
         for film in self.films:
             if film.missing_mm:
-                cost = prices.film_m2 * Decimal(repr(film.missing_mm * film.width_mm / SCALE))
+                cost = film.price_m2 * Decimal(repr(film.missing_mm * film.width_mm / SCALE))
                 yield Bought(film.film, _roll_said(film, unit), to_cent(cost))
 
     # the calendar

@@ -1,5 +1,6 @@
 """How films look: in their colour, as their pattern's picture at life size, or with the specks of glitter."""
 
+import base64
 import random
 from functools import lru_cache
 from typing import TYPE_CHECKING
@@ -65,7 +66,7 @@ def _picture(data: bytes) -> tuple[QPixmap, float]:
 @lru_cache(maxsize=256)
 def film_brush(film: Film) -> QBrush:
     """Return a film's brush for a painter in mm."""
-    picture = _pattern(film)
+    picture = _own_pattern(film) if film.picture is not None else _pattern(film)
     if picture is None and kind_of(film).finish == "sparkling":
         picture = _sparkling(film.colour)
     if picture is None:
@@ -91,6 +92,15 @@ def _pattern(film: Film) -> QPixmap | None:
     with QPainter(picture) as painter:
         renderer.render(painter)
     return picture
+
+
+def _own_pattern(film: Film) -> QPixmap | None:
+    """Return the picture of a pattern of the user's own; None where it can't be read."""
+    picture = QPixmap()
+    if not picture.loadFromData(base64.b64decode(film.picture or "")):
+        return None
+    wide = max(1, min(MOST_PATTERN_PX, round(film.picture_mm * PIXELS_PER_MM)))
+    return picture.scaledToWidth(wide, Qt.TransformationMode.SmoothTransformation)
 
 
 def _sparkling(film_colour: str) -> QPixmap:

@@ -171,6 +171,8 @@ class Menus:
         self._action(shop, "New &press ...", window.own_things.new_press)
         self._action(shop, "New &machine ...", window.own_things.new_machine)
         self._action(shop, "New &film ...", window.own_things.new_film)
+        self._action(shop, "Rea&d films, presses or machines ...", window.own_things.choose_import)
+        self._action(shop, "Wri&te films, presses and machines of my own ...", window.own_things.choose_export)
         shop.addSeparator()
         self._action(shop, "&Write the whole workshop ...", window.workshop_files.choose_export)
         self._action(shop, "&Read a workshop ...", window.workshop_files.choose_import)

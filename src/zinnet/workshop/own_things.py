@@ -116,14 +116,18 @@ def keep_machine(name: str, new_mats: Mapping[str, Mat], **fields: Any) -> str:
     return own_id
 
 
-def keep_film(name: str, kind: str, colour: str, **limits: Any) -> str:
-    """Keep a film; with ``limits``, of a kind of its own that is like ``kind`` but for them; return its id."""
+def keep_film(name: str, kind: str, colour: str, *, sold: Mapping[str, Any] | None = None, **limits: Any) -> str:
+    """Keep a film; return its id.
+
+    With ``limits`` it is of a kind of its own that is like ``kind`` but for them; ``sold`` are further fields of
+    :class:`Film`: its roll, its price, its pattern.
+    """
     own_id = id_of(name)
     rows: dict[str, Mapping[str, Mapping[str, Any]]] = {}
     if any(value is not None for value in limits.values()):
         own = {"like": kind, "name": name, "source": "as the user says", **_known(FilmKind, limits)}
         rows["kinds"], kind = {own_id: own}, own_id
-    rows["films"] = {own_id: {"name": name, "kind": kind, "colour": colour}}
+    rows["films"] = {own_id: {"name": name, "kind": kind, "colour": colour, **(sold or {})}}
     keep_things("film", rows)
     return own_id
 

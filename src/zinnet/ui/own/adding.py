@@ -1,8 +1,13 @@
 """Adding a press, a machine or a film of one's own in the window, and taking it into use."""
 
+from collections.abc import Callable
+from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from zinnet.base.errors import ZinnetError
+from zinnet.ui.language import tr
 
 if TYPE_CHECKING:
     from zinnet.ui.own.form import OwnForm
@@ -38,6 +43,39 @@ class OwnThings:
         from zinnet.ui.own.film_form import FilmForm
 
         self._ask(FilmForm(self._window, self._session.job.unit))
+
+    def choose_export(self) -> None:
+        """Ask for a folder, and write everything of one's own into it."""
+        from zinnet.workshop.own_files import write_own
+
+        name = QFileDialog.getExistingDirectory(self._window, tr("Write films, presses and machines of my own"))
+        if name:
+            self._try(lambda: f"Written into {name}: {', '.join(path.name for path in write_own(Path(name)))}.")
+
+    def choose_import(self) -> None:
+        """Ask for a file of things of one's own."""
+        name, _ = QFileDialog.getOpenFileName(
+            self._window, tr("Read films, presses or machines"), "", "Films, presses, machines (*.toml)"
+        )
+        if name:
+            self.take(Path(name))
+
+    def take(self, path: Path) -> None:
+        """Take the films, presses and machines of a file besides those that are here."""
+        from zinnet.workshop.own_files import take_own
+
+        def taken() -> str:
+            found = take_own(path)
+            self._session.read_settings()
+            return f"Taken from {path.name}: {', '.join(one for ids in found.values() for one in ids)}."
+
+        self._try(taken)
+
+    def _try(self, do: Callable[[], str]) -> None:
+        try:
+            self._session.said.emit(do())
+        except ZinnetError as error:
+            self._session.said.emit(str(error))
 
     def _ask(self, form: "OwnForm") -> str | None:
         """Show a form; return the id of what was kept, which is in the workshop then, or None."""

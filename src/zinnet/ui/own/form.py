@@ -82,7 +82,11 @@ class OwnForm(QDialog):
         try:
             self.kept = self.keep_it()
         except ZinnetError as error:
-            self.wrong.setText(str(error))
-            self.wrong.show()
+            self.say_wrong(str(error))
             return
         super().accept()
+
+    def say_wrong(self, said: str) -> None:
+        """Say what is wrong, above the buttons."""
+        self.wrong.setText(said)
+        self.wrong.show()
