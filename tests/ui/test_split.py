@@ -8,6 +8,7 @@ from tests.helpers import document_of
 from tests.ui.conftest import point_at
 from zinnet.blanks.model import BlankSpec
 from zinnet.job.edits import choose_blank, choose_film, set_placement
+from zinnet.ui.film_picker import FilmPicker
 from zinnet.ui.films import film_brush
 from zinnet.ui.split.apart import ApartView
 
@@ -46,15 +47,32 @@ def test_the_slider_lays_the_layers_down_one_after_another(split):
     assert split.laying.label.text() == "1 layer laid"
 
 
-def test_a_card_lists_films_by_nearness_and_chooses_one(split, qtbot):
+def rows(picker):
+    """Return what a picker shows, row by row."""
+    table = picker.table
+    return [
+        tuple(table.item(row, column).text() for column in range(table.columnCount()))
+        for row in range(table.rowCount())
+        if not table.isRowHidden(row)
+    ]
+
+
+def test_a_card_asks_for_a_film_by_nearness_and_takes_it(split, qtbot, monkeypatch):
     card = split.cards.cards[-1]
-    assert card.film.itemText(0) == "Cream · same colour"
-    assert card.film.itemText(card.film.count() - 1).endswith("poor match")
-    about = card.film.itemData(0, Qt.ItemDataRole.ToolTipRole)
-    assert "none on the shelf" in about
-    assert "differ by 0.0" in about
-    card.film.setCurrentIndex(1)
-    card.film.activated.emit(1)
+    assert card.film.toolTip().startswith("Cream · same colour")
+    shown = []
+
+    def second(picker):
+        qtbot.waitUntil(lambda: picker.table.item(0, 4).text() != "checking ...")
+        shown.extend(rows(picker))
+        picker.table.selectRow(1)
+        picker.accept()
+        return picker.result()
+
+    monkeypatch.setattr(FilmPicker, "exec", second)
+    card.film.click()
+    assert shown[0] == ("Cream", "smooth heat-transfer", "same colour", "none", "none there")
+    assert shown[-1][2] == "poor match"
     qtbot.waitUntil(lambda: split.stack.in_press_order[0].film.id != "cream", timeout=10_000)
     split.session.undo()
     assert split.stack.in_press_order[0].film.id == "cream"
@@ -205,7 +223,7 @@ def test_a_colour_without_film_is_offered_the_nearest(split, qtbot):
     labels = [label.text() for label in split.films.widget().findChildren(type(split.weed.said))]
     assert "#e9a53a · no film yet" in labels
     card = next(card for card in split.cards.cards if "no film" in card.accessibleName())
-    assert card.film.currentIndex() == -1
+    assert card.film.text() == "Choose a film ..."
     split.show_page("detail")
     assert all(row.film is not None for row, _ in split.details.found)
 

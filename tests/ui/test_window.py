@@ -18,6 +18,7 @@ from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import add_source, set_copies, set_measure, set_placement
 from zinnet.nesting import running
 from zinnet.ui.beginnings import make_card
+from zinnet.ui.film_picker import FilmButton
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme
 from zinnet.workshop.model import standard_workshop
 from zinnet.workshop.store import WorkshopStore
@@ -185,11 +186,11 @@ def test_pointing_at_a_piece_lights_it_up_in_every_view(demo, qtbot):
     assert point_at(qtbot, nest, spot.x + inside.x, spot.y + inside.y) == mat.layout.placed[0].piece
 
 
-def test_a_film_is_chosen_on_the_layers_card(demo, qtbot):
+def test_a_film_is_chosen_on_the_layers_card(demo, qtbot, monkeypatch):
     demo.go_to("split")
     card = next(card for card in demo.stations["split"].cards.cards if card.order == 1)
-    card.film.setCurrentIndex(card.film.findData("white-adhesive"))
-    card.film.activated.emit(card.film.currentIndex())
+    monkeypatch.setattr(FilmButton, "ask", lambda button, **about: "white-adhesive")
+    card.film.click()
     qtbot.waitUntil(lambda: first_of(demo.session.plan).layers[0].film.id == "white-adhesive", timeout=10_000)
     row = first_of(demo.session.plan).layers[0]
     assert not row.side.mirrored

@@ -8,7 +8,6 @@ from PySide6.QtCore import QBuffer, QIODevice, QMimeData, QRectF, Qt
 from PySide6.QtGui import QColor, QGuiApplication, QImage, QPainter, QTransform
 
 from zinnet.ui.language import tr
-from zinnet.ui.region_paths import region_path
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -102,6 +101,7 @@ class Clipboard:
     def copy_layer(self, row: "FilmLayer") -> None:
         """Copy a picture of a layer of the selected design, as it is seen when worn, with nothing around it."""
         from zinnet.ui.films import layer_brushes
+        from zinnet.ui.region_paths import region_path
 
         design = self.window.session.selection.composed
         if design is None:

@@ -23,7 +23,7 @@ from zinnet.base.units import read_length, write_length
 from zinnet.bench.from_strangers import area_apart
 from zinnet.geometry.transform import moved, shift
 from zinnet.nesting.from_svg import scrap_of
-from zinnet.ui.films import film_chip
+from zinnet.ui.film_picker import FilmButton
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
 from zinnet.workshop.stock import StockItem, stock_item
@@ -46,9 +46,9 @@ class StockForm(QDialog):
         self.spoiled: Region | None = None if before is None else before.spoiled
         self._corner = (0.0, 0.0)
         self.form = QFormLayout()
-        self.film = QComboBox()
-        for film in session.workshop.films:
-            self.film.addItem(film_chip(film), film.name, film.id)
+        self.film = FilmButton(session, tr("Which film it is"))
+        self.film.show_film(session.workshop.films[0])
+        self.film.clicked.connect(self.choose_film)
         self.kind = QComboBox()
         for kind in ("roll", "sheet", "scrap"):
             self.kind.addItem(kind)
@@ -98,7 +98,8 @@ class StockForm(QDialog):
 
     def _show(self, item: StockItem) -> None:
         unit = self.session.job.unit
-        self.film.setCurrentIndex(max(0, self.film.findData(item.film)))
+        known = {film.id: film for film in self.session.workshop.films}
+        self.film.show_film(known.get(item.film, self.session.workshop.films[0]))
         self.kind.setCurrentText(item.kind)
         self.kind.setEnabled(False)
         self.across.setText(write_length(item.width_mm, unit=unit))
@@ -108,6 +109,12 @@ class StockForm(QDialog):
         self.price.setText("" if item.price_m2 is None else f"{item.price_m2:g}")
         self.place.setText(item.place)
         self.note.setText(item.note)
+
+    def choose_film(self) -> None:
+        """Ask which film it is."""
+        taken = self.film.ask()
+        if taken is not None:
+            self.film.show_film(self.session.workshop.film(taken))
 
     @property
     def why(self) -> str:
@@ -167,7 +174,7 @@ class StockForm(QDialog):
         return stock_item(
             {
                 "number": 0 if self.before is None else self.before.number,
-                "film": self.film.currentData(),
+                "film": self.film.value,
                 "kind": kind,
                 "width_mm": read_length(self.across.text(), unit=unit),
                 "length_mm": read_length(self.length.text(), unit=unit),

@@ -10,6 +10,7 @@ from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, by_nearness, kind_of
 from zinnet.films.colours import colour_difference, contrast
 from zinnet.job.edits import choose_film
+from zinnet.ui.film_picker import FilmButton
 from zinnet.ui.films import film_chip, match_said
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
@@ -91,8 +92,20 @@ class ColourCard(QFrame):
             button.clicked.connect(lambda checked=False, film=film: self._choose(film))
             near.addWidget(button, len(self.choices) // NEAR_A_ROW, len(self.choices) % NEAR_A_ROW)
             self.choices.append(button)
+        self.more = FilmButton(session, tr("The film that this colour is cut from"), tr("Another film ..."))
+        self.more.setFont(font(SMALL))
+        self.more.setStyleSheet("text-align: center")
+        self.more.show_film(None)
+        self.more.clicked.connect(lambda: self._ask(row))
+        near.addWidget(self.more, len(self.choices) // NEAR_A_ROW, len(self.choices) % NEAR_A_ROW)
         grid.addLayout(near, 2, 0, 1, 2)
         grid.setColumnStretch(1, 1)
+
+    def _ask(self, row: "FilmLayer") -> None:
+        """Ask for one of all films."""
+        taken = self.more.ask(colour=self.drawn, colours=row.colours[:1])
+        if taken is not None:
+            self.session.apply(choose_film(self.drawn, taken))
 
     def _choose(self, film: Film) -> None:
         self.session.apply(choose_film(self.drawn, film.id))

@@ -2,11 +2,10 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QPainter, QPaintEvent, QTransform
 from PySide6.QtWidgets import QComboBox, QFrame, QHBoxLayout, QScrollArea, QToolButton, QVBoxLayout, QWidget
 
-from zinnet.films.catalogue import by_nearness, kind_of
 from zinnet.job.edits import (
     choose_film,
     choose_pairs,
@@ -16,7 +15,8 @@ from zinnet.job.edits import (
 from zinnet.layers.spec import PairChoice
 from zinnet.plan.composed import sources_said
 from zinnet.ui.drawing import hatch, pen
-from zinnet.ui.films import film_brush, film_chip, layer_brush, match_said
+from zinnet.ui.film_picker import FilmButton
+from zinnet.ui.films import film_brush, layer_brush, match_said
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.split.pointing import order_of_piece, piece_of_layer
@@ -83,7 +83,6 @@ class LayerCard(QFrame):
         self.order = 0
         self.row: FilmLayer | None = None
         self.pairs: list[Pair] = []
-        self._filled: tuple[object, ...] = ()
         self.swatch = Swatch()
         self.name, self.facts, self.side = Label(), Label(), Label()
         self.name.setFont(font(PLAIN, bold=True))
@@ -91,12 +90,8 @@ class LayerCard(QFrame):
             label.setFont(font(SMALL))
             label.setProperty("quiet", True)
             label.setWordWrap(True)
-        self.film = QComboBox()
-        self.film.setToolTip(tr("The film that this layer is cut from, the nearest to the drawn colour first"))
-        self.film.setIconSize(QSize(16, 16))
-        self.film.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.film.setMinimumContentsLength(8)
-        self.film.activated.connect(self._choose)
+        self.film = FilmButton(session, tr("The film that this layer is cut from"))
+        self.film.clicked.connect(self._choose)
         self.earlier, self.later = QToolButton(), QToolButton()
         for button, said, tip, by in (
             (self.later, "▲", "Press this layer one later", 1),
@@ -148,7 +143,7 @@ class LayerCard(QFrame):
         self.later.setVisible(count > 1)
         self.earlier.setEnabled(layer.order > 1)
         self.later.setEnabled(layer.order < count)
-        self._fill_films(row)
+        self._show_film(row)
         parts = "1 part" if layer.pieces == 1 else f"{layer.pieces} parts"
         composed = self.session.selection.composed
         whose = sources_said(composed, row) if composed is not None and len(composed.made_of) > 1 else ""
@@ -170,26 +165,17 @@ class LayerCard(QFrame):
         for number, way in enumerate(self.ways):
             way.show_pair(pairs[number] if number < len(pairs) else None)
 
-    def _fill_films(self, row: "FilmLayer") -> None:
-        """List the films by nearness, with the difference in words and numbers."""
-        films, stock = self.session.workshop.films, self.session.workshop.stock
-        if self._filled != (row.layer.colour, films, stock):
-            self._filled = (row.layer.colour, films, stock)
-            self.film.clear()
-            for film, difference in by_nearness(row.layer.colour, films):
-                there = sum(item.area_mm2 * item.count for item in stock if item.film == film.id)
-                shelf = f"{there / 100:.0f} cm² on the shelf" if there else tr("none on the shelf")
-                self.film.addItem(film_chip(film), f"{film.name} · {match_said(difference)}", film.id)
-                about = f"{kind_of(film).name}; {shelf}; colours differ by {difference:.1f} (CIEDE2000)"
-                self.film.setItemData(self.film.count() - 1, plain(about), Qt.ItemDataRole.ToolTipRole)
+    def _show_film(self, row: "FilmLayer") -> None:
+        """Show the film with how near it comes to the drawn colour."""
+        self.film.show_film(row.film, "" if row.difference is None else f" · {match_said(row.difference)}")
         self.film.setAccessibleName(f"Film of layer {row.layer.order}")
-        self.film.setCurrentIndex(self.film.findData(row.film.id) if row.film else -1)
-        self.film.setPlaceholderText(tr("no film yet"))
 
     def _choose(self) -> None:
-        if self.row is not None:
-            edit = choose_film(self.row.colours[0], self.film.currentData(), *self.row.colours[1:])
-            self.session.apply(edit)
+        """Ask for another film."""
+        row = self.row
+        taken = None if row is None else self.film.ask(colour=row.layer.colour, colours=row.colours[:1])
+        if row is not None and taken is not None:
+            self.session.apply(choose_film(row.colours[0], taken, *row.colours[1:]))
 
     def _press(self, by: int) -> None:
         """Press this layer one earlier or later."""
