@@ -121,6 +121,17 @@ def test_sixteenths_are_written_as_fractions(sixteenths):
     assert read_length(text) == pytest.approx(sixteenths * 25.4 / 16)
 
 
+@given(st.floats(-5000, 5000))
+def test_inches_are_whole_or_have_a_fraction_never_a_point(mm):
+    text = write_length(mm, unit="in", with_unit=False)
+    whole, _, fraction = text.removeprefix("-").rpartition(" ") if "/" in text else (text, "", "")
+    assert (whole or "0").lstrip("-").isdecimal()
+    if fraction:
+        top, bottom = map(int, fraction.split("/"))
+        assert 0 < top < bottom
+        assert bottom in (2, 4, 8, 16, 32, 64, 128)
+
+
 def test_no_minus_zero():
     assert write_length(-0.01) == "0 mm"
     assert write_length(-0.01, unit="in") == "0 in"

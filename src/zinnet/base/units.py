@@ -33,6 +33,7 @@ TOKEN = re.compile(
     r"|(?P<sign>[-+*/()]))"
 )
 FRACTION_TOLERANCE_MM = 0.05
+PARTS_OF_INCH = (16, 32, 64, 128)
 LONGEST_MM = 100_000.0
 MOST_LETTERS = 120
 
@@ -171,7 +172,7 @@ class _Reader:
 def write_length(length_mm: float, *, unit: Unit = "mm", with_unit: bool = True) -> str:
     """Return ``length_mm`` in ``unit``, right to 0.1 mm.
 
-    Inches are written as fractions down to sixteenths where one is within 0.05 mm, else as decimals.
+    Inches are written in sixteenths, or in finer parts where none of these is within 0.05 mm.
 
     >>> write_length(266.7, unit="in")
     '10 1/2 in'
@@ -187,14 +188,16 @@ def write_length(length_mm: float, *, unit: Unit = "mm", with_unit: bool = True)
 
 
 def _inches(length_mm: float) -> str:
-    sixteenths = round(length_mm / MM_PER_INCH * 16)
-    if abs(sixteenths * MM_PER_INCH / 16 - length_mm) > FRACTION_TOLERANCE_MM:
-        return f"{length_mm / MM_PER_INCH:.3f}".rstrip("0").rstrip(".")
-    sign = "-" if sixteenths < 0 else ""
-    whole, rest = divmod(abs(sixteenths), 16)
+    """Return inches with a fraction: the coarsest that is near enough, at the finest less than 0.1 mm away."""
+    for parts in PARTS_OF_INCH:
+        count = round(length_mm / MM_PER_INCH * parts)
+        if abs(count * MM_PER_INCH / parts - length_mm) <= FRACTION_TOLERANCE_MM:
+            break
+    sign = "-" if count < 0 else ""
+    whole, rest = divmod(abs(count), parts)
     if not rest:
         return f"{sign}{whole}"
-    fraction = Fraction(rest, 16)
+    fraction = Fraction(rest, parts)
     return f"{sign}{f'{whole} ' if whole else ''}{fraction.numerator}/{fraction.denominator}"
 
 
