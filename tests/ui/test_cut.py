@@ -35,7 +35,7 @@ def test_every_mat_has_a_card_that_says_what_goes_where(cut, qtbot):
     page = cut.pages["loading"]
     assert len(page.buttons) == len(cut.control.loads) == 9
     assert page.side.text() == "Carrier down, film up"
-    for word in ("12 x 12 in mat", "force 90 g", "from memory", "corner", "About"):
+    for word in ("12 x 12 in mat", "force 90 g", "typical, unsourced", "corner", "About"):
         assert word.lower() in page.lines.text().lower()
     click(qtbot, page.buttons[4])
     assert cut.control.load is cut.control.loads[4]

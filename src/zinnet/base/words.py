@@ -14,3 +14,20 @@ def has_words(text: str) -> bool:
     (True, False, False)
     """
     return sum(letter.isalpha() for letter in text) >= LEAST_LETTERS
+
+
+def shown_source(source: str) -> str:
+    """Return where a number comes from as it is shown: one from memory is typical, and has no source."""
+    return source.replace("from memory", "typical, unsourced")
+
+
+def source_said(source: str) -> str:
+    """Return where a number comes from as a sentence.
+
+    Examples
+    --------
+    >>> source_said("from memory: opening a job")
+    'Typical, unsourced: opening a job.'
+    """
+    said = shown_source(source)
+    return f"{said[:1].upper()}{said[1:]}."

@@ -39,5 +39,5 @@ def heat_limits(fabric: Fabric | None, dots: int | None) -> tuple[Limit, ...]:
     """
     found = [label_limit(dots)]
     if fabric is not None and fabric.most_c is not None:
-        found.append(Limit(fabric.most_c, f"what {fabric.name} bears (typical, from memory)"))
+        found.append(Limit(fabric.most_c, f"what {fabric.name} bears (typical, unsourced)"))
     return tuple(sorted(limit for limit in found if limit is not None))

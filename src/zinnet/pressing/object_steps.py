@@ -17,7 +17,7 @@ HOT = (
     "Hot platen and base: burns. Gloves, a heat-proof mat, fresh air, nothing left switched on alone; a child only "
     "with an adult. The press's manual, labels and local rules come first."
 )
-HOURS = "The hours are typical, from memory."
+HOURS = "The hours are typical, unsourced."
 
 
 @dataclass(frozen=True)

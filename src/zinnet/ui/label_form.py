@@ -2,6 +2,7 @@
 
 from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QSpinBox, QWidget
 
+from zinnet.base.words import source_said
 from zinnet.output.papers.labels import label_sheets
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
@@ -37,7 +38,7 @@ class LabelForm(QDialog):
     def _follow(self) -> None:
         kind = label_sheets()[self.sheet.currentData()]
         self.used.setRange(0, kind.count - 1)
-        self.note.setText(f"{kind.source[0].upper()}{kind.source[1:]}.")
+        self.note.setText(source_said(kind.source))
 
     @property
     def labels(self) -> tuple[str, int]:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Sequence
 
 from zinnet.base.units import Unit, write_area, write_length, write_seconds
+from zinnet.base.words import shown_source
 from zinnet.layers.stack import FilmLayer
 from zinnet.output.papers.loaded import LoadedPicture
 from zinnet.output.papers.pages import WIDTH, Paper
@@ -182,7 +183,8 @@ def _list_mats(sheet: Paper, facts: Facts) -> None:
     sheet.say(f"{mats}; {taken} taken, {worn} on garments, {kept} kept, {waste} waste.")
     sheet.under("On the machine")
     rows = dict.fromkeys(
-        (load.films, load.trims[0].side_down, load.grip, load.settings_said, load.known.source) for load in facts.loads
+        (load.films, load.trims[0].side_down, load.grip, load.settings_said, shown_source(load.known.source))
+        for load in facts.loads
     )
     sheet.table(("Film", "Side", "Mat", "Settings", "By"), tuple(rows), widths=(84, 100, 115, 115, 109))
     sheet.gallery([(*MAT_PICTURE, LoadedPicture(load, MAT_PICTURE).draw) for load in facts.loads[:MOST_MATS]])

@@ -223,7 +223,7 @@ def too_much_heat(facts: Facts) -> Iterator[Finding]:
                 yield found(
                     "too-much-heat",
                     f"{garment_said(facts, press)}{piece.name}: {seconds:.0f} s at heat where presses overlap",
-                    f"{limit:.0f} s: what {piece.kind.name} film bears (typical, from memory); fewer overlaps, or tack",
+                    f"{limit:.0f} s: what {piece.kind.name} film bears (typical, unsourced); fewer overlaps, or tack",
                     place=place_on(press, piece.region, piece),
                     mend=set_pressing("tack first", school="tack") if full else None,
                     also=tuple(at_one_press(facts, press, work)),

@@ -135,7 +135,7 @@ def not_for_baby(facts: Facts) -> Iterator[Finding]:
             yield found(
                 "not-for-baby",
                 f"{named(facts, garment, design)}{' and '.join(said)}",
-                "a small part that comes off fits a small child's throat (small parts cylinder, from memory); "
+                "a small part that comes off fits a small child's throat (small parts cylinder; typical, unsourced); "
                 "the labels of film and cloth and local rules come first",
                 place=place_of(garment, design, art),
             )

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from zinnet.base.units import write_length
+from zinnet.base.words import shown_source
 from zinnet.films.catalogue import kind_of
 from zinnet.job.edits import Edit, nest_again, set_nesting
 from zinnet.machines.cutters import usual_gap_mm
@@ -142,7 +143,7 @@ def against_nap(facts: Facts) -> Iterator[Finding]:
             yield found(
                 "against-nap",
                 f"mat {mat.number}: {len(turned)} turned, the first by {turned[0]:g}°",
-                f"{kind_of(mat.nest.film).name}: {kind_of(mat.nest.film).source}",
+                f"{kind_of(mat.nest.film).name}: {shown_source(kind_of(mat.nest.film).source)}",
                 place=Place("nest", mat.regions[0].bounds, mat.number),
                 mend=nest_again(held_pins(facts.mats, facts.job.nesting)),
             )

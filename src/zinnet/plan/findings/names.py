@@ -97,7 +97,7 @@ def name_too_long(facts: Facts) -> Iterator[Finding]:
                 "name-too-long",
                 f"{_said(long)}: letters of {smallest / usual:.0%} of the usual size"
                 + (", and with one size for all every name gets them" if all_small else ""),
-                f"under {least:.0%} a name looks odd beside the others (from memory); "
+                f"under {least:.0%} a name looks odd beside the others (typical, unsourced); "
                 "give it a wider field, two lines, or a short form",
                 subject=f"names {index}",
             )

@@ -165,7 +165,7 @@ def too_fresh(facts: Facts) -> Iterator[Finding]:
     yield found(
         "too-fresh",
         f"pressed on {at:%d %B %Y at %H:%M}; not washed or folded before {ready:%d %B %Y, %H:%M}",
-        f"{hours:g} hours (typical, from memory); the film's and the cloth's label come first",
+        f"{hours:g} hours (typical, unsourced); the film's and the cloth's label come first",
     )
 
 

@@ -7,6 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_length
+from zinnet.base.words import shown_source
 from zinnet.cutting.advice import worn_blade
 from zinnet.plan.printed import printed_pieces
 from zinnet.ui.card_page import CardPage, small
@@ -170,7 +171,7 @@ class LoadingPage(CardPage):
         with_blade = "" if blade is None else f" Blade {blade.number}, {blade.metres:.1f} m cut."
         settings = load.settings_said
         found.append(Paragraph(f"{settings[0].upper()}{settings[1:]}.{with_blade}"))
-        found.append(Paragraph(load.known.source, is_quiet=True))
+        found.append(Paragraph(shown_source(load.known.source), is_quiet=True))
         film = load.mats[0].nest.film.id
         worn = worn_blade(blade, self.control.session.workshop.tests, film, load.cutting.machine)
         if worn is not None:

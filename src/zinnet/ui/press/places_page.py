@@ -224,7 +224,7 @@ class PlacesPage(CardPage):
             self.lines.setText(tr("Point at a spot to read its seconds."))
             limits = {piece.kind.name: piece.kind.most_heat_s for piece in work.pieces if piece.kind.most_heat_s}
             self.about.setText(
-                "; ".join(f"{name} film bears {most:.0f} s (typical, from memory)" for name, most in limits.items())
+                "; ".join(f"{name} film bears {most:.0f} s (typical, unsourced)" for name, most in limits.items())
             )
         else:
             self.head.setText("One position covers all" if count == 1 else f"{count} positions")

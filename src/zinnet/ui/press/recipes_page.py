@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, 
 
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import Degrees, write_temperature
+from zinnet.base.words import source_said
 from zinnet.job.edits import choose_recipe
 from zinnet.plan.presses import GarmentPress, degrees_of
 from zinnet.pressing.known_recipes import Offer, heat_span, seconds_span
@@ -164,7 +165,7 @@ class RecipesPage(CardPage):
             where = f"; nearest, known {setting.offer.nearest}: test it on a hem" if setting.offer.nearest else ""
             column.addWidget(small(f"Now: {setting.recipe.in_words(degrees)} ({setting.offer.in_words}){where}"))
             if setting.recipe.origin == "learned":
-                column.addWidget(small(f"{setting.recipe.source[0].upper()}{setting.recipe.source[1:]}."))
+                column.addWidget(small(source_said(setting.recipe.source)))
             if setting.limit is not None:
                 limit = write_temperature(setting.limit.most_c, degrees=degrees)
                 column.addWidget(small(f"Held to {limit}: {setting.limit.whose}."))

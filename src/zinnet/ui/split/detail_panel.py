@@ -61,7 +61,7 @@ class DetailPanel(QFrame):
         grid.setSpacing(6)
         for index, button in enumerate(self.buttons.values()):
             grid.addWidget(button, index // 2, index % 2)
-        self.note = Label(tr("Limits are typical, from memory: the maker's sheet and your own test cut win."))
+        self.note = Label(tr("Limits are typical, unsourced: the maker's sheet and your own test cut win."))
         self.note.setFont(font(SMALL))
         self.note.setProperty("quiet", True)
         self.note.setWordWrap(True)

@@ -5,6 +5,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QCheckBox, QComboBox, QFrame, QProgressBar, QPushButton, QVBoxLayout
 
+from zinnet.base.words import shown_source
 from zinnet.job.edits import tick_weeded
 from zinnet.layers.weeding import Island, WeedMap, weed_summary
 from zinnet.ui.aside import Aside
@@ -172,7 +173,7 @@ class WeedPanel(QFrame):
         if weeding is None:
             return
         self.said.setText(weed_summary(weeding.map) + ".")
-        self.time.setText(f"Based on {weeding.map.basis}.")
+        self.time.setText(f"Based on {shown_source(weeding.map.basis)}.")
         self.progress.setMaximum(len(weeding.map.islands))
         self.progress.setValue(len(weeding.state.out))
 
