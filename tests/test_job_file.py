@@ -16,7 +16,7 @@ from zinnet.artwork.source import source_of
 from zinnet.base.errors import JobFileError
 from zinnet.bench.automatic_copy import AutomaticCopy
 from zinnet.bench.document import Document
-from zinnet.bench.recent import recent_jobs, remember_job
+from zinnet.bench.recent import MOST_RECENT, picture_of, recent_jobs, remember_job
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.data import read_bytes
 from zinnet.job.edits import (
@@ -296,3 +296,16 @@ def test_what_was_a_small_press_of_five_inches_is_a_plate_now(tmp_path):
     old = {**json.loads(Job().model_dump_json()), "schema_version": 13, "platen": "hand-5x5"}
     rewritten(path, job_json=json.dumps(old))
     assert load_job(path)[0].platen == "plate-5x5"
+
+
+def test_a_recent_job_keeps_its_picture_as_long_as_it_is_one_of_them(tmp_path):
+    paths = [tmp_path / f"{number}.zinnet" for number in range(MOST_RECENT + 1)]
+    for path in paths:
+        path.write_bytes(b"")
+    remember_job(paths[0], b"first")
+    remember_job(paths[0])
+    assert picture_of(paths[0]).read_bytes() == b"first"
+    for path in paths[1:]:
+        remember_job(path, b"other")
+    assert not picture_of(paths[0]).exists()
+    assert all(picture_of(path).read_bytes() == b"other" for path in paths[1:])

@@ -5,7 +5,7 @@ import sys
 
 import pytest
 from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QAction, QDropEvent, QFocusEvent
+from PySide6.QtGui import QAction, QColor, QDropEvent, QFocusEvent
 from PySide6.QtWidgets import QApplication, QFileDialog, QMessageBox, QPushButton
 
 from tests.helpers import LANTERN, crashed, document_of, first_of, svg
@@ -18,6 +18,7 @@ from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import add_source, set_copies, set_measure, set_placement
 from zinnet.nesting import running
 from zinnet.ui.beginnings import make_card
+from zinnet.ui.card.begin import BeginCard
 from zinnet.ui.film_picker import FilmButton
 from zinnet.ui.theme import DAYLIGHT, NIGHT, theme
 from zinnet.workshop.model import standard_workshop
@@ -276,6 +277,13 @@ def test_save_open_and_recent(demo, qtbot, tmp_path, monkeypatch):
     qtbot.waitUntil(lambda: demo.session.plan.blank.measures["chest"] == 540, timeout=10_000)
     demo.menus.fill_recent()
     assert [action.text() for action in demo.menus.recent.actions()] == ["walk"]
+    card = BeginCard(())
+    button = next(one for one in card.findChildren(QPushButton) if one.toolTip().endswith("walk.zinnet"))
+    picture = button.icon().pixmap(44, 44).toImage()
+    cloth = QColor(demo.session.plan.blank.colour)
+    middle = picture.pixelColor(picture.width() // 2, int(picture.height() * 0.93))
+    assert abs(middle.lightness() - cloth.lightness()) < 12
+    card.deleteLater()
     assert demo.session.plan.is_nested
 
 

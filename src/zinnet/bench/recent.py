@@ -2,6 +2,7 @@
 
 import contextlib
 import json
+from hashlib import sha256
 from pathlib import Path
 
 import platformdirs
@@ -28,11 +29,27 @@ def recent_jobs() -> list[Path]:
     return found[:MOST_RECENT]
 
 
-def remember_job(path: Path) -> None:
-    """Put a job at the head of the recent ones."""
-    names = [str(path.resolve()), *(str(one) for one in recent_jobs() if one != path.resolve())]
+def remember_job(path: Path, picture: bytes = b"") -> None:
+    """Put a job at the head of the recent ones, with a small picture of it as PNG; without one it keeps what it has."""
+    names = [str(path.resolve()), *(str(one) for one in recent_jobs() if one != path.resolve())][:MOST_RECENT]
     with contextlib.suppress(ZinnetError):  # a list that can't be kept must not keep anyone from working
-        write_whole(_recent_file(), json.dumps(names[:MOST_RECENT]).encode())
+        write_whole(_recent_file(), json.dumps(names).encode())
+        if picture:
+            write_whole(picture_of(path), picture)
+    kept = {picture_of(Path(name)) for name in names}
+    for old in _pictures().glob("*.png"):
+        if old not in kept:
+            with contextlib.suppress(OSError):
+                old.unlink()
+
+
+def picture_of(path: Path) -> Path:
+    """Return where the small picture of a job is kept, if there is one."""
+    return _pictures() / f"{sha256(str(path.resolve()).encode()).hexdigest()[:24]}.png"
+
+
+def _pictures() -> Path:
+    return platformdirs.user_state_path("zinnet") / "pictures"
 
 
 def _recent_file() -> Path:

@@ -4,10 +4,11 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol, cast
 
-from PySide6.QtCore import QBuffer, QIODevice, QMimeData, QRectF, Qt
+from PySide6.QtCore import QMimeData, QRectF, Qt
 from PySide6.QtGui import QColor, QGuiApplication, QImage, QPainter, QTransform
 
 from zinnet.ui.language import tr
+from zinnet.ui.pictures import png_of
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -64,7 +65,7 @@ class Clipboard:
         elif svg:
             files.bring(tr("the drawing"), partial(files.opener.open_data, "pasted.svg", svg))
         elif mime.hasImage():
-            data = _png(mime.imageData())
+            data = png_of(mime.imageData())
             files.bring(tr("the picture"), partial(files.opener.open_data, "pasted.png", data))
         elif _is_table(text):
             self._names().read(text, tr("what was copied"))
@@ -152,10 +153,3 @@ def _is_table(text: str) -> bool:
     head, _, rows = text.partition("\n")
     columns = {cell.strip().casefold() for cell in head.replace(";", ",").replace("\t", ",").split(",")}
     return bool(rows.strip()) and "name" in columns
-
-
-def _png(image: QImage) -> bytes:
-    buffer = QBuffer()
-    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-    image.save(buffer, "PNG")  # type: ignore[call-overload]
-    return bytes(buffer.data().data())

@@ -7,13 +7,14 @@ from PySide6.QtGui import QBrush, QColor, QImage, QLinearGradient, QPainter, QPe
 
 from zinnet.ui.drawing import mark_pen, pen
 from zinnet.ui.films import layer_brushes
+from zinnet.ui.pictures import png_of
 from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import colour
 
 if TYPE_CHECKING:
     from zinnet.blanks.model import Blank, Panel
     from zinnet.camera.backdrop import Backdrop
-    from zinnet.plan.fitted import FittedDesign
+    from zinnet.plan.fitted import FittedDesign, Garment
 
 FIXED = {
     "panel": "#efe6d2",
@@ -179,6 +180,21 @@ def fit_into(box: QRectF, bounds: tuple[float, float, float, float]) -> QTransfo
     x = box.center().x() - (left + right) / 2 * scale
     y = box.center().y() - (top + bottom) / 2 * scale
     return QTransform(scale, 0, 0, scale, x, y)
+
+
+def small_picture(garment: "Garment", side: int = 120) -> bytes:
+    """Return a small picture of a garment with what is on its main panel, as a PNG whose longer side is ``side``."""
+    left, top, right, bottom = garment.blank.main.bounds
+    scale = side / max(right - left, bottom - top)
+    image = QImage(
+        max(1, round((right - left) * scale)), max(1, round((bottom - top) * scale)), QImage.Format.Format_ARGB32
+    )
+    image.fill(QColor(0, 0, 0, 0))
+    with QPainter(image) as painter:
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        main = garment.blank.main
+        draw_small(painter, QRectF(image.rect()), garment.blank, main, garment.composed_on(main.id))
+    return png_of(image)
 
 
 def draw_small(

@@ -149,6 +149,7 @@ class Opener(QObject):
     def save(self, path: Path, *, over: bool = False) -> bool:
         """Save the job, ``over`` what another program wrote there meanwhile; say so where it can't be done."""
         from zinnet.bench.recent import remember_job
+        from zinnet.ui.garment import small_picture
 
         session = self.session
         try:
@@ -156,7 +157,7 @@ class Opener(QObject):
         except ZinnetError as error:
             session.said.emit(str(error))
             return False
-        remember_job(path)
+        remember_job(path, small_picture(session.plan.garments[0]))
         session.automatic_copy.drop()
         session.mark_open()
         session.books.open()

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QPushButton, QTableWidget
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QPushButton, QTableWidget, QVBoxLayout, QWidget
 
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
@@ -42,3 +42,14 @@ def put_text(button: QPushButton, text: str) -> None:
     shortcut = button.shortcut()
     button.setText(text)
     button.setShortcut(shortcut)
+
+
+def stacked(*widgets: QWidget, grows: QWidget) -> QWidget:
+    """Return widgets one above another without gaps; one of them takes the room that is left."""
+    whole = QWidget()
+    column = QVBoxLayout(whole)
+    column.setContentsMargins(0, 0, 0, 0)
+    column.setSpacing(0)
+    for widget in widgets:
+        column.addWidget(widget, int(widget is grows))
+    return whole

@@ -161,6 +161,10 @@ def _sheet(t: Theme) -> str:
     QFrame[card="light"] {{ background: {t.card_light}; border: 1px solid {t.card_line}; border-radius: 6px; }}
     QFrame[card="lit"] {{ background: {t.card}; border: 2px solid {t.accent}; border-radius: 7px; }}
     QFrame[card="side"] {{ background: {t.card}; border-left: 2px solid {t.card_line}; }}
+    QFrame[card="foot"] {{ background: {t.felt}; }}
+    QFrame[card="foot"] QLabel {{ color: {t.chalk}; }}
+    QFrame[card="foot"] QPushButton[strong="true"] {{ background: {t.tape}; color: {t.ink}; }}
+    QFrame[card="foot"] QPushButton[strong="true"]:disabled {{ background: {t.card_line}; color: {t.quiet_ink}; }}
     QFrame[card="top"] {{ background: {t.card}; border-bottom: 2px solid {t.card_line}; }}
     QFrame[said="true"] {{ background: {t.card_light}; border: 2px solid {t.ink}; border-radius: 6px; }}
     QLineEdit#job-title {{ background: transparent; border-color: transparent; }}

@@ -17,6 +17,7 @@ from PySide6.QtWidgets import (
 
 from zinnet.desktop.guide import chapter_for
 from zinnet.ui.beginnings import make_card, make_empty
+from zinnet.ui.bench_foot import BenchFoot
 from zinnet.ui.clipboard import Clipboard
 from zinnet.ui.dimmed import Dimmed
 from zinnet.ui.findings_panel import FindingsPanel
@@ -34,6 +35,7 @@ from zinnet.ui.papers import Papers
 from zinnet.ui.parts import bench_makers, page_makers, station_makers
 from zinnet.ui.plain import plain
 from zinnet.ui.preferences import Preferences
+from zinnet.ui.rows import stacked
 from zinnet.ui.sheets import Properties
 from zinnet.ui.showing import show_finding
 from zinnet.ui.tags import TagThread
@@ -143,17 +145,12 @@ class MainWindow(QMainWindow):
         row.addWidget(self.tags)
         row.addWidget(self.table, 1)
         row.addWidget(self.panel)
-        whole = QVBoxLayout()
-        whole.setContentsMargins(0, 0, 0, 0)
-        whole.setSpacing(0)
-        whole.addWidget(self.strip)
-        whole.addLayout(row, 1)
-        whole.addWidget(self.rule)
-        middle = QWidget()
-        middle.setLayout(whole)
+        table = QWidget()
+        table.setLayout(row)
         self.middle = QStackedWidget()
-        self.middle.addWidget(middle)
-        self.setCentralWidget(self.middle)
+        self.middle.addWidget(stacked(self.strip, table, self.rule, grows=table))
+        self.foot = BenchFoot(self.middle, self.strip, self.leave_bench)
+        self.setCentralWidget(stacked(self.middle, self.foot, grows=self.middle))
 
     @cached_property
     def cutter(self) -> "CutterControl":

@@ -4,10 +4,11 @@ import datetime
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import QSize, Qt, Signal
+from PySide6.QtGui import QIcon
 from PySide6.QtWidgets import QFrame, QMenu, QPushButton, QVBoxLayout, QWidget
 
-from zinnet.bench.recent import recent_jobs
+from zinnet.bench.recent import picture_of, recent_jobs
 from zinnet.data import read_toml
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
@@ -23,6 +24,7 @@ HOW = (
 )
 MOST_RECENT = 3
 NAME_PX = 190
+PICTURE_PX = 44
 
 
 class BeginCard(QFrame):
@@ -95,7 +97,9 @@ class BeginCard(QFrame):
             button = QPushButton(
                 self.fontMetrics().elidedText(path.stem, Qt.TextElideMode.ElideRight, NAME_PX).replace("&", "&&")
             )
-            button.setProperty("small", True)
+            button.setStyleSheet("text-align: left")
+            button.setIcon(QIcon(str(picture_of(path))))
+            button.setIconSize(QSize(PICTURE_PX, PICTURE_PX))
             button.setToolTip(plain(str(path)))
             button.clicked.connect(lambda checked=False, path=path: self.open_recent.emit(path))
             found.append(button)
