@@ -10,6 +10,7 @@ import pytest
 from zinnet.job.edits import set_order, set_order_lines
 from zinnet.job.order import OrderLine
 from zinnet.shop.costing import Costing
+from zinnet.ui.plain import Label
 from zinnet.workshop.price_list import usual_prices
 from zinnet.workshop.store import WorkshopStore
 
@@ -33,18 +34,25 @@ def test_it_shows_what_the_costing_says(page):
     amounts = [page.price.table.item(row, 2).text() for row in range(page.price.table.rowCount())]
     assert amounts == [f"{item.amount:.2f}" for item in priced.items]
     assert f"Costs {priced.cost:.2f}, sold for {priced.net:.2f}" in page.price.total.text()
-    assert "no due date" in page.due.text()
+    assert "no due date" in page.time.due.text()
+    sheet = page.sheet
+    together = [sheet.lines.item(row, 3).text() for row in range(sheet.lines.rowCount())]
+    assert together == [f"{one.total:.2f}" for one in priced.lines]
+    assert sum(map(Decimal, together)) == priced.net
+    assert sheet.sums.text().endswith(f"To pay: {priced.gross:.2f} EUR")
+    spans = dict(zip((one.name for one in page.found.spans), page.time.spans.accessibleName().split("; "), strict=True))
+    assert all(said.startswith(name) for name, said in spans.items())
 
 
 def test_it_shows_what_the_job_card_asks_for_and_leads_there(page, qtbot):
     forest = OrderLine(size="adult-l", colour="#1f4d3a", name="forest", count=6)
     page.session.apply(set_order_lines((forest, forest.model_copy(update={"size": "adult-s", "count": 2}))))
     page.session.apply(set_order("customer", customer="the reed band"))
-    settled(page, qtbot, lambda found: page.lines.table.rowCount() == 2)
-    shown = [[page.lines.table.item(row, column).text() for column in range(3)] for row in range(2)]
-    assert shown == [["forest", "adult L", "6"], ["forest", "adult S", "2"]]
-    assert page.lines.said.text() == "For the reed band, no due date yet."
-    page.lines.card.click()
+    qtbot.waitUntil(lambda: "reed band" in page.sheet.whom.text())
+    shown = [label.text() for label in page.sheet.findChildren(Label) if label.text().startswith("6 adult")]
+    assert shown == ["6 adult L, 2 adult S"]
+    assert page.sheet.whom.text() == "For the reed band, no due date yet."
+    page.card.click()
     assert page.window().page == "card"
 
 

@@ -15,6 +15,7 @@ from zinnet.base.units import (
     write_seconds,
 )
 from zinnet.blanks.catalogue import blank_kind, size_of, sizes
+from zinnet.blanks.cloth_colours import colour_called
 from zinnet.films.catalogue import Film
 from zinnet.job.order import OrderLine
 from zinnet.plan.film_use import film_use
@@ -47,7 +48,8 @@ class GarmentNeed:
     @property
     def in_words(self) -> str:
         """Kind, size and colour in words."""
-        return f"{blank_kind(self.kind).name}, {sizes()[self.line.size].name}, {self.line.name or self.line.colour}"
+        colour = self.line.name or colour_called(self.line.colour)
+        return f"{blank_kind(self.kind).name}, {sizes()[self.line.size].name}, {colour}"
 
 
 @dataclass(frozen=True)

@@ -77,7 +77,7 @@ def page_makers(
 
     def order() -> Any:
         page = _made("order.page", "OrderPage", session)
-        page.lines.card_asked.connect(show_card)
+        page.card_asked.connect(show_card)
         return page
 
     def guide() -> Any:

@@ -2,17 +2,30 @@
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QPushButton, QTableWidget, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QHeaderView,
+    QPushButton,
+    QTableWidget,
+    QTableWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
 
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
 
 
 def make_table(
-    name: str, columns: Sequence[str], narrow: Sequence[int] = (), *, editable: bool = False
+    name: str, columns: Sequence[str], narrow: Sequence[int] = (), *, editable: bool = False, whole: bool = False
 ) -> QTableWidget:
-    """Return an empty table; its ``narrow`` columns are as wide as their text, the others share the rest."""
-    table = QTableWidget(0, len(columns))
+    """Return an empty table; its ``narrow`` columns are as wide as their text, the others share the rest.
+
+    A ``whole`` table is as high as all its rows: it scrolls with the page that it stands on.
+    """
+    table = WholeTable(len(columns)) if whole else QTableWidget(0, len(columns))
     table.setHorizontalHeaderLabels([tr(column) for column in columns])
     table.setAccessibleName(tr(name))
     table.verticalHeader().setVisible(False)
@@ -27,6 +40,28 @@ def make_table(
     table.setShowGrid(False)
     table.setAlternatingRowColors(True)
     return table
+
+
+class WholeTable(QTableWidget):
+    """A table as high as its rows, whatever its width makes of them."""
+
+    def __init__(self, columns: int) -> None:
+        super().__init__(0, columns)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.horizontalHeader().setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Break lines anew where the width is another."""
+        super().resizeEvent(event)
+        if event.size().width() != event.oldSize().width():
+            self.resizeRowsToContents()
+
+    def resizeRowsToContents(self) -> None:
+        """Be as high as all rows."""
+        super().resizeRowsToContents()
+        rows = sum(map(self.rowHeight, range(self.rowCount())))
+        self.setFixedHeight(self.horizontalHeader().sizeHint().height() + rows + 2 * self.frameWidth())
 
 
 def make_button(text: str, tip: str, do: Callable[[], object]) -> QPushButton:
@@ -53,3 +88,14 @@ def stacked(*widgets: QWidget, grows: QWidget) -> QWidget:
     for widget in widgets:
         column.addWidget(widget, int(widget is grows))
     return whole
+
+
+def show_rows(table: QTableWidget, rows: Sequence[Sequence[str]]) -> None:
+    """Show texts in a table, each with itself as its tip."""
+    table.setRowCount(len(rows))
+    for row, cells in enumerate(rows):
+        for column, text in enumerate(cells):
+            cell = QTableWidgetItem(text)
+            cell.setToolTip(plain(text))
+            table.setItem(row, column, cell)
+    table.resizeRowsToContents()

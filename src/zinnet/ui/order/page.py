@@ -1,24 +1,33 @@
-"""The page of the order: what is asked for and what is there at the left, time and price at the right."""
+"""The page of the order: the sheet for the customer at the left, what only the workshop sees at the right."""
 
 import datetime
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QLabel, QSizePolicy, QTableWidgetItem, QVBoxLayout
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
-from zinnet.base.units import write_seconds
 from zinnet.output.papers.quote_sheet import quote_pdf
 from zinnet.output.papers.shopping_list import shopping_csv, shopping_pdf
 from zinnet.shop.quote import quote_csv
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.language import tr
-from zinnet.ui.order.lines import OrderLines
 from zinnet.ui.order.price import PricePanel
+from zinnet.ui.order.sheet import OrderSheet
+from zinnet.ui.order.time import TimePanel
 from zinnet.ui.order.worked_out import WorkedOut, work_out
-from zinnet.ui.plain import Label, plain
-from zinnet.ui.rows import make_button, make_table
+from zinnet.ui.plain import Label
+from zinnet.ui.rows import make_button, make_table, show_rows
 from zinnet.ui.theme import PLAIN, font
 from zinnet.workshop.blank_stock import BlankItem, BlankStock
 from zinnet.workshop.prices import read_prices
@@ -29,54 +38,58 @@ if TYPE_CHECKING:
 
 NEEDS = ("What", "Needed", "In stock", "To buy")
 LIST_FILTER = "Lists (*.pdf *.csv)"
-ROW = Qt.ItemDataRole.UserRole
 
 
 class OrderPage(CardPage):
     """The order of the job on the table."""
 
+    card_asked = Signal()
+
     def __init__(self, session: "Session") -> None:
         super().__init__("Order and price")
         self.session = session
         self.found: WorkedOut | None = None
-        self.lines = OrderLines(session)
-        self.needs = make_table("What it needs, and what is there", NEEDS, narrow=(1, 2))
+        self.sheet = OrderSheet(session)
+        self.needs = make_table("What it needs, and what is there", NEEDS, narrow=(1, 2), whole=True)
         self.needs.setToolTip(tr("Return or a double click on a garment says how many are there"))
         self.needs.itemActivated.connect(lambda item: self.ask_there(item.row()))
-        self.spans = Label()
-        self.spans.setWordWrap(True)
-        self.due = Label()
-        self.due.setWordWrap(True)
+        self.time = TimePanel(session)
         self.price = PricePanel(session)
+        self.card = make_button("Job card ...", "Counts, colours, for whom and until when (F7)", self.card_asked.emit)
         self.buy = make_button("Shopping list ...", "Write what is to be bought, as PDF or CSV", self.choose_shopping)
         self.quote = make_button("Quote ...", "Write what the customer pays, as PDF or CSV", self.choose_quote)
         self._lay_out()
         session.plan_changed.connect(self.follow)
 
     def _lay_out(self) -> None:
-        left, right = QVBoxLayout(), QVBoxLayout()
-        left.addWidget(_head("Ordered"))
-        left.addWidget(self.lines, 3)
-        left.addWidget(_head("Needed, in stock"))
-        left.addWidget(self.needs, 3)
-        row = QHBoxLayout()
-        row.addWidget(self.buy)
-        row.addStretch(1)
-        left.addLayout(row)
-        right.addWidget(_head("Time"))
-        for label in (self.spans, self.due):
-            label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
-            right.addWidget(label)
-        right.addWidget(_head("Price"))
-        right.addWidget(self.price, 1)
-        row = QHBoxLayout()
-        row.addWidget(self.quote)
-        row.addStretch(1)
-        right.addLayout(row)
-        body = QHBoxLayout()
-        body.setSpacing(20)
-        body.addLayout(left, 6)
-        body.addLayout(right, 6)
+        """Lay the sheet for the customer at the left, and what only the workshop sees at the right."""
+        shop = QWidget()
+        shop.setProperty("holder", True)
+        inside = QVBoxLayout(shop)
+        inside.setContentsMargins(0, 0, 8, 0)
+        for widget in (
+            _head("Time"),
+            self.time,
+            _head("Needed, in stock"),
+            self.needs,
+            _head("Costs"),
+            self.price,
+        ):
+            inside.addWidget(widget)
+        inside.addStretch(1)
+        body = QGridLayout()
+        body.setHorizontalSpacing(18)
+        body.addWidget(_scrolled(self.sheet, tr("The order, as the customer sees it")), 0, 0)
+        body.addWidget(_scrolled(shop, tr("What only the workshop sees")), 0, 1)
+        for place, buttons in enumerate(((self.quote, self.card), (self.buy,))):
+            row = QHBoxLayout()
+            row.setSpacing(8)
+            for button in buttons:
+                row.addWidget(button)
+            row.addStretch(1)
+            body.addLayout(row, 1, place)
+        body.setColumnStretch(0, 1)
+        body.setColumnStretch(1, 1)
         self.column.setContentsMargins(18, 46, 18, 14)
         self.column.addLayout(body, 1)
 
@@ -90,7 +103,7 @@ class OrderPage(CardPage):
     def show_plan(self) -> None:
         """Work the order out beside the window, then show it; what has changed meanwhile is worked out again."""
         plan, today = self.session.plan, datetime.date.today()
-        self.lines.show_order()
+        self.sheet.show_order()
 
         def show(found: WorkedOut) -> None:
             if plan is self.session.plan:
@@ -105,18 +118,10 @@ class OrderPage(CardPage):
 
     def _show(self, found: WorkedOut) -> None:
         self.found = found
-        self.lines.show_hours(found.costing.prices.time.day_h)
         self.note.setText(" ".join(found.remarks) or "Counts, sizes and colours are those of the job card.")
-        self.needs.setRowCount(len(found.needs))
-        for row, cells in enumerate(found.needs):
-            for column, text in enumerate(cells):
-                cell = QTableWidgetItem(text)
-                cell.setToolTip(plain(text))
-                self.needs.setItem(row, column, cell)
-        self.needs.resizeRowsToContents()
-        self.spans.setText("; ".join(f"{span.name} {write_seconds(span.seconds)}" for span in found.spans))
-        self.spans.setVisible(bool(found.spans))
-        self.due.setText(found.due)
+        show_rows(self.needs, found.needs)
+        self.time.show_times(found)
+        self.sheet.show_price(found.priced, found.costing.prices.currency, found.due)
         self.price.show_price(found)
         self.quote.setEnabled(found.priced is not None)
 
@@ -184,7 +189,16 @@ class OrderPage(CardPage):
 
 
 def _head(text: str) -> QLabel:
-    head = Label(text)
+    head = Label(tr(text))
     head.setFont(font(PLAIN, bold=True))
-    head.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Maximum)
     return head
+
+
+def _scrolled(widget: QWidget, name: str) -> QScrollArea:
+    area = QScrollArea()
+    area.setWidgetResizable(True)
+    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    area.setAccessibleName(name)
+    area.viewport().setAutoFillBackground(False)
+    area.setWidget(widget)
+    return area

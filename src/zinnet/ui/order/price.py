@@ -1,13 +1,13 @@
-"""What the order costs and is sold for: what goes into it, its price, and what would lower the cost."""
+"""What the order costs: what goes into it, the rates that are taken, and what would lower the cost."""
 
 from decimal import Decimal, InvalidOperation
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QGridLayout, QLineEdit, QTableWidgetItem, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QLineEdit, QVBoxLayout, QWidget
 
 from zinnet.job.edits import set_price
 from zinnet.ui.plain import Label, Wrapped, plain
-from zinnet.ui.rows import make_table
+from zinnet.ui.rows import make_table, show_rows
 from zinnet.ui.theme import SMALL, font
 
 if TYPE_CHECKING:
@@ -22,8 +22,8 @@ FIELDS = (
     ("mark_up_percent", "Mark-up, %"),
     ("tax_percent", "Tax, %"),
 )
+COLUMNS = ("What", "Basis", "Amount")
 MOST_SAVINGS = 3
-MOST_LINES = 3
 
 
 class PricePanel(QWidget):
@@ -32,7 +32,7 @@ class PricePanel(QWidget):
     def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
-        self.table = make_table("What it costs, and what it is sold for", ("What", "Basis", "Amount"), narrow=(0, 2))
+        self.table = make_table("What it costs, and what it is sold for", COLUMNS, narrow=(2,), whole=True)
         self.total, self.cheaper = Wrapped(), Wrapped()
         self.cheaper.setFont(font(SMALL))
         self.cheaper.setProperty("quiet", True)
@@ -51,7 +51,7 @@ class PricePanel(QWidget):
             self.fields[name] = field
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(self.table, 1)
+        column.addWidget(self.table)
         column.addWidget(self.total)
         column.addLayout(grid)
         column.addWidget(self.cheaper)
@@ -60,19 +60,13 @@ class PricePanel(QWidget):
         """Show cost and price."""
         costing, priced = found.costing, found.priced
         self._show_fields(costing)
-        self.table.setRowCount(0)
+        self.table.setVisible(priced is not None)
         self.cheaper.setText("")
         if priced is None:
             self.total.setText("")
             return
         rows = [(item.name, item.basis, f"{item.amount:.2f}") for item in priced.items]
-        self.table.setRowCount(len(rows))
-        for row, cells in enumerate(rows):
-            for column, text in enumerate(cells):
-                cell = QTableWidgetItem(text)
-                cell.setToolTip(plain(text))
-                self.table.setItem(row, column, cell)
-        self.table.resizeRowsToContents()
+        show_rows(self.table, rows)
         self.total.setText(_said(priced, costing.prices.currency))
         self.cheaper.setText(
             "\n".join(f"Cheaper by {one.amount:.2f}: {one.said}." for one in found.savings[:MOST_SAVINGS])
@@ -106,6 +100,4 @@ class PricePanel(QWidget):
 
 
 def _said(priced: "Priced", money: str) -> str:
-    lines = "; ".join(f"{one.line.count} x {one.line.name} at {one.price:.2f}" for one in priced.lines[:MOST_LINES])
-    more = f"; and {len(priced.lines) - MOST_LINES} more" if len(priced.lines) > MOST_LINES else ""
-    return f"Costs {priced.cost:.2f}, sold for {priced.net:.2f} {money}, with tax {priced.gross:.2f}: {lines}{more}."
+    return f"Costs {priced.cost:.2f}, sold for {priced.net:.2f} {money}: {priced.profit:.2f} are left."
