@@ -11,6 +11,7 @@ from zinnet.bench.cut_journal import UNREADABLE
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.cut.control import STAND_IN, CutterControl
 from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_head, draw_pieces, mat_world
+from zinnet.ui.fold import Fold
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.rows import put_text
@@ -136,7 +137,8 @@ class CutterPage(CardPage):
                 row.addWidget(button)
             side.addLayout(row)
         side.addWidget(small("Hands off the cutter while it has power; blades point away from hands."))
-        for widget in (self.port, self.look_again, self.speed, self.fails):
+        self.practice = Fold("Practice", "How the stand-in moves, and whether it fails", self.speed, self.fails)
+        for widget in (self.port, self.look_again, self.practice):
             side.addWidget(widget)
         text = QWidget()
         text.setLayout(side)
@@ -189,6 +191,7 @@ class CutterPage(CardPage):
             button.setVisible(in_doubt and not running)
         self.forget.setVisible(not running and (broken is not None or load.key in control.finished))
         self.next.setVisible(not running and len(control.loads) > 1)
+        self.practice.setVisible(self.port.currentData() == STAND_IN)
         for combo in (self.port, self.speed, self.fails, self.look_again):
             combo.setEnabled(not running)
         self.bar.show()
@@ -248,9 +251,7 @@ class CutterPage(CardPage):
 
     def _set_port(self) -> None:
         self.control.port = self.port.currentData() or STAND_IN
-        stand_in = self.control.port == STAND_IN
-        self.speed.setVisible(stand_in)
-        self.fails.setVisible(stand_in)
+        self.practice.setVisible(self.control.port == STAND_IN)
         self.note.setText(self._note())
 
     def _set_speed(self) -> None:

@@ -33,6 +33,7 @@ from zinnet.job.edits import set_cutting, set_film_settings
 from zinnet.ui.card_page import CardPage, light_card, small
 from zinnet.ui.cut.depth_picture import section_icon
 from zinnet.ui.films import film_chip
+from zinnet.ui.fold import Fold
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import LARGE, PLAIN, font
@@ -130,7 +131,7 @@ class TrialPage(CardPage):
         asked.setWordWrap(True)
         ask.addWidget(asked, 1)
         ask.addWidget(self.cut)
-        ask.addWidget(self.practice)
+        ask.addWidget(Fold("Practice", "Try without a cutter, on the stand-in's film", self.practice))
         answers = QGridLayout()
         answers.setSpacing(6)
         for number, button in enumerate(self.results.values()):

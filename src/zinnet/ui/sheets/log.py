@@ -25,7 +25,7 @@ class LogSheet(PropertySheet):
             ("Garments", self.garments),
             ("Film used up", self.film),
             ("Thrown away", self.waste),
-            ("Planned", self.time),
+            ("Cut and press", self.time),
         ):
             label.setWordWrap(True)
             self.add_row(name, label)
