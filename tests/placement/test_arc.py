@@ -10,13 +10,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.helpers import document_of, first_of
+from zinnet.artwork.lettering.text import TextSpec
+from zinnet.artwork.source import TextArt
+from zinnet.bench.document import Document
 from zinnet.blanks.catalogue import read_blank_name
 from zinnet.blanks.hats import arc_of
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
-from zinnet.job.edits import choose_blank, set_measure, set_placement
+from zinnet.job.edits import add_source, choose_blank, set_measure, set_placement
 from zinnet.output.plan_json import letters_json
 from zinnet.placement.arrange import Arc, Band, Ring, set_on_arc
+from zinnet.workshop.model import standard_workshop
 
 SHAPES = {
     "I": "M{x} 0h6v30h-6z",
@@ -187,3 +191,20 @@ def test_a_band_leaves_the_joint_free_at_every_width(width):
     )
     stops = {finding.id for finding in document.plan.open_stops}
     assert not stops & {"over-keep-out", "outside-usable-area"}
+
+
+@pytest.mark.parametrize("bend", [60.0, -60.0, 200.0])
+def test_a_bent_text_on_an_arc_is_bent_once_and_takes_its_own_bend_back_elsewhere(bend):
+    def laid(bend_deg, kind):
+        document = Document(standard_workshop())
+        document.apply(choose_blank(read_blank_name("cap")))
+        text = TextArt(text=TextSpec(text="LANTERN", bend_deg=bend_deg))
+        document.apply(add_source("add a text", text))
+        document.apply(set_placement("x", width_mm=90.0, arrangement={"kind": kind}))
+        return first_of(document.plan)
+
+    once, straight = laid(bend, "arc"), laid(0.0, "arc")
+    for one, other in zip(outlines_on_panel(once), outlines_on_panel(straight), strict=True):
+        assert shapely.equals_exact(one, other, 1e-6)
+    alone, flat = laid(bend, "one"), laid(0.0, "one")
+    assert alone.placement.height_mm > 1.2 * flat.placement.height_mm

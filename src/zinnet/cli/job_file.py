@@ -7,7 +7,7 @@ from zinnet.cli.watch import try_source, watched
 from zinnet.job.file import load_job
 from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
-from zinnet.plan.fitting import as_printed
+from zinnet.plan.fitting import as_laid
 
 
 def watched_job(path: Path) -> tuple[Job, dict[str, Layout]]:
@@ -16,5 +16,5 @@ def watched_job(path: Path) -> tuple[Job, dict[str, Layout]]:
         job, layouts = load_job(path)
     blank = build_blank(job.blank) if job.designs else None
     for design in job.designs:
-        try_source(design.source if blank is None else as_printed(design, blank).source)
+        try_source(design.source if blank is None else as_laid(design, blank).source)
     return job, layouts

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from zinnet.artwork.source import settled_picture
+from zinnet.artwork.source import TextArt, settled_picture
 from zinnet.blanks.build import build_blank
 from zinnet.blanks.catalogue import BlankKind, blank_kind
 from zinnet.blanks.model import Blank, BlankSpec
@@ -13,7 +13,8 @@ from zinnet.layers.spec import LayersSpec
 from zinnet.machines.platens import Platen, Presses
 from zinnet.nesting.mat_sheets import sheet_on
 from zinnet.nesting.sheet import Sheet
-from zinnet.placement.place import Habits, blank_panel
+from zinnet.placement.arrange import DEFAULTS, Arc
+from zinnet.placement.place import Habits, blank_panel, place_on
 from zinnet.pressing.reach import is_heated, reaching
 from zinnet.workshop.model import Workshop
 
@@ -44,7 +45,7 @@ def fitting_of(job: Job, workshop: Workshop) -> Fitting:
     return Fitting(
         blank=job.blank,
         kind=blank_kind(job.blank.kind),
-        designs=tuple(as_printed(design, blank) for design in job.designs),
+        designs=tuple(as_laid(design, blank) for design in job.designs),
         family=job.family,
         names=job.names,
         layers=job.layers,
@@ -56,8 +57,18 @@ def fitting_of(job: Job, workshop: Workshop) -> Fitting:
     )
 
 
-def as_printed(design: Design, blank: Blank) -> Design:
-    """Return a design with the question settled whether a picture stays one on the blank."""
+def as_laid(design: Design, blank: Blank) -> Design:
+    """Return a design as its place asks for it.
+
+    A picture stays one where it is printed; a text whose letters the place sets on an arc is straight before: it is
+    bent once.
+    """
+    if isinstance(design.source, TextArt):
+        arrangement = design.placement.arrangement or DEFAULTS[place_on(design.placement, blank).arrangement]
+        if not isinstance(arrangement, Arc) or not design.source.text.bend_deg:
+            return design
+        straight = design.source.text.model_copy(update={"bend_deg": 0.0})
+        return design.model_copy(update={"source": design.source.model_copy(update={"text": straight})})
     if design.source.kind != "picture":
         return design
     printed = blank_panel(design.placement, blank).holds[0] == "print"

@@ -20,6 +20,7 @@ from zinnet.ui.table import EditableLength, TableView
 from zinnet.ui.theme import LARGE
 
 if TYPE_CHECKING:
+    from zinnet.artwork.source import Source
     from zinnet.layers.split import Split
     from zinnet.plan.fitted import FittedDesign
     from zinnet.ui.session import Session
@@ -264,7 +265,7 @@ class ArtworkStation(TableView):
     def move_letters(self, em: float) -> None:
         """Add room, in em, before each chosen letter of a text, or take some away."""
         design, split = self.design, self.split
-        source = self.session.job.designs[design.index].source if design is not None else None
+        source = self._laid_source(design.index) if design is not None else None
         if design is None or split is None or not isinstance(source, TextArt):
             self.session.said.emit("Letters are moved by hand where the design is a text.")
             return
@@ -274,6 +275,12 @@ class ArtworkStation(TableView):
             self.session.said.emit("Choose letters that have one before them on their line.")
             return
         self.session.apply_later(set_recipe("room between letters", "text", design.index, "kern", kerns=kerns))
+
+    def _laid_source(self, index: int) -> "Source":
+        """Return what a design is made of, as its place asks for it."""
+        from zinnet.plan.fitting import as_laid
+
+        return as_laid(self.session.job.designs[index], self.session.plan.blank).source
 
     def do_step(self, kind: type[Any]) -> None:
         """Add a step of a kind on what is chosen, or on everything."""
