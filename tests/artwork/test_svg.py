@@ -170,3 +170,14 @@ def test_a_use_of_itself_ends():
 def test_coordinates_that_are_no_numbers_leave_the_rest_whole():
     body = '<path d="M NaN 5 L 3 3"/><polygon points="0,0 NaN,1 5,5"/><rect x="NaN" width="5" height="5"/>'
     assert painted(body).area == pytest.approx(25)
+
+
+@pytest.mark.parametrize("sides", ['width="100%" height="100%"', 'width="100%"', 'width="50%" height="auto"'])
+def test_a_page_that_fills_a_window_is_as_large_as_its_viewbox_says(sides):
+    """CSS 2.1, 10.5: a share of what has no size of its own counts as auto; then the viewBox says the size."""
+    body = '<rect x="10" width="60" height="30"/>'
+    found = read_svg(svg(body, f'{sides} viewBox="0 0 200 100"'), "t")
+    plain = read_svg(svg(body, 'viewBox="0 0 200 100"'), "t")
+    assert found.view == plain.view == (0, 0, 200, 100)
+    assert paint_artwork(found, 0.1)[0].region.bounds == pytest.approx((10, 0, 70, 30))
+    assert own_width_mm(found) is None

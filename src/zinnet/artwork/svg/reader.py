@@ -111,7 +111,7 @@ class Reader:
         """Return the visible box in viewBox units and the mm per unit, where the file states them."""
         box_text, root = self.root.get("viewBox"), self.root
         box = read_view_box(box_text)
-        width, height = length(root.get("width"), default=-1), length(root.get("height"), default=-1)
+        width, height = (_page_side(root.get(side)) for side in ("width", "height"))
         if width == 0 or height == 0 or (box_text and box_text.strip() and box is None):
             raise ArtworkError(f"{self.name} has a page of no size; set its width, height and viewBox.")
         if box is None:
@@ -385,3 +385,8 @@ def _passes(element: Element) -> bool:
         return False
     languages = element.get("systemLanguage")
     return languages is None or any(one.strip().lower().split("-")[0] == "en" for one in languages.split(","))
+
+
+def _page_side(text: str | None) -> float:
+    """Return a side of the page in px; less than zero where only its viewBox says it, as for a share of a window."""
+    return -1.0 if text is not None and text.strip().endswith("%") else length(text, default=-1)
