@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QStackedWidget
 
 from zinnet.ui.job_strip import JobStrip
 from zinnet.ui.language import tr
-from zinnet.ui.plain import Elided
+from zinnet.ui.plain import Elided, plain
 
 
 class BenchFoot(QFrame):
@@ -41,7 +41,7 @@ class BenchFoot(QFrame):
     def _follow(self, way: object, missing: str, next_said: str) -> None:
         self.missing.show_whole(missing)
         self.button.setText(next_said)
-        self.button.setToolTip(self._strip.button.toolTip())
+        self.button.setToolTip(plain(self._strip.where))
         self.button.setEnabled(self._strip.button.isEnabled())
 
     def go_on(self) -> None:

@@ -40,6 +40,8 @@ class JobStrip(QFrame):
         self.way: tuple[Point, ...] = ()
         self._is_there = self._is_card = False
         self._next: Point | None = None
+        self.where = ""
+        """Where the button leads, in words."""
         self.setProperty("card", "top")
         self.title = QLineEdit()
         self.title.setObjectName("job-title")
@@ -122,9 +124,9 @@ class JobStrip(QFrame):
         self.button.setText(tr("All is done") if self._next is None else f"Next: {self._next.station.capitalize()}")
         here = next((one.missing for one in self.way if one.station == station), "")
         after = "" if self._next is None else self._next.missing
+        self.where = tr("Nothing is left to do") if self._next is None else f"Go on: {self._next.missing} (F8)"
+        self.button.setToolTip(plain(self.where))
         self._say(f"Here: {here}" if here else after)
-        where = tr("Nothing is left to do") if self._next is None else f"Go on: {self._next.missing} (F8)"
-        self.button.setToolTip(plain(where))
 
     def _say(self, text: str) -> None:
         self.missing.setText(text)

@@ -38,6 +38,8 @@ class PricePanel(QWidget):
         self.cheaper.setProperty("quiet", True)
         self.fields: dict[str, QLineEdit] = {}
         grid = QGridLayout()
+        grid.setColumnStretch(1, 1)
+        grid.setColumnStretch(3, 1)
         for number, (name, said) in enumerate(FIELDS):
             field = QLineEdit()
             field.setAccessibleName(said)
@@ -46,8 +48,9 @@ class PricePanel(QWidget):
             label = Label(said)
             label.setProperty("quiet", True)
             label.setBuddy(field)
-            grid.addWidget(label, 0, number)
-            grid.addWidget(field, 1, number)
+            row, place = divmod(number, 2)
+            grid.addWidget(label, row, 2 * place)
+            grid.addWidget(field, row, 2 * place + 1)
             self.fields[name] = field
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QPixmap
+from PySide6.QtGui import QPixmap, QResizeEvent
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from zinnet.blanks.catalogue import sizes
@@ -23,7 +23,8 @@ if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 COLUMNS = ("What", "Count", "Each", "Together")
-PICTURE_PX, CHIP_PX = 150, 16
+PICTURE_PX, SMALL_PX, CHIP_PX = 150, 64, 16
+ROOMY_PX = 340
 WAITING = "What is to be paid is known once the pieces are nested."
 
 
@@ -37,6 +38,7 @@ class OrderSheet(QFrame):
         self.title, self.whom = Wrapped(), Wrapped()
         self.title.setFont(font(LARGE, bold=True))
         self.picture = Label()
+        self._picture = QPixmap()
         self.picture.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignTop)
         self._colours = QWidget()
         self._grid = QGridLayout(self._colours)
@@ -44,7 +46,7 @@ class OrderSheet(QFrame):
         self._grid.setHorizontalSpacing(8)
         self._grid.setColumnStretch(2, 1)
         self.lines = make_table("What is to be paid", COLUMNS, narrow=(1, 2, 3), whole=True)
-        self.sums = Label()
+        self.sums = Wrapped()
         self.sums.setFont(font(PLAIN, bold=True))
         self.sums.setAlignment(Qt.AlignmentFlag.AlignRight)
         texts = QVBoxLayout()
@@ -64,16 +66,30 @@ class OrderSheet(QFrame):
         column.addWidget(self.sums)
         column.addStretch(1)
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Leave the room to the words where there is little."""
+        super().resizeEvent(event)
+        self._show_picture()
+
+    def _show_picture(self) -> None:
+        side = PICTURE_PX if self.width() >= ROOMY_PX else SMALL_PX
+        if not self._picture.isNull():
+            shown = self._picture.scaled(
+                QSize(side, side) * self.devicePixelRatioF(),
+                Qt.AspectRatioMode.KeepAspectRatio,
+                Qt.TransformationMode.SmoothTransformation,
+            )
+            shown.setDevicePixelRatio(self.devicePixelRatioF())
+            self.picture.setPixmap(shown)
+
     def show_order(self) -> None:
         """Show what was asked for."""
         job = self.session.job
         self.title.setText(job.title)
         self.whom.setText(_whom(job))
-        picture = QPixmap()
-        ratio = self.devicePixelRatioF()
-        picture.loadFromData(small_picture(self.session.plan.garments[0], round(PICTURE_PX * ratio)))
-        picture.setDevicePixelRatio(ratio)
-        self.picture.setPixmap(picture)
+        whole = round(PICTURE_PX * self.devicePixelRatioF())
+        self._picture.loadFromData(small_picture(self.session.plan.garments[0], whole))
+        self._show_picture()
         self._show_colours(asked(job))
 
     def _show_colours(self, lines: "Sequence[OrderLine]") -> None:
