@@ -1,8 +1,10 @@
 """The run at the bench: cards in the order of the schedule, timers, what was done, and going on after a break."""
 
+from collections import Counter
 from dataclasses import replace
 
 import pytest
+import shapely
 
 from tests.helpers import RED_AND_BLUE, document_of
 from zinnet.bench.press_run import (
@@ -12,9 +14,11 @@ from zinnet.bench.press_run import (
     write_down,
 )
 from zinnet.bench.timers import Moment
-from zinnet.job.edits import choose_recipe, set_copies
+from zinnet.demo import demo_document
+from zinnet.geometry.transform import moved
+from zinnet.job.edits import choose_recipe, set_copies, set_sizes
 from zinnet.plan.derive import derive
-from zinnet.plan.press_cards import cards_of, quick_cards, run_works
+from zinnet.plan.press_cards import cards_of, quick_cards, run_presses, run_works
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.schedule.plan import plan_work
 from zinnet.pressing.schedule.tasks import team_of
@@ -52,8 +56,7 @@ def plan_of(copies=2, *edits):
 
 
 def run_of(tmp_path, clock, copies=2, *edits):
-    presses = plan_of(copies, *edits).presses
-    return PressRun(quick_cards(presses, team_of(1, 1, 4)), tmp_path, clock)
+    return PressRun(quick_cards(run_presses(plan_of(copies, *edits)), team_of(1, 1, 4)), tmp_path, clock)
 
 
 def do_all(run, clock, most=500):
@@ -68,24 +71,77 @@ def do_all(run, clock, most=500):
 
 def test_every_step_of_every_garment_has_its_card_once():
     plan = plan_of(3, *LONG)
-    works = run_works(plan.presses)
-    found = plan_work(works, team_of(1, 1, 4), seconds=1)
-    cards = cards_of(plan.presses, found)
-    steps = plan.presses[0].steps
+    for people in (1, 2):
+        team = team_of(1, people, 4)
+        found = plan_work(run_works(run_presses(plan)), team, seconds=1)
+        cards = cards_of(run_presses(plan), found)
+        steps = plan.presses[0].steps
+        for number in (1, 2, 3):
+            mine = [step for card in cards if card.number == number and not card.step.once for step in card.own_steps]
+            assert [id(step) for step in mine if step.kind != "care"] == [
+                id(step) for step in steps if not step.once and step.kind != "care"
+            ]
+        once = [step.kind for card in cards if card.step.once for step in card.steps]
+        assert once == ["label", "heat up"]
+        assert cards[-1].step.kind == "care"
+        assert len({card.id for card in cards}) == len(cards)
+
+
+def test_six_tees_of_three_sizes_take_few_cards_and_keys_and_ask_for_the_same(tmp_path, clock):
+    """The cards and keys are those of the whole run; what is asked of a person is every step, none twice."""
+    plan = plan_of(2, set_sizes((("adult-s", 2), ("adult-l", 2))))
+    presses, team = run_presses(plan), team_of(1, 1, 4)
+    cards = cards_of(presses, plan_work(run_works(presses), team, seconds=1))
+    assert len(cards) <= 40
+    asked = Counter(step.title for card in cards for step in card.own_steps)
+    wanted = Counter(step.title for _, press in presses for step in press.steps for _ in range(2) if not step.once)
+    wanted.update(step.title for step in presses[0][1].steps if step.once)
+    wanted["Say how to care for it"] = 1
+    assert asked == wanted
+    run, keys = PressRun(cards, tmp_path, clock), 0
+    while not run.is_over:
+        clock.later(30.0)
+        assert run.go_on()
+        keys += 1
+    assert keys + 1 <= 45  # and one for how it came out
+
+
+def test_each_piece_has_a_card_of_its_own_in_the_order_of_laying(tmp_path, clock):
+    ((name, press), *_) = run_presses(demo_document(name="stewards").plan)
+    cards = quick_cards([(name, press)], team_of(1, 1, 4))
+    pieces = [piece.key for work in press.works for piece in work.pieces]
+    for number in (1, 2):
+        hands = [card.hand.piece for card in cards if card.number == number and card.hand is not None]
+        assert sorted(hands) == sorted(pieces)
+        together = [card for card in cards if card.number == number and card.hand and not card.ends_with_step]
+        assert together, "two of its three films are pressed at once"
+        assert all(card.seconds == 0 for card in together)
+        assert len({card.title for card in cards if card.number == number and card.hand}) == len(hands)
+
+
+def test_names_go_one_by_one_each_with_its_own_words():
+    document = demo_document(name="names")
+    plan = document.plan
+    presses = run_presses(plan)
+    assert [press.garment.copies for _, press in presses] == [one.names.count for one in plan.named]
+    for (name, press), one in zip(presses, plan.named, strict=True):
+        assert name.startswith(f"{one.number}: {one.words}")
+        (piece,) = press.works[0].pieces
+        own = one.compositions[0]
+        laid = moved(own.stack.in_press_order[0].layer.region, own.placement.matrix)
+        assert shapely.symmetric_difference(piece.region, laid).area < 1e-6
+    cards = quick_cards(presses[:3], team_of(1, 1, 4))
     for number in (1, 2, 3):
-        mine = [card.step_index for card in cards if card.number == number and not card.step.once]
-        assert [k for k in mine if steps[k].kind != "care"] == [
-            k for k, step in enumerate(steps) if not step.once and step.kind != "care"
-        ]
-    assert [card.step.kind for card in cards if card.step.once] == ["label", "heat up"]
-    assert cards[-1].step.kind == "care"
-    assert len({card.id for card in cards}) == len(cards)
+        assert {card.garment for card in cards if card.number == number and not card.step.once} == {
+            presses[number - 1][0]
+        }
 
 
 def test_the_space_bar_shuts_the_press_and_opens_it_only_when_it_rang(tmp_path, clock):
     run = run_of(tmp_path, clock, 1)
-    while run.card.step.kind != "preheat":
-        assert run.go_on()
+    while run.card.step.kind != "press":
+        run.go_on()
+        clock.later(30.0)
     card = run.card
     assert run.go_on()
     assert run.timer(card).left_s(clock()) == card.seconds
@@ -95,6 +151,23 @@ def test_the_space_bar_shuts_the_press_and_opens_it_only_when_it_rang(tmp_path, 
     assert run.go_on()
     assert run.card is not card
     assert run.done[card.id].seconds == pytest.approx(card.seconds + 0.5)
+
+
+def test_a_garment_that_is_preheated_is_awaited_by_its_next_card(tmp_path, clock):
+    run = run_of(tmp_path, clock, 1)
+    while run.card.step.kind != "preheat":
+        assert run.go_on()
+    preheat = run.card
+    assert run.go_on()
+    assert run.card is not preheat
+    assert run.awaited(run.card).id == run.timer_id(preheat)
+    assert not run.go_on()
+    clock.later(preheat.seconds + 2)
+    assert run.awaited(run.card) is None
+    run.go_on()
+    clock.later(60.0)
+    run.go_on()
+    assert run.done[preheat.id].seconds == pytest.approx(preheat.seconds + 62)
 
 
 def test_while_one_garment_cools_the_next_goes_on_and_the_peel_waits(tmp_path, clock):
@@ -169,8 +242,9 @@ def test_film_that_lifts_is_pressed_ten_seconds_more_and_that_is_written_down(tm
 
 def test_pause_longer_early_and_back(tmp_path, clock):
     run = run_of(tmp_path, clock, 1)
-    while run.card.step.kind != "preheat":
+    while run.card.step.kind != "press":
         run.go_on()
+        clock.later(30.0)
     card = run.card
     run.go_on()
     assert run.pause()
@@ -191,7 +265,7 @@ def test_pause_longer_early_and_back(tmp_path, clock):
 
 def test_what_was_pressed_goes_into_the_books_and_counts_the_next_time(tmp_path, clock):
     plan = plan_of(1)
-    run = PressRun(quick_cards(plan.presses, team_of(1, 1, 4)), tmp_path, clock)
+    run = PressRun(quick_cards(run_presses(plan), team_of(1, 1, 4)), tmp_path, clock)
     do_all(run, clock)
     store = WorkshopStore(tmp_path / "workshop.sqlite")
     at = write_down(plan, run.cards, run.in_words(), store, worked=True)
@@ -212,7 +286,7 @@ def test_film_that_lifted_is_pressed_as_long_as_it_took_from_the_next_job_on(tmp
     workshop = standard_workshop()
     for number in (1, 2):
         plan = plan_of(1)
-        run = PressRun(quick_cards(plan.presses, team_of(1, 1, 4)), tmp_path / str(number), clock)
+        run = PressRun(quick_cards(run_presses(plan), team_of(1, 1, 4)), tmp_path / str(number), clock)
         lifted = set()
         while not run.is_over:
             card = run.card

@@ -7,6 +7,7 @@ from tests.ui.conftest import move_mouse
 from zinnet.bench.press_run import PressRun
 from zinnet.demo import demo_document
 from zinnet.job.edits import choose_recipe, set_blank
+from zinnet.plan.in_hand import in_hand
 from zinnet.ui.stations.press import PressStation
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.pressbook import PressBook
@@ -180,7 +181,6 @@ def test_timers_ring_are_paused_and_survive_the_window(bench, press, qtbot, monk
     hurry(run)
     qtbot.waitUntil(lambda: bool(rung), timeout=5000)
     bench.repaint()
-    key(qtbot, bench, Qt.Key.Key_Space)
     key(qtbot, bench, Qt.Key.Key_H)
     assert control.stand_in is not None
     while run.card.step.kind != "press":
@@ -244,3 +244,27 @@ def test_the_rest_is_planned_anew_from_where_one_is(bench, press, qtbot):
     qtbot.waitUntil(lambda: any("Planned anew" in one for one in said), timeout=20_000)
     assert run.at == at
     assert sorted(card.id for card in run.cards) == ids
+
+
+def test_each_name_is_told_on_its_own_cards_with_lengths_of_its_own_words(window, qtbot):
+    window.session.show_document(demo_document(name="names"))
+    window.go_to("press")
+    window.enter_bench()
+    bench, control = window.middle.currentWidget(), window.press
+    qtbot.waitUntil(lambda: control.run is not None and bool(control.run.cards))
+    run, told = control.run, {}
+    for at, card in enumerate(run.cards):
+        if card.hand is not None:
+            run.at = at
+            control.changed.emit()
+            assert not bench.grab().isNull()
+            told[card.garment] = bench.accessibleDescription()
+    named = window.session.plan.named
+    assert len(told) == sum(one.names.count for one in named)
+    for one in named:
+        mine = next(said for garment, said in told.items() if garment.startswith(f"{one.number}: {one.words}"))
+        card = next(card for card in run.cards if card.hand and card.garment.startswith(f"{one.number}: "))
+        letter, length, goes = in_hand(card).rows("mm")[1]
+        assert f"{letter}: {length} {goes}" in mine
+    widths = {said.partition("B: ")[2].partition(" mm")[0] for said in told.values()}
+    assert len(widths) > len(named) / 2

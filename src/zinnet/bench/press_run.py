@@ -106,6 +106,11 @@ class PressRun:
         now = self.clock()
         return next((timer for timer in self._earlier(card) if timer.left_s(now) > 0), None)
 
+    def is_heating(self, card: Card, timer: Timer) -> bool:
+        """Tell whether a timer of a card's garment is that of a press, not of what cools."""
+        step = timer.id.rpartition(".")[2]
+        return step.isdigit() and card.press.steps[int(step)].heat is not None
+
     def go_on(self) -> bool:
         """Do what the space bar asks for: start the card's timer, or end it when it rang, and go on.
 
@@ -119,6 +124,8 @@ class PressRun:
         if card.step.kind in ("press", "preheat") and card.seconds:
             if timer is None:
                 self.timers.start(self.timer_id(card), self._timer_name(card), card.seconds)
+                if card.step.kind == "preheat":
+                    self._step_on(card)
                 self._write()
                 return True
             if timer.left_s(self.clock()) > 0:
@@ -156,15 +163,19 @@ class PressRun:
         self._note(card.id, self.timers.stop(self.timer_id(card)))
         for timer in self._earlier(card):
             self._note(timer.id.partition("/")[2], self.timers.stop(timer.id))
-        self.at += 1
-        following = self.card
-        while following is not None and following.step.kind in ("wait", "cool"):
-            if following.seconds:
-                self.timers.start(self.timer_id(following), self._timer_name(following), following.seconds)
-            self.done.setdefault(following.id, Done(following.id))
-            self.at += 1
-            following = self.card
+        self._step_on(card)
         self._write()
+
+    def _step_on(self, card: Card) -> None:
+        """Go on to the next card; a bare garment that is preheated is awaited by the card after it."""
+        self.done.setdefault(card.id, Done(card.id))
+        self.at += 1
+        for wait in card.waits:
+            step = card.press.steps[wait]
+            said, known = f"{card.number}.{wait}", f"{self.key}/{card.number}.{wait}"
+            if step.seconds:
+                self.timers.start(known, f"{card.garment}: {step.title}", step.seconds)
+            self.done.setdefault(said, Done(said))
 
     def _earlier(self, card: Card) -> list[Timer]:
         """Return the timers of earlier steps of the same garment."""
@@ -182,8 +193,6 @@ class PressRun:
         """Look at the card before."""
         if self.at > 0:
             self.at -= 1
-            while self.at > 0 and self.cards[self.at].step.kind in ("wait", "cool"):
-                self.at -= 1
             self._write()
 
     def lifts(self) -> None:
@@ -198,10 +207,11 @@ class PressRun:
             self._write()
 
     def longer(self, seconds: float) -> None:
-        """Let the timer of the card that is due run longer."""
+        """Let the timer of the card that is due run longer, or the one that it waits for."""
         card = self.card
-        if card is not None:
-            self.timers.add(self.timer_id(card), seconds)
+        timer = None if card is None else self.timer(card) or self.awaited(card)
+        if timer is not None:
+            self.timers.add(timer.id, seconds)
 
     def pause(self) -> bool:
         """Stop the time of all timers of the run, or let it go on; return whether it stands now."""
@@ -364,7 +374,7 @@ def works_left(run: PressRun) -> tuple[GarmentWork, ...]:
     found = []
     for number in dict.fromkeys(card.number for card in run.cards[run.at :]):
         mine = [card for card in run.cards[run.at :] if card.number == number and not card.step.once]
-        steps = [card.step for card in mine if card.step.kind != "care"]
+        steps = [step for card in mine for step in card.own_steps if step.kind != "care"]
         if not steps:
             continue
         tasks = tasks_of(steps)
@@ -386,5 +396,9 @@ def cards_left(run: PressRun, schedule: Schedule) -> tuple[Card, ...]:
     found = [card for card in to_come if card.step.once]
     for slot in sorted(schedule.slots, key=lambda one: (one.start, one.garment)):
         first, last = schedule.task(slot).steps
-        found += mine[schedule.works[slot.garment].name][first:last]
-    return (*found, *(card for card in to_come if card.step.kind == "care"))
+        cards = mine[schedule.works[slot.garment].name]
+        owners = [card for card in cards for _ in card.own_steps]
+        found += owners[first:last]
+    ordered = dict.fromkeys(found)
+    missed = (card for cards in mine.values() for card in cards if card not in ordered)
+    return (*ordered, *missed, *(card for card in to_come if card.step.kind == "care"))

@@ -79,7 +79,7 @@ def schedule(
     """Say who and what does which step when, how long it takes, and what holds it up."""
     from zinnet.base.units import write_seconds
     from zinnet.output.press_json import schedule_json
-    from zinnet.plan.press_cards import run_works
+    from zinnet.plan.press_cards import by_size, run_works
     from zinnet.plan.presses import day_before_said
     from zinnet.pressing.schedule.model import one_after_another_s
     from zinnet.pressing.schedule.plan import helps, plan_work
@@ -87,7 +87,7 @@ def schedule(
 
     document = reading.opened_job(job)
     plan, spec = document.plan, document.job.pressing
-    works = run_works(plan.presses)
+    works = run_works(by_size(plan.presses))
     if garments is not None:
         first = plan.presses[0]
         works = works_of([(first.garment.blank.name, garments, first.steps)])

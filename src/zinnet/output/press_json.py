@@ -3,6 +3,7 @@
 from typing import Any
 
 from zinnet.base.units import to_fahrenheit
+from zinnet.plan.in_hand import InHand, hands_of
 from zinnet.plan.model import Plan
 from zinnet.plan.presses import GarmentPress
 from zinnet.pressing.heat_map import most_heat
@@ -38,6 +39,7 @@ def _garment_json(press: GarmentPress) -> dict[str, Any]:
         "films": [_film_json(film, found) for film, found in press.offers.items()],
         "panels": [_panel_json(press, work) for work in press.works],
         "steps": [_step_json(number, step) for number, step in enumerate(press.steps, start=1)],
+        "laying": [_laying_json(lay, hand) for lay, hand in hands_of(press)],
         "misfits": [
             {
                 "under": misfit.meeting.under,
@@ -47,6 +49,28 @@ def _garment_json(press: GarmentPress) -> dict[str, Any]:
                 "seen": misfit.is_seen,
             }
             for misfit in press.misfits()
+        ],
+    }
+
+
+def _laying_json(lay: int, hand: InHand) -> dict[str, Any]:
+    """Return a piece in hand with its four lengths; points are on the panel, in mm."""
+    return {
+        "step": lay + 1,
+        "piece": hand.piece.key,
+        "place": hand.place + 1,
+        "panel": hand.work.panel.id,
+        "turn_deg": _number(hand.turn_deg),
+        "lengths": [
+            {
+                "kind": length.kind,
+                "mm": round(length.mm, 1),
+                "point": length.point,
+                "from": [_number(one) for one in length.start],
+                "to": [_number(one) for one in length.end],
+                "said": f"{shown} {said}",
+            }
+            for length, (_, shown, said) in zip(hand.laying.lengths, hand.rows("mm"), strict=True)
         ],
     }
 

@@ -20,7 +20,7 @@ from zinnet.films.catalogue import Film
 from zinnet.job.order import OrderLine
 from zinnet.plan.film_use import film_use
 from zinnet.plan.model import Facts
-from zinnet.plan.press_cards import quick_schedule
+from zinnet.plan.press_cards import by_size, quick_schedule
 from zinnet.plan.presses import day_before, day_before_said
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.shop.costing import HOUR_S, Costing
@@ -192,7 +192,7 @@ class Ordered:
             Span("Preparing", stages["Preparing"]),
             Span("Loading and cutting", len(facts.loads) * times.mat_s + cut_s),
             Span("Weeding", stages["Weeding"] / press.people),
-            Span("Pressing", float(quick_schedule(facts.presses, team).total_s)),
+            Span("Pressing", float(quick_schedule(by_size(facts.presses), team).total_s)),
         )
 
     @property

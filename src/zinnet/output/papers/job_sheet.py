@@ -12,8 +12,10 @@ from zinnet.plan.check_list import name_lines
 from zinnet.plan.film_use import film_use
 from zinnet.plan.findings.model import Finding
 from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.in_hand import hands_of
 from zinnet.plan.loading import LoadedMat
 from zinnet.plan.model import Facts
+from zinnet.plan.press_cards import run_presses
 from zinnet.plan.presses import GarmentPress
 from zinnet.plan.trims import Trim
 from zinnet.pressing.object_steps import HOT
@@ -234,10 +236,23 @@ def _list_steps(sheet: Paper, facts: Facts) -> None:
     for press in facts.presses:
         if press.steps and press.garment.copies:
             alike.setdefault(press_lines(press), []).append(f"{press.garment.copies} x {press.garment.blank.name}")
+    _list_laying(sheet, facts)
     for lines, garments in alike.items():
         sheet.under(f"Pressing: {', '.join(garments)}")
         sheet.table(("No.", "Step"), lines, widths=(26, 479), ticks=True)
         _list_positions(sheet, next(one for one in facts.presses if press_lines(one) == lines), facts.job.unit)
+
+
+def _list_laying(sheet: Paper, facts: Facts) -> None:
+    """Write for each piece of each garment the four lengths by which it is laid."""
+    unit, rows = facts.job.unit, []
+    for name, press in run_presses(facts):
+        for _, hand in hands_of(press, unit) if press.garment.copies else ():
+            cells = (f"{length} {said}" for _, length, said in hand.rows(unit))
+            rows.append((name, hand.name, *cells))
+    if rows:
+        sheet.under("Laying: lengths are measured to the film, not to its carrier")
+        sheet.table(("Garment", "Piece", "A", "B", "C", "D"), rows, widths=(92, 77, 84, 84, 84, 84))
 
 
 def _list_positions(sheet: Paper, press: GarmentPress, unit: Unit) -> None:

@@ -7,23 +7,27 @@ from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPain
 from PySide6.QtWidgets import QWidget
 
 from zinnet.base.units import write_temperature
+from zinnet.plan.in_hand import in_hand
 from zinnet.plan.presses import degrees_of
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
 from zinnet.ui.language import tr
 from zinnet.ui.press.awake import Awake
 from zinnet.ui.press.drawing import draw_step
+from zinnet.ui.press.lay_card import draw_hand, draw_lengths
 from zinnet.ui.press.sound import ring
 from zinnet.ui.theme import colour, font
 
 if TYPE_CHECKING:
     from zinnet.bench.timers import Timer
+    from zinnet.plan.in_hand import InHand
     from zinnet.plan.press_cards import Card
     from zinnet.ui.press.control import PressControl
 
 HUGE, BIG, LESS, MIDDLE, SAID = 56, 38, 27, 22, 19
 CLOCK = 150
 STRIP = 78
+FOOT = 92
 MOST_SHOWN = 5
 KEYS = (
     "space: go on    L: it lifts    +: 10 s more    P: pause    E: end now    R: plan the rest anew    "
@@ -40,6 +44,15 @@ def clock_said(seconds: float) -> str:
     return f"{sign}{whole // 60}:{whole % 60:02d}"
 
 
+def _then(card: "Card") -> str:
+    """Return what is done once the piece lies: look, cover, and shut the press."""
+    if card.step.heat is None:
+        return "space: it lies there"
+    heat = card.step.lines[0]
+    cover = [one.title for one in card.steps if one.kind == "cover"]
+    return f"Step back and look. {''.join(f'{one}. ' for one in cover)}space: shut the press. {heat}"
+
+
 class PressBench(QWidget):
     """The cards of the run, read from two metres away."""
 
@@ -50,6 +63,7 @@ class PressBench(QWidget):
         self.control = control
         self.awake = Awake()
         self._display = QRectF()
+        self._in_hand: tuple[Card, InHand | None] | None = None
         self.setAccessibleName(tr("Pressing at the bench"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         control.changed.connect(self._follow)
@@ -75,7 +89,20 @@ class PressBench(QWidget):
 
     def _follow(self) -> None:
         if self.isVisible():
+            self.setAccessibleDescription(self.said())
             self.update()
+
+    def said(self) -> str:
+        """Return what the card says, for whoever hears it instead of reading."""
+        run = self.control.run
+        due = None if run is None else run.card
+        if due is None:
+            return ""
+        hand, unit = self._hand(due), self.control.session.job.unit
+        if hand is None:
+            return f"{due.garment}. {due.step.title}. {' '.join(self._lines(due))}"
+        lengths = "; ".join(f"{letter}: {length} {goes}" for letter, length, goes in hand.rows(unit))
+        return f"{due.garment}. {due.title}. {lengths}. {hand.way} {' '.join(self._lines(due))}"
 
     def _ring(self, name: str) -> None:
         ring()
@@ -121,9 +148,13 @@ class PressBench(QWidget):
         run = self.control.run
         assert run is not None
         picture = QRectF(
-            card.left() + card.width() * 0.6, card.top() + 64, card.width() * 0.4 - 26, card.height() - 150
+            card.left() + card.width() * 0.6, card.top() + 64, card.width() * 0.4 - 26, card.height() - FOOT - 74
         )
-        draw_step(painter, picture, due.press, due.step_index)
+        hand = self._hand(due)
+        if hand is None:
+            draw_step(painter, picture, due.press, due.step_index)
+        else:
+            draw_hand(painter, picture, due.press.garment.blank, hand)
         wide = picture.left() - card.left() - 74
         text = QRectF(card.left() + 42, card.top() + 24, card.width() - 84, 30)
         place = f"{due.garment} · card {run.at + 1} of {len(run.cards)}"
@@ -131,7 +162,8 @@ class PressBench(QWidget):
         y = card.top() + 52
         if due.step.gate:
             y += draw_words(painter, QRectF(text.left(), y, wide, 40), MIDDLE, FINAL, bold=True, ink="stop") + 2
-        y += draw_words(painter, QRectF(text.left(), y, wide, 200), HUGE, due.step.title, bold=True) + 8
+        title = due.title if hand is not None else due.step.title
+        y += draw_words(painter, QRectF(text.left(), y, wide, 200), HUGE if hand is None else BIG, title, bold=True) + 8
         waiting, timer = run.awaited(due), run.timer(due)
         shown = waiting or timer
         if shown is not None:
@@ -139,19 +171,35 @@ class PressBench(QWidget):
                 self._draw_clock(painter, QRectF(text.left(), y, wide, CLOCK), shown, due, waits=waiting is not None)
                 + 6
             )
-        foot = card.bottom() - 80
+        foot = card.bottom() - FOOT - 8
+        if hand is not None:
+            y = draw_lengths(painter, QRectF(text.left(), y, wide, foot - y), hand, self.control.session.job.unit) + 8
         for number, line in enumerate(self._lines(due)):
-            size = BIG if number == 0 else LESS
-            box = QRectF(text.left(), y, wide, foot - y)
-            if self._height(size, line, wide) > foot - y:
+            sizes = (BIG, LESS, MIDDLE, SAID) if number == 0 else (LESS, MIDDLE)
+            size = next((one for one in sizes if self._height(one, line, wide) <= foot - y), None)
+            if size is None:
                 break
+            box = QRectF(text.left(), y, wide, foot - y)
             y += draw_words(painter, box, size, line, bold=number == 0 and shown is None) + 9
         self._draw_foot(painter, card, due)
+
+    def _hand(self, due: "Card") -> "InHand | None":
+        """Return the piece in hand, until its press is shut; worked out once for each card."""
+        run = self.control.run
+        if due.hand is None or run is None or run.timer(due) is not None:
+            return None
+        if self._in_hand is None or self._in_hand[0] is not due:
+            self._in_hand = due, in_hand(due, self.control.session.job.unit)
+        return self._in_hand[1]
 
     def _lines(self, due: "Card") -> list[str]:
         run, step = self.control.run, due.step
         assert run is not None
+        if self._hand(due) is not None:
+            return [_then(due)]
         said = list(step.lines)
+        if len(due.indices) > 1:
+            said = [*(f"{one.title}. {' '.join(one.lines[:1])}" for one in due.steps[:-1]), *said]
         if step.kind == "peel":
             cooled = run.cooled_c(due)
             if cooled is not None and step.peel in ("cool", "cold"):
@@ -194,7 +242,7 @@ class PressBench(QWidget):
             else "paused"
             if paused
             else "cooling"
-            if waits
+            if waits and not run.is_heating(due, timer)
             else "shut"
         )
         painter.setFont(font(40, bold=True))
@@ -205,14 +253,14 @@ class PressBench(QWidget):
         run = self.control.run
         assert run is not None
         following = run.following
-        y = card.bottom() - 72
+        y = card.bottom() - FOOT
         painter.setPen(pen("card_line", 1.5))
         painter.drawLine(QPointF(card.left() + 42, y - 6), QPointF(card.right() - 42, y - 6))
         said = due.step.caution or (due.step.wrong and f"{due.step.wrong}") or (CAUTION if due.step.heat else "")
         if said:
             draw_sign(painter, "warn", QRectF(card.left() + 42, y + 4, 28, 26), "!")
-            draw_words(painter, QRectF(card.left() + 82, y + 2, card.width() * 0.55, 52), SAID, said)
-        then = "Then: all done" if following is None else f"Then: {following.garment}: {following.step.title}"
+            draw_words(painter, QRectF(card.left() + 82, y + 2, card.width() * 0.55, FOOT - 8), SAID, said)
+        then = "Then: all done" if following is None else f"Then: {following.garment}: {following.title}"
         draw_words(painter, QRectF(card.left() + card.width() * 0.62, y + 2, card.width() * 0.36, 52), SAID, then)
         press = self.control.stand_in
         if press is not None:

@@ -18,8 +18,10 @@ from zinnet.bench.timers import TIMERS, Timers
 from zinnet.job.edits import confirm, set_pressing
 from zinnet.plan.press_cards import (
     Card,
+    by_size,
     cards_of,
     quick_cards,
+    run_presses,
     run_works,
 )
 from zinnet.pressing.schedule.tasks import team_of
@@ -115,7 +117,7 @@ class PressControl(QObject):
         """The work of all garments."""
         plan = self.session.plan
         if self._works is None or self._works[0] is not plan:
-            self._works = plan, run_works(plan.presses)
+            self._works = plan, run_works(by_size(plan.presses))
         return self._works[1]
 
     def plan_schedule(self) -> None:
@@ -162,8 +164,12 @@ class PressControl(QObject):
         if not works:
             self.run = None
             return
-        presses = self.session.plan.presses
-        if found is not None and found.works == works:
+        plan = self.session.plan
+        presses = by_size(plan.presses)
+        if plan.named:
+            self.run = None
+            self._background.run(lambda: quick_cards(run_presses(plan), team), self._take_cards, self._failed)
+        elif found is not None and found.works == works:
             self._take_cards(cards_of(presses, found))
         elif len(works) <= MOST_AT_ONCE:
             self._take_cards(quick_cards(presses, team))
@@ -209,6 +215,8 @@ class PressControl(QObject):
             return
         card = run.card
         press = self.stand_in
+        if press is not None and press.is_shut and run.timer(card) is None and run.awaited(card) is None:
+            press.open()  # a bare garment was preheated; its card is done since the press was shut
         if press is not None and card.step.heat is not None and run.timer(card) is None:
             press.set_c = card.step.heat.heat_c or press.set_c
             if not press.is_ready:

@@ -7,12 +7,17 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_seconds
+from zinnet.plan.in_hand import hand_at
+from zinnet.plan.press_cards import hands_at
 from zinnet.ui.aside import Aside
 from zinnet.ui.card_page import CardPage, small
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label, Paragraph
 from zinnet.ui.press.drawing import draw_step
 from zinnet.ui.theme import PLAIN, font
+
+MOST_SAID = 3
+"""So many pieces of a step that lays several are told here; the bench and the job sheet tell all."""
 
 if TYPE_CHECKING:
     from zinnet.plan.presses import GarmentPress
@@ -127,12 +132,24 @@ class StepsPage(CardPage):
         self.list.blockSignals(False)
         step = steps[index]
         self.title.setText(step.headline)
-        rows = [Paragraph(line) for line in step.lines]
+        rows = [Paragraph(line) for line in (*self._lengths(press, index), *step.lines)]
         rows += [Paragraph(step.wrong, "Can go wrong:")] if step.wrong else []
         rows += [Paragraph(step.lifts, "If it lifts:")] if step.lifts else []
         self.lines.show_paragraphs(rows)
         self.caution.setText(step.caution or "")
         self.picture.update()
+
+    def _lengths(self, press: "GarmentPress | None", index: int) -> list[str]:
+        """Return the lengths by which the pieces of a step are laid."""
+        unit = self.control.session.job.unit
+        if press is None or press.steps[index].kind != "lay":
+            return []
+        hands = [hand_at(press, index, hand, unit) for hand in hands_at(press, index)]
+        found = []
+        for hand in hands[:MOST_SAID]:
+            said = "; ".join(f"{length} {goes}" for _, length, goes in hand.rows(unit))
+            found.append(f"{hand.name}: {said}.")
+        return found
 
     def _say(self, press: "GarmentPress", saved: str) -> None:
         """Say what is pressed; what pressing films at once saves follows when it is worked out."""

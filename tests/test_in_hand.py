@@ -1,0 +1,98 @@
+"""The piece in hand: its lengths on the card, in the list of steps and on the job sheet are those of its own film."""
+
+import io
+
+import pypdfium2
+import pytest
+import shapely
+
+from tests.helpers import RED_AND_BLUE, document_of
+from zinnet.base.units import write_length
+from zinnet.demo import demo_document
+from zinnet.job.edits import set_copies, set_placement
+from zinnet.output.papers.job_sheet import job_sheet_pdf
+from zinnet.output.press_json import press_json
+from zinnet.plan.in_hand import hands_of, in_hand
+from zinnet.plan.press_cards import quick_cards, run_presses
+from zinnet.pressing.schedule.tasks import team_of
+from zinnet.workshop.price_list import usual_prices
+
+
+def text_of(pdf):
+    return " ".join(
+        " ".join(page.get_textpage().get_text_range().split()) for page in pypdfium2.PdfDocument(io.BytesIO(pdf))
+    )
+
+
+def test_lengths_are_of_the_films_own_edge_not_of_the_whole_artwork():
+    (press,) = document_of(RED_AND_BLUE).plan.presses
+    (_, red), (_, blue) = hands_of(press)
+    reference = red.placement.reference[1]
+    assert red.laying.lengths[0].mm == pytest.approx(red.region.bounds[1] - reference)
+    assert blue.laying.lengths[0].mm == pytest.approx(blue.region.bounds[1] - reference)
+    assert blue.laying.lengths[0].mm > red.laying.lengths[0].mm + 20
+    left = red.work.panel.edges_near(blue.laying.lengths[1].start[1])[0]
+    assert blue.laying.lengths[1].mm == pytest.approx(blue.region.bounds[0] - left)
+
+
+def test_what_lies_there_already_grows_piece_by_piece():
+    press = demo_document(name="stewards").plan.presses[0]
+    hands = [hand for _, hand in hands_of(press)]
+    assert [len(hand.under) for hand in hands] == list(range(len(hands)))
+    assert [length.kind for length in hands[0].laying.lengths][3] == "second"
+    for hand in hands[1:]:
+        last = hand.laying.lengths[3]
+        film = shapely.union_all([region for _, region in hand.under])
+        assert last.kind == "beside"
+        assert shapely.distance(shapely.Point(last.end), film.boundary) == pytest.approx(0, abs=1e-6)
+        assert f"to the edge of {hand.under[0][0].name}" in hand.rows("mm")[3][2]
+
+
+def test_a_piece_beside_the_middle_is_not_to_be_matched_to_the_crease():
+    (press,) = document_of(RED_AND_BLUE, set_placement("x", from_centre_mm=70.0)).plan.presses
+    for _, hand in hands_of(press):
+        assert not hand.is_centred
+        assert "not on the centre line" in hand.way
+        assert abs(hand.laying.lengths[1].mm - hand.laying.lengths[2].mm) > 60
+
+
+def test_a_turn_is_told():
+    (press,) = document_of(RED_AND_BLUE, set_placement("x", turn_deg=12.5)).plan.presses
+    assert all(hand.way.startswith("Turned 12.5° clockwise.") for _, hand in hands_of(press))
+
+
+def test_each_place_of_a_repeated_motif_has_lengths_of_its_own():
+    rows = {"kind": "rows", "rows": 1, "columns": 3}
+    (press,) = document_of(RED_AND_BLUE, set_placement("x", width_mm=50.0, arrangement=rows)).plan.presses
+    hands = [hand for _, hand in hands_of(press)]
+    assert len(hands) == 6
+    lefts = [round(hand.laying.lengths[1].mm) for hand in hands[:3]]
+    assert len(set(lefts)) == 3
+    assert [hand.name.rpartition(", ")[2] for hand in hands[:3]] == ["1 of 3", "2 of 3", "3 of 3"]
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+def test_cards_json_and_sheet_say_the_same(unit):
+    document = document_of(RED_AND_BLUE, set_copies(2))
+    plan = document.plan
+    cards = quick_cards(run_presses(plan), team_of(1, 1, 4))
+    by_card = [in_hand(card, unit).rows(unit) for card in cards if card.number == 1 and card.hand is not None]
+    assert by_card == [hand.rows(unit) for _, hand in hands_of(plan.presses[0], unit)]
+    if unit == "mm":
+        rows = press_json(plan)["garments"][0]["laying"]
+        said = [[f"{length} {goes}" for _, length, goes in card] for card in by_card]
+        assert [[one["said"] for one in row["lengths"]] for row in rows] == said
+        assert [[write_length(abs(one["mm"])) for one in row["lengths"]] for row in rows] == [
+            [length for _, length, _ in card] for card in by_card
+        ]
+
+
+def test_every_name_has_its_own_lengths_on_the_sheet():
+    plan = demo_document(name="names").plan
+    said = text_of(job_sheet_pdf(plan, (), usual_prices()))
+    for (name, press), one in zip(run_presses(plan), plan.named, strict=True):
+        ((_, hand),) = hands_of(press, plan.job.unit)
+        assert one.words in name
+        _, length, goes = hand.rows(plan.job.unit)[1]
+        assert f"{length} {goes}".split(" from ")[0] in said
+        assert one.words in said
