@@ -74,6 +74,13 @@ def test_a_file_that_makes_no_sense_is_refused_and_nothing_is_taken(tmp_path, da
     assert not any(own_things().values())
 
 
+def test_a_folder_that_can_not_be_made_is_said(tmp_path):
+    keep_film("Harbour blue", "smooth", "#113355")
+    (tmp_path / "file").write_text("")
+    with pytest.raises(SettingsError, match="can't be made"):
+        write_own(tmp_path / "file" / "folder")
+
+
 def test_there_is_nothing_to_hand_on_before_there_is_anything(tmp_path):
     with pytest.raises(SettingsError, match="nothing of your own yet"):
         write_own(tmp_path)

@@ -35,7 +35,7 @@ class PhotoLength:
 
 def read_picture(data: bytes, name: str) -> Picture:
     """Return a picture (rows, columns, 3), turned as the camera was held. Raises :class:`PhotoError`."""
-    from PIL import Image, ImageOps
+    from PIL import Image, ImageOps, UnidentifiedImageError
 
     try:
         with Image.open(io.BytesIO(data), formats=FORMATS) as opened:
@@ -45,6 +45,8 @@ def read_picture(data: bytes, name: str) -> Picture:
             return np.asarray(turned, dtype=np.uint8)
     except PhotoError:
         raise
+    except UnidentifiedImageError:
+        raise PhotoError(f"{name} can't be read as a picture; save it as JPEG, PNG or WebP.") from None
     except (OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
         raise PhotoError(f"{name} can't be read as a picture ({error}); save it as JPEG, PNG or WebP.") from None
 

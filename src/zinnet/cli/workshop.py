@@ -208,7 +208,6 @@ def own(
     if take is not None:
         take_own(take)
     if write is not None:
-        write.mkdir(parents=True, exist_ok=True)
         write_own(write)
     found = own_things()
     if as_json:

@@ -17,10 +17,14 @@ TABLES: dict[Thing, tuple[str, ...]] = {
 
 
 def write_own(folder: Path) -> tuple[Path, ...]:
-    """Write the files of one's own things into a folder, and return them. Raises :class:`SettingsError`."""
+    """Write the files of one's own things into a folder, made where it is not there. Raises :class:`SettingsError`."""
     found = [kept.file() for kept in KEPT.values() if kept.file().exists()]
     if not found:
         raise SettingsError("There is nothing of your own yet: add a film, a press or a machine first.")
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise SettingsError(f"{folder} can't be made ({error.strerror}); choose another folder.") from None
     for path in found:
         write_whole(folder / path.name, read_file(path, MOST_BYTES, error=SettingsError), error=SettingsError)
     return tuple(folder / path.name for path in found)
