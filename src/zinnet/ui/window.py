@@ -40,6 +40,7 @@ from zinnet.ui.sheets import Properties
 from zinnet.ui.showing import show_finding
 from zinnet.ui.tags import TagThread
 from zinnet.ui.tape_rule import TapeRule
+from zinnet.ui.timer_bar import TimerBar
 from zinnet.ui.workshop_files import WorkshopFiles
 
 if TYPE_CHECKING:
@@ -150,7 +151,10 @@ class MainWindow(QMainWindow):
         self.middle = QStackedWidget()
         self.middle.addWidget(stacked(self.strip, table, self.rule, grows=table))
         self.foot = BenchFoot(self.middle, self.strip, self.leave_bench)
-        self.setCentralWidget(stacked(self.middle, self.foot, grows=self.middle))
+        self.timer_bar = TimerBar(self._is_at_press)
+        self.timer_bar.chosen.connect(self._go_to_press)
+        self.middle.currentChanged.connect(lambda index: self.timer_bar.follow())
+        self.setCentralWidget(stacked(self.timer_bar, self.middle, self.foot, grows=self.middle))
 
     @cached_property
     def cutter(self) -> "CutterControl":
@@ -166,7 +170,19 @@ class MainWindow(QMainWindow):
         """What the pages of Press share, made when the first of them is."""
         from zinnet.ui.press.control import PressControl
 
-        return PressControl(self.session)
+        control = PressControl(self.session)
+        self.timer_bar.watch(control)
+        return control
+
+    def _is_at_press(self) -> bool:
+        return self.middle.currentIndex() > 0 and self.station == "press"
+
+    def _go_to_press(self) -> None:
+        """Show the bench of the press."""
+        if self.middle.currentIndex() > 0:
+            self.leave_bench()
+        self.go_to("press")
+        self.enter_bench()
 
     def _happened(self) -> "Happened":
         """Return what happened to the job's garments, as far as it is known."""

@@ -13,6 +13,7 @@ from zinnet.pressing.heat_values import press_numbers
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
 from zinnet.ui.language import tr
 from zinnet.ui.press.awake import Awake
+from zinnet.ui.press.clock import clock_said
 from zinnet.ui.press.drawing import draw_step
 from zinnet.ui.press.lay_card import draw_hand, draw_lengths
 from zinnet.ui.press.sound import ring
@@ -35,13 +36,6 @@ KEYS = (
 )
 FINAL = "This can't be taken back"
 CAUTION = "Hot platen and base: burns. Gloves; nothing left switched on alone. Its manual and the labels come first."
-
-
-def clock_said(seconds: float) -> str:
-    """Return what a timer shows: minutes and seconds, rounded up; over it counts on with a plus."""
-    whole = int(-(-seconds // 1)) if seconds > 0 else int(-seconds)
-    sign = "" if seconds > 0 else "+"
-    return f"{sign}{whole // 60}:{whole % 60:02d}"
 
 
 def _then(card: "Card") -> str:
@@ -105,9 +99,8 @@ class PressBench(QWidget):
         return f"{due.garment}. {due.title}. {lengths}. {hand.way} {' '.join(self._lines(due))}"
 
     def _ring(self, name: str) -> None:
-        ring()
-        if not self.isVisible():
-            self.control.session.said.emit(f"The timer rings: {name}.")
+        if self.isVisible():
+            ring()
 
     # drawing
 
