@@ -8,14 +8,19 @@ import shapely
 
 from tests.helpers import RED_AND_BLUE, document_of
 from zinnet.base.units import write_length
+from zinnet.bench.press_run import PressRun
 from zinnet.demo import demo_document
+from zinnet.geometry.transform import moved
 from zinnet.job.edits import set_copies, set_placement
 from zinnet.output.papers.job_sheet import job_sheet_pdf
 from zinnet.output.press_json import press_json
+from zinnet.placement.slips import Slip
 from zinnet.plan.in_hand import hands_of, in_hand
-from zinnet.plan.press_cards import quick_cards, run_presses
+from zinnet.plan.press_cards import by_size, quick_cards, run_presses
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.workshop.price_list import usual_prices
+
+LAPPED = '<rect width="90" height="60" fill="#d62828"/><rect x="60" y="10" width="50" height="40" fill="#1f57c3"/>'
 
 
 def text_of(pdf):
@@ -96,3 +101,35 @@ def test_every_name_has_its_own_lengths_on_the_sheet():
         _, length, goes = hand.rows(plan.job.unit)[1]
         assert f"{length} {goes}".split(" from ")[0] in said
         assert one.words in said
+
+
+def test_what_is_laid_later_follows_a_piece_that_slipped(tmp_path):
+    """Laid by its new lengths, the next film lies to the first as planned: both went off by the same."""
+    (press,) = document_of(LAPPED).plan.presses
+    cards = [card for card in quick_cards(by_size([press]), team_of(1, 1, 4)) if card.hand is not None]
+    run = PressRun(cards, tmp_path)
+    first, second = in_hand(cards[0]), in_hand(cards[1])
+    slip = Slip(2.0, -1.0, 0.8)
+    run.slipped(cards[0], slip)
+    after = in_hand(cards[1], "mm", run.slips_of(cards[1]))
+    as_one = moved(second.region, slip.matrix(first.region))
+    assert shapely.hausdorff_distance(after.region, as_one) < 0.05
+    assert after.follows.holds
+    assert "follows what slipped" in after.way
+    assert shapely.hausdorff_distance(after.under[0][1], moved(first.region, slip.matrix(first.region))) < 1e-6
+    assert after.rows("mm") != second.rows("mm")
+    assert in_hand(cards[0], "mm", run.slips_of(cards[0])).rows("mm") == first.rows("mm")
+    again = PressRun(cards, tmp_path)
+    assert again.slips_of(cards[1]) == run.slips_of(cards[1])
+    again.begin_anew()
+    assert again.slips_of(cards[1]) == {}
+
+
+def test_a_slip_of_one_garment_is_none_of_the_next(tmp_path):
+    presses = by_size(document_of(LAPPED, set_copies(2)).plan.presses)
+    cards = quick_cards(presses, team_of(1, 1, 4))
+    run = PressRun(cards, tmp_path)
+    mine = {number: [card for card in cards if card.number == number and card.hand] for number in (1, 2)}
+    run.slipped(mine[1][0], Slip(3.0, 0.0, 0.0))
+    assert run.slips_of(mine[1][1]) != {}
+    assert run.slips_of(mine[2][1]) == {}

@@ -7,11 +7,11 @@ import pytest
 import shapely
 
 from tests.helpers import RED_AND_BLUE, document_of
+from zinnet.bench.press_log import write_down
 from zinnet.bench.press_run import (
     PressRun,
     cards_left,
     works_left,
-    write_down,
 )
 from zinnet.bench.timers import Moment
 from zinnet.demo import demo_document

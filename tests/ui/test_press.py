@@ -8,6 +8,7 @@ from zinnet.bench.press_run import PressRun
 from zinnet.demo import demo_document
 from zinnet.job.edits import choose_recipe, set_blank
 from zinnet.plan.in_hand import in_hand
+from zinnet.ui.press.readings import Readings
 from zinnet.ui.stations.press import PressStation
 from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.pressbook import PressBook
@@ -268,3 +269,36 @@ def test_each_name_is_told_on_its_own_cards_with_lengths_of_its_own_words(window
         assert f"{letter}: {length} {goes}" in mine
     widths = {said.partition("B: ")[2].partition(" mm")[0] for said in told.values()}
     assert len(widths) > len(named) / 2
+
+
+def test_a_piece_is_measured_at_the_bench_and_the_next_follows(bench, press, qtbot, monkeypatch):
+    run = press.control.run
+    while run.card.hand is None:
+        hurry(run)
+        key(qtbot, bench, Qt.Key.Key_Space)
+    hurry(run)
+    first = run.card
+    planned = [length for _, length, _ in bench._hand(first).rows("mm")]
+    texts = iter([["nonsense", "", "", ""], ["", planned[1].replace(" mm", "") + "+9", "", ""], None])
+
+    def typed(dialog):
+        for fields in (next(texts), next(texts)):
+            for field, text in zip(dialog.fields, fields, strict=True):
+                field.setText(text)
+            dialog.accept()
+            assert dialog.slip is None
+            assert len(dialog.wrong.text()) > 20
+        left, right = (float(planned[number].removesuffix(" mm")) for number in (1, 2))
+        for field, text in zip(dialog.fields, ["", f"{left + 2:.1f}", f"{right - 2:.1f} mm", ""], strict=True):
+            field.setText(text)
+        dialog.accept()
+        return dialog.result()
+
+    monkeypatch.setattr(Readings, "exec", typed)
+    key(qtbot, bench, Qt.Key.Key_M)
+    (slip,) = run.slips_of(run.cards[run.at + 2]).values()
+    assert (slip.right_mm, slip.down_mm) == (pytest.approx(2.0, abs=0.2), pytest.approx(0.0, abs=0.2))
+    before = in_hand(run.cards[run.at + 2]).rows("mm")
+    run.at += 2
+    assert bench._hand(run.card).rows("mm") != before
+    assert "follows what slipped" in bench.said()

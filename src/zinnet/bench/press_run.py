@@ -5,11 +5,10 @@ down, or after another job was pressed in between. Timers belong to their run, a
 """
 
 import contextlib
-import datetime
 import hashlib
 import json
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -20,7 +19,6 @@ from zinnet.base.errors import ZinnetError
 from zinnet.base.files import read_file, write_whole
 from zinnet.base.json_file import read_json
 from zinnet.base.locks import held
-from zinnet.bench.made import made_of
 from zinnet.bench.timers import (
     TIMERS,
     Clock,
@@ -28,20 +26,12 @@ from zinnet.bench.timers import (
     Timers,
     machine_clock,
 )
-from zinnet.job.file import packed_job
-from zinnet.plan.model import Plan
-from zinnet.plan.press_cards import Card
-from zinnet.plan.presses import GarmentPress
+from zinnet.placement.slips import Slip
+from zinnet.plan.press_cards import Card, Hand
 from zinnet.pressing.cooling import temperature_after
 from zinnet.pressing.heat_values import press_numbers
-from zinnet.pressing.recipes import Pressed
 from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task
 from zinnet.pressing.schedule.tasks import tasks_of
-from zinnet.workshop.cutbook import CutBook
-from zinnet.workshop.made import MOST_NOTE
-from zinnet.workshop.madebook import MadeBook
-from zinnet.workshop.pressbook import PressBook
-from zinnet.workshop.store import WorkshopStore
 
 MOST_BYTES = 5_000_000
 MOST_RUNS = 20
@@ -71,6 +61,7 @@ class PressRun:
         self.at = 0
         self.done: dict[str, Done] = {}
         self._lifted: dict[str, int] = {}
+        self._slips: dict[str, Slip] = {}
         self._resume()
 
     @property
@@ -206,6 +197,18 @@ class PressRun:
             self._note(card.id, None)
             self._write()
 
+    def slipped(self, card: Card, slip: Slip) -> None:
+        """Note where the piece of a card really lies; what is laid on its garment after it follows."""
+        if card.hand is not None:
+            self._slips[_slip_key(card.number, card.hand)] = slip
+            self._write()
+
+    def slips_of(self, card: Card) -> dict[Hand, Slip]:
+        """Return how the pieces of a card's garment lie that were measured, but for the card's own."""
+        hands = {one.hand for one in self.cards if one.number == card.number and one.hand not in (None, card.hand)}
+        keys = {hand: _slip_key(card.number, hand) for hand in hands if hand is not None}
+        return {hand: self._slips[key] for hand, key in keys.items() if key in self._slips}
+
     def longer(self, seconds: float) -> None:
         """Let the timer of the card that is due run longer, or the one that it waits for."""
         card = self.card
@@ -246,6 +249,7 @@ class PressRun:
         self.at = 0
         self.done.clear()
         self._lifted.clear()
+        self._slips.clear()
         for timer in self.own_timers:
             self.timers.stop(timer.id)
         self._write()
@@ -283,6 +287,7 @@ class PressRun:
             "at": self.at,
             "order": [card.id for card in self.cards],
             "done": [[done.card, done.seconds, done.lifted] for done in self.done.values()],
+            "slips": {key: [slip.right_mm, slip.down_mm, slip.turn_deg] for key, slip in self._slips.items()},
         }
         with held(self.path.with_suffix(".lock")):
             others = [(key, kept) for key, kept in _kept_runs(self.path).items() if key != self.key]
@@ -298,6 +303,11 @@ class PressRun:
             self.at = min(max(int(row["at"]), 0), len(self.cards))
             self.cards, self.done = cards, done
             self._lifted = {one.card: one.lifted for one in done.values() if one.lifted}
+            self._slips = {str(key): Slip(*map(float, one)) for key, one in row.get("slips", {}).items()}
+
+
+def _slip_key(number: int, hand: Hand) -> str:
+    return f"{number}/{hand.piece}/{hand.place}"
 
 
 def _key_of(cards: Sequence[Card]) -> str:
@@ -313,59 +323,6 @@ def _kept_runs(path: Path) -> dict[str, Any]:
     except ZinnetError:
         return {}
     return rows if isinstance(rows, dict) else {}
-
-
-def write_down(
-    plan: Plan,
-    cards: Sequence[Card],
-    said: str,
-    store: WorkshopStore,
-    *,
-    worked: bool,
-    lifted: Mapping[str, int] | None = None,
-) -> str:
-    """Write what was pressed into the books: the job, what is said of it, film by film; return when it was done.
-
-    ``lifted`` says of films how often they came up with their carrier and were pressed again.
-    """
-    at = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
-    CutBook(store).log(plan.job.title, "press", said or "pressed")
-    made = made_of(plan, verdict="good" if worked else "spoiled", note=said[:MOST_NOTE])
-    entry = MadeBook(store).record(made, packed_job(plan.job, plan.layouts))
-    presses = tuple({id(card.press): card.press for card in cards}.values())
-    record_pressed(presses, store, worked=worked, lifted=lifted or {}, made=entry.number)
-    return at
-
-
-def record_pressed(
-    presses: Sequence[GarmentPress], store: WorkshopStore, *, worked: bool, lifted: Mapping[str, int], made: int
-) -> None:
-    """Write down film by film how it was pressed and what became of it."""
-    book = PressBook(store)
-    seen: set[tuple[str, str]] = set()
-    for press in presses:
-        for work in press.works:
-            for piece in work.pieces:
-                setting = piece.setting
-                about = (piece.film.id, work.fabric.name if work.fabric is not None else "")
-                if setting is None or about in seen:
-                    continue
-                seen.add(about)
-                book.record(
-                    Pressed(
-                        film=piece.film.id,
-                        kind=piece.film.kind,
-                        fabric=about[1],
-                        heat_source=work.heat_source,
-                        school=setting.recipe.school,
-                        heat_c=setting.heat_c,
-                        seconds=setting.full_s,
-                        worked=worked,
-                        lifted=lifted.get(piece.film.id, 0),
-                        more_s=lifted.get(piece.film.id, 0) * press_numbers().times.lifts_s,
-                        made=made,
-                    )
-                )
 
 
 def works_left(run: PressRun) -> tuple[GarmentWork, ...]:

@@ -58,7 +58,7 @@ def add(
 ) -> None:
     """Write down that a job was made, and print the entry's number; what held teaches its recipes."""
     from zinnet.bench.made import made_of
-    from zinnet.bench.press_run import record_pressed
+    from zinnet.bench.press_log import record_pressed
     from zinnet.job.file import packed_job
     from zinnet.workshop.store import WorkshopStore
 

@@ -75,6 +75,8 @@ class Laying:
     centred_mm: float
     error_mm: float
     error_deg: float
+    rules: tuple[Callable[[Spot], float], ...] = ()
+    """What a ruler reads for each length where its point lies elsewhere."""
 
 
 @dataclass(frozen=True)
@@ -141,7 +143,8 @@ def laying_of(
     plainer = np.array([0.0 if way[3].kind == "beside" or not has_film else 0.5 for way in ways])
     best = int(np.argmin(np.round(worth + plainer, 6)))
     lengths = tuple(_measured(rule) for rule in ways[best])
-    return Laying(lengths, middle[0], float(errors[best, 0]), float(errors[best, 1]))
+    rules = tuple(rule.mm_at for rule in ways[best])
+    return Laying(lengths, middle[0], float(errors[best, 0]), float(errors[best, 1]), rules)
 
 
 def _tips(piece: Region) -> dict[str, Spot]:

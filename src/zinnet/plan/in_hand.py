@@ -1,28 +1,38 @@
 """The piece in hand at the bench: where it lies, what lies there already, and the four lengths that put it there."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from types import MappingProxyType
 
 from zinnet.base.units import Unit
 from zinnet.geometry.region import Region, union
+from zinnet.geometry.transform import moved
 from zinnet.placement.lay_lengths import Laying, LayLength, laying_of
 from zinnet.placement.place import Placement
+from zinnet.placement.slips import Followed, Met, Slip, followed
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.press_cards import Card, Hand, hands_at
 from zinnet.plan.presses import GarmentPress, piece_key
 from zinnet.pressing.pieces import PanelWork, PressPiece
 
+NONE: Mapping[Hand, Slip] = MappingProxyType({})
+STAYS = Followed(Slip(), 0.0)
+ON_TOP_MM = 1.0
+"""So far film that lies on other film may lie beside its place there: common practice, no source."""
 ON_LINE_MM = 0.5
 """So near to the centre line its middle lies on it."""
 STRAIGHT_DEG = 0.05
+READ_MM, READ_DEG = 0.3, 0.1
+"""Less than this no ruler tells."""
 
 
 @dataclass(frozen=True, eq=False)
 class InHand:
     """A piece that is laid: at one of its places, on one panel, by its lengths.
 
-    ``under`` are the pieces that lie there already, in the order of laying, with where they lie.
+    ``under`` are the pieces that lie there already, in the order of laying, with where they lie. Where some of these
+    slipped, ``follows`` is how far it is laid beside its planned place.
     """
 
     piece: PressPiece
@@ -33,6 +43,7 @@ class InHand:
     turn_deg: float
     under: tuple[tuple[PressPiece, Region], ...]
     laying: Laying
+    follows: Followed = STAYS
 
     @property
     def by_edge(self) -> bool:
@@ -74,9 +85,17 @@ class InHand:
         several = len(self.piece.each) > 1
         return f"{self.piece.name}, {self.place + 1} of {len(self.piece.each)}" if several else self.piece.name
 
+    def _followed_said(self) -> str:
+        said = f"It follows what slipped: {_off(self.follows.slip)}."
+        if self.follows.holds:
+            return said
+        return f"{said} It can't meet all of it: an edge will show. Lift what lies wrong, if it can still be lifted."
+
     @property
     def way(self) -> str:
         """Return how to find the place besides the ruler."""
+        if _off(self.follows.slip):
+            return self._followed_said()
         turned = abs(self.turn_deg) > STRAIGHT_DEG
         angle = f"Turned {abs(self.turn_deg):.1f}° {'clockwise' if self.turn_deg > 0 else 'counterclockwise'}. "
         lead = angle if turned else "Straight. "
@@ -85,12 +104,33 @@ class InHand:
         return f"{lead}Its middle is not on the centre line: chalk a tick where A and B end, and lay it to them."
 
 
-def in_hand(card: Card, unit: Unit = "mm") -> InHand | None:
-    """Return the piece that a card lays, with its lengths; None where it lays none."""
+def slip_said(slip: Slip) -> str:
+    """Return in a sentence where a piece lies by what was read."""
+    off = _off(slip)
+    return f"It lies {off} of its place; what is laid after it follows." if off else "It lies in its place."
+
+
+def _off(slip: Slip) -> str:
+    """Return how far a piece is off in words; empty where that is less than a ruler reads."""
+    parts = []
+    if abs(slip.right_mm) >= READ_MM:
+        parts.append(f"{abs(slip.right_mm):.1f} mm to the {'right' if slip.right_mm > 0 else 'left'}")
+    if abs(slip.down_mm) >= READ_MM:
+        parts.append(f"{abs(slip.down_mm):.1f} mm {'down' if slip.down_mm > 0 else 'up'}")
+    if abs(slip.turn_deg) >= READ_DEG:
+        parts.append(f"{abs(slip.turn_deg):.1f}° {'clockwise' if slip.turn_deg > 0 else 'counterclockwise'}")
+    return ", ".join(parts)
+
+
+def in_hand(card: Card, unit: Unit = "mm", slips: Mapping[Hand, Slip] = NONE) -> InHand | None:
+    """Return the piece that a card lays, with its lengths; None where it lays none.
+
+    ``slips`` are those of the garment's pieces that were measured where they lie.
+    """
     if card.hand is None:
         return None
     lay = next(k for k in reversed(card.indices) if card.press.steps[k].kind == "lay")
-    return hand_at(card.press, lay, card.hand, unit)
+    return hand_at(card.press, lay, card.hand, unit, slips)
 
 
 def hands_of(press: GarmentPress, unit: Unit = "mm") -> Iterator[tuple[int, InHand]]:
@@ -101,15 +141,20 @@ def hands_of(press: GarmentPress, unit: Unit = "mm") -> Iterator[tuple[int, InHa
                 yield lay, hand_at(press, lay, hand, unit)
 
 
-def hand_at(press: GarmentPress, lay: int, hand: Hand, unit: Unit = "mm") -> InHand:
-    """Return a piece that a step of a garment lays, with its lengths."""
+def hand_at(press: GarmentPress, lay: int, hand: Hand, unit: Unit = "mm", slips: Mapping[Hand, Slip] = NONE) -> InHand:
+    """Return a piece that a step of a garment lays, with its lengths; it follows what slipped of those before it."""
     work = next(work for work in press.works if any(piece.key == hand.piece for piece in work.pieces))
     piece = work.piece(hand.piece)
     design = next(one for one in press.garment.compositions if _makes(one, hand.piece))
     assert design.placement is not None
     placement = design.placement
-    under = tuple(_before(press, lay, hand, work))
-    region = piece.each[hand.place]
+    before = _before(press, lay, hand, work)
+    real: dict[Hand, Slip] = {}
+    for number, one in enumerate(before if slips else ()):
+        real[one] = slips.get(one) or _follow(press, work, one, before[:number], real).slip
+    follows = _follow(press, work, hand, before, real) if slips else STAYS
+    under = tuple((work.piece(one.piece), _lying(work, one, real)) for one in before)
+    region = moved(piece.each[hand.place], follows.slip.matrix(piece.each[hand.place]))
     matrix = placement.matrices[hand.place]
     laying = laying_of(
         region,
@@ -120,23 +165,47 @@ def hand_at(press: GarmentPress, lay: int, hand: Hand, unit: Unit = "mm") -> InH
         unit=unit,
     )
     turned = math.degrees(math.atan2(matrix[1, 0], matrix[0, 0]))
-    return InHand(piece, hand.place, region, work, placement, turned, under, laying)
+    return InHand(piece, hand.place, region, work, placement, turned, under, laying, follows)
 
 
 def _makes(design: FittedDesign, key: str) -> bool:
     return design.stack is not None and any(piece_key(design, row) == key for row in design.stack.in_press_order)
 
 
-def _before(press: GarmentPress, lay: int, hand: Hand, work: PanelWork) -> list[tuple[PressPiece, Region]]:
+def _lying(work: PanelWork, hand: Hand, real: Mapping[Hand, Slip]) -> Region:
+    """Return where a piece lies, by how it slipped."""
+    planned = work.piece(hand.piece).each[hand.place]
+    slip = real.get(hand, Slip())
+    return planned if slip.is_none else moved(planned, slip.matrix(planned))
+
+
+def _follow(
+    press: GarmentPress, work: PanelWork, hand: Hand, before: Sequence[Hand], real: Mapping[Hand, Slip]
+) -> Followed:
+    """Return where a piece is laid by how those slipped that it meets, or that it lies on."""
+    piece = work.piece(hand.piece)
+    laps = dict.fromkeys(piece.on, ON_TOP_MM)
+    for one in press.meetings.get(work.panel.id, ()):
+        if hand.piece in (one.under, one.over):
+            laps[one.over if hand.piece == one.under else one.under] = one.lap_mm
+    met = [
+        Met(work.piece(one.piece).each[one.place], real.get(one, Slip()), laps[one.piece])
+        for one in before
+        if one.piece in laps and one.place == hand.place
+    ]
+    return followed(piece.each[hand.place], met)
+
+
+def _before(press: GarmentPress, lay: int, hand: Hand, work: PanelWork) -> list[Hand]:
     """Return what lies on the panel when a piece is laid: all that was laid before it, and in the same step."""
-    found: list[tuple[PressPiece, Region]] = []
+    found: list[Hand] = []
     for step in press.steps[: lay + 1]:
         if step.kind not in ("lay", "fix") or step.panel != work.panel.id:
             continue
         for key in step.pieces:
             piece = work.piece(key)
-            for place, region in enumerate(piece.each):
+            for place in range(len(piece.each)):
                 if step is press.steps[lay] and Hand(key, place) == hand:
                     return found
-                found.append((piece, region))
+                found.append(Hand(key, place))
     return found

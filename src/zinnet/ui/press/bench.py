@@ -7,7 +7,7 @@ from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPain
 from PySide6.QtWidgets import QWidget
 
 from zinnet.base.units import write_temperature
-from zinnet.plan.in_hand import in_hand
+from zinnet.plan.in_hand import in_hand, slip_said
 from zinnet.plan.presses import degrees_of
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
@@ -16,6 +16,7 @@ from zinnet.ui.press.awake import Awake
 from zinnet.ui.press.clock import clock_said
 from zinnet.ui.press.drawing import draw_step
 from zinnet.ui.press.lay_card import draw_hand, draw_lengths
+from zinnet.ui.press.readings import Readings
 from zinnet.ui.press.sound import ring
 from zinnet.ui.theme import colour, font
 
@@ -31,7 +32,7 @@ STRIP = 78
 FOOT = 92
 MOST_SHOWN = 5
 KEYS = (
-    "space: go on    L: it lifts    +: 10 s more    P: pause    E: end now    R: plan the rest anew    "
+    "space: go on    M: measure    L: it lifts    +: 10 s more    P: pause    E: end now    R: plan anew    "
     "H: stand-in press    backspace: back    F11: leave"
 )
 FINAL = "This can't be taken back"
@@ -57,7 +58,7 @@ class PressBench(QWidget):
         self.control = control
         self.awake = Awake()
         self._display = QRectF()
-        self._in_hand: tuple[Card, InHand | None] | None = None
+        self._in_hand: tuple[object, InHand | None] | None = None
         self.setAccessibleName(tr("Pressing at the bench"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         control.changed.connect(self._follow)
@@ -181,9 +182,24 @@ class PressBench(QWidget):
         run = self.control.run
         if due.hand is None or run is None or run.timer(due) is not None:
             return None
-        if self._in_hand is None or self._in_hand[0] is not due:
-            self._in_hand = due, in_hand(due, self.control.session.job.unit)
+        slips, unit = run.slips_of(due), self.control.session.job.unit
+        key = (due.id, tuple(slips.items()), unit)
+        if self._in_hand is None or self._in_hand[0] != key:
+            self._in_hand = key, in_hand(due, unit, slips)
         return self._in_hand[1]
+
+    def measure(self) -> None:
+        """Ask how the piece in hand really lies; what is laid after it follows."""
+        run = self.control.run
+        due = None if run is None else run.card
+        hand = None if due is None else self._hand(due)
+        if run is None or due is None or hand is None:
+            return
+        asked = Readings(self, hand, self.control.session.job.unit)
+        if asked.exec() and asked.slip is not None:
+            run.slipped(due, asked.slip)
+            self.control.session.said.emit(slip_said(asked.slip))
+        asked.deleteLater()
 
     def _lines(self, due: "Card") -> list[str]:
         run, step = self.control.run, due.step
@@ -322,6 +338,8 @@ class PressBench(QWidget):
             run.lifts()
         elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal):
             run.longer(press_numbers().times.lifts_s)
+        elif key == Qt.Key.Key_M:
+            self.measure()
         elif key == Qt.Key.Key_P:
             run.pause()
         elif key == Qt.Key.Key_E:

@@ -8,11 +8,11 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zinnet.base.units import write_seconds
+from zinnet.bench.press_log import write_down
 from zinnet.bench.press_run import (
     PressRun,
     cards_left,
     works_left,
-    write_down,
 )
 from zinnet.bench.timers import TIMERS, Timers
 from zinnet.job.edits import confirm, set_pressing
