@@ -1,6 +1,7 @@
 """Drawing with the table's own things: chalk, cloth tape, card and the signs of findings."""
 
 import math
+from collections.abc import Sequence
 from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -177,6 +178,15 @@ def _clear(wide: float, chosen: QFont, ratio: float) -> QPixmap:
 
 def _base(chosen: QFont) -> float:
     return chosen.pixelSize() * 1.36
+
+
+def fitting_size(said: str, box: QRectF, sizes: Sequence[int]) -> int:
+    """Return the first of some sizes, in pixels, at which words fit a box over several lines; else the last."""
+    for size in sizes[:-1]:
+        high = QFontMetricsF(font(size)).boundingRect(QRectF(0, 0, box.width(), 4000), Qt.TextFlag.TextWordWrap, said)
+        if high.height() <= box.height():
+            return size
+    return sizes[-1]
 
 
 def draw_words(

@@ -6,9 +6,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
+    QBoxLayout,
     QFileDialog,
-    QGridLayout,
     QHBoxLayout,
     QInputDialog,
     QLabel,
@@ -37,6 +38,8 @@ if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 NEEDS = ("What", "Needed", "In stock", "To buy")
+BESIDE_PX = 760
+"""So wide the page has room for both beside one another."""
 LIST_FILTER = "Lists (*.pdf *.csv)"
 
 
@@ -62,11 +65,8 @@ class OrderPage(CardPage):
         session.plan_changed.connect(self.follow)
 
     def _lay_out(self) -> None:
-        """Lay the sheet for the customer at the left, and what only the workshop sees at the right."""
-        shop = QWidget()
-        shop.setProperty("holder", True)
-        inside = QVBoxLayout(shop)
-        inside.setContentsMargins(0, 0, 8, 0)
+        """Lay the sheet for the customer at the left, or above, and what only the workshop sees beside it."""
+        shop = QVBoxLayout()
         for widget in (
             _head("Time"),
             self.time,
@@ -75,23 +75,35 @@ class OrderPage(CardPage):
             _head("Costs"),
             self.price,
         ):
-            inside.addWidget(widget)
-        inside.addStretch(1)
-        body = QGridLayout()
-        body.setHorizontalSpacing(18)
-        body.addWidget(_scrolled(self.sheet, tr("The order, as the customer sees it")), 0, 0)
-        body.addWidget(_scrolled(shop, tr("What only the workshop sees")), 0, 1)
-        for place, buttons in enumerate(((self.quote, self.card), (self.buy,))):
-            row = QHBoxLayout()
-            row.setSpacing(8)
-            for button in buttons:
-                row.addWidget(button)
-            row.addStretch(1)
-            body.addLayout(row, 1, place)
-        body.setColumnStretch(0, 1)
-        body.setColumnStretch(1, 1)
+            shop.addWidget(widget)
+        shop.addStretch(1)
+        holder = QWidget()
+        holder.setProperty("holder", True)
+        self._body = QBoxLayout(QBoxLayout.Direction.LeftToRight, holder)
+        self._body.setContentsMargins(0, 0, 8, 0)
+        self._body.setSpacing(18)
+        self._body.addWidget(self.sheet, 1)
+        self._body.addLayout(shop, 1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setAccessibleName(tr("The order, as the customer sees it, and what only the workshop sees"))
+        area.viewport().setAutoFillBackground(False)
+        area.setWidget(holder)
+        row = QHBoxLayout()
+        row.setSpacing(8)
+        for button in (self.quote, self.card, self.buy):
+            row.addWidget(button)
+        row.addStretch(1)
         self.column.setContentsMargins(18, 46, 18, 14)
-        self.column.addLayout(body, 1)
+        self.column.addWidget(area, 1)
+        self.column.addLayout(row)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Put the workshop's part below the sheet where there is no room beside it."""
+        super().resizeEvent(event)
+        way = QBoxLayout.Direction.LeftToRight if self.width() >= BESIDE_PX else QBoxLayout.Direction.TopToBottom
+        self._body.setDirection(way)
 
     # showing it
 
@@ -192,13 +204,3 @@ def _head(text: str) -> QLabel:
     head = Label(tr(text))
     head.setFont(font(PLAIN, bold=True))
     return head
-
-
-def _scrolled(widget: QWidget, name: str) -> QScrollArea:
-    area = QScrollArea()
-    area.setWidgetResizable(True)
-    area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    area.setAccessibleName(name)
-    area.viewport().setAutoFillBackground(False)
-    area.setWidget(widget)
-    return area

@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt, Signal
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
@@ -10,7 +10,7 @@ from zinnet.base.units import write_temperature
 from zinnet.plan.in_hand import in_hand, slip_said
 from zinnet.plan.presses import degrees_of
 from zinnet.pressing.heat_values import press_numbers
-from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
+from zinnet.ui.drawing import draw_card, draw_sign, draw_words, fitting_size, pen
 from zinnet.ui.language import tr
 from zinnet.ui.press.awake import Awake
 from zinnet.ui.press.clock import clock_said
@@ -126,8 +126,11 @@ class PressBench(QWidget):
             if strip:
                 self._draw_timers(painter, QRectF(28, card.bottom() + 10, card.width(), strip - 12))
             painter.setPen(colour("chalk"))
-            painter.setFont(font(SAID))
-            painter.drawText(QRectF(30, self.height() - 48, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
+            keys = QRectF(30, self.height() - 48, self.width() - 60, 40)
+            painter.setFont(
+                font(fitting_size(KEYS, QRectF(keys.topLeft(), QSizeF(keys.width(), 30)), (SAID, 17, 15, 13)))
+            )
+            painter.drawText(keys, Qt.AlignmentFlag.AlignVCenter, KEYS)
 
     def _others(self) -> list["Timer"]:
         """Return the timers that are not on the card."""

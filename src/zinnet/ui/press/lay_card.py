@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QPainter, QTransform
 
-from zinnet.ui.drawing import draw_words, mark_on, pen
+from zinnet.ui.drawing import draw_words, fitting_size, mark_on, pen
 from zinnet.ui.films import film_brush, ink_brush
 from zinnet.ui.garment import draw_centre_line, draw_panel, fit_into
 from zinnet.ui.region_paths import region_path
@@ -35,8 +35,8 @@ def draw_lengths(painter: QPainter, box: QRectF, hand: "InHand", unit: "Unit") -
         wide = QFontMetricsF(painter.font()).horizontalAdvance(length)
         painter.drawText(QPointF(box.left() + 48, y + 45), length)
         left = box.left() + 48 + max(wide, 150.0) + 18
-        words = QRectF(left, y + 6, box.right() - left, 60)
-        draw_words(painter, words, SAID, said, ink="quiet_ink")
+        words = QRectF(left, y + 6, box.right() - left, 54)
+        draw_words(painter, words, fitting_size(said, words, (SAID, 16, 14, 12)), said, ink="quiet_ink")
         y += 62
     y += 6
     return y + draw_words(painter, QRectF(box.left(), y, box.width(), box.bottom() - y), WAY, hand.way)

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QComboBox, QFormLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from zinnet.base.errors import UnitsError
@@ -14,6 +15,10 @@ from zinnet.ui.theme import LARGE, SMALL, font
 
 if TYPE_CHECKING:
     from zinnet.ui.session import Session
+
+
+AROUND_PX = 20
+"""What a field has beside its text."""
 
 
 class LengthField(QLineEdit):
@@ -31,7 +36,22 @@ class LengthField(QLineEdit):
         """Show a length, unless one is being typed."""
         self._mm = mm
         if not (self.hasFocus() and self.isModified()):
-            self.setText(write_length(mm, unit=self.session.job.unit))
+            self._write()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Leave the unit out where there is no room for it."""
+        super().resizeEvent(event)
+        if not self.isModified() and self.text():
+            self._write()
+
+    def _write(self) -> None:
+        """Write the length, with its unit where that has room; what is in front is seen in any case."""
+        unit = self.session.job.unit
+        said = write_length(self._mm, unit=unit)
+        if self.fontMetrics().horizontalAdvance(said) > self.width() - AROUND_PX:
+            said = write_length(self._mm, unit=unit, with_unit=False)
+        self.setText(said)
+        self.setCursorPosition(0)
 
     def _finish(self) -> None:
         if not self.isModified():
