@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 
-AROUND_PX = 20
+AROUND_PX = 17
 """What a field has beside its text."""
 
 
