@@ -2,7 +2,7 @@
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QRect, Qt
 from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
@@ -42,6 +42,10 @@ def make_table(
     return table
 
 
+BESIDE_WORDS, ABOVE_WORDS = 24, 10
+"""What a cell has beside its words, and above and below them, in pixels."""
+
+
 class WholeTable(QTableWidget):
     """A table as high as its rows, whatever its width makes of them."""
 
@@ -60,8 +64,18 @@ class WholeTable(QTableWidget):
     def resizeRowsToContents(self) -> None:
         """Be as high as all rows."""
         super().resizeRowsToContents()
+        for row in range(self.rowCount()):
+            needed = max((self._needed(row, column) for column in range(self.columnCount())), default=0)
+            self.setRowHeight(row, max(needed, self.rowHeight(row)))
         rows = sum(map(self.rowHeight, range(self.rowCount())))
         self.setFixedHeight(self.horizontalHeader().sizeHint().height() + rows + 2 * self.frameWidth())
+
+    def _needed(self, row: int, column: int) -> int:
+        """Return how high a cell's words are in the room that its padding leaves them: Qt counts without padding."""
+        item = self.item(row, column)
+        room = QRect(0, 0, max(1, self.columnWidth(column) - BESIDE_WORDS), 4000)
+        flags = Qt.TextFlag.TextWordWrap
+        return 0 if item is None else self.fontMetrics().boundingRect(room, flags, item.text()).height() + ABOVE_WORDS
 
 
 def make_button(text: str, tip: str, do: Callable[[], object]) -> QPushButton:
