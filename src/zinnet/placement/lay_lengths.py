@@ -19,6 +19,7 @@ from shapely.geometry.base import BaseGeometry
 from zinnet.base.stages import stage
 from zinnet.base.units import Unit, write_length
 from zinnet.blanks.model import Panel
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region
 
 LengthKind = Literal["reference", "left", "right", "beside", "second"]
@@ -43,8 +44,6 @@ SHOWN_MM: dict[Unit, float] = {"mm": 0.05, "in": 0.1}
 """How far a length may be from what is shown of it."""
 GOOD_MM, GOOD_DEG = 0.25, 0.15
 """So exactly a place is told by plain points at best; nothing better is looked for then."""
-LEAST_MM = 2.0
-"""Nearer than this no ruler is laid between two edges; the eye sees how they meet."""
 EDGE_MM = 1e-3
 STEP_MM, STEP_RAD = 0.02, 2e-4
 
@@ -111,7 +110,7 @@ def laying_of(
     panel
         What it lies on.
     reference
-        The point whose height is measured from, such as the collar's; None: the panel's upper edge, or its lower one.
+        The point whose height is measured from, such as the collar's; None: the panel's upper edge.
     pressed
         What lies on the panel already; None for the first piece.
     low
@@ -120,17 +119,17 @@ def laying_of(
         In which unit lengths are shown; by that they are rounded.
     """
     tips = _tips(piece)
-    down = _from_edge(panel, low=low) if reference is None else _down_from(reference)
+    down = _from_edge(panel) if reference is None else _down_from(reference)
     heights = [_Rule("reference", name, tips[name], down) for name in (LOWER if low else UPPER)]
     lefts = [_Rule("left", name, tips[name], _to_edge(panel, 0)) for name in LEFT]
     rights = [_Rule("right", name, tips[name], _to_edge(panel, 1)) for name in RIGHT]
     lasts = [_Rule("second", name, tips[name], down) for name in (*UPPER[1:], *LOWER)]
     if pressed is not None and not pressed.is_empty:
-        edge = pressed.boundary
+        edge, nearest = pressed.boundary, limits()["as_laid"]["ruler_mm"]
         shapely.prepare(edge)
         beside = [_Rule("beside", name, tips[name], _to_film(edge)) for name in EIGHTHS]
         beside.sort(key=lambda rule: round(rule.mm_at(rule.start), 1))
-        lasts = [*(rule for rule in beside if rule.mm_at(rule.start) >= LEAST_MM), *lasts]
+        lasts = [*(rule for rule in beside if rule.mm_at(rule.start) >= nearest), *lasts]
     left, top, right, bottom = piece.bounds
     middle = ((left + right) / 2, (top + bottom) / 2)
     ways = [
@@ -161,15 +160,15 @@ def _down_from(reference: Spot) -> Callable[[Spot], tuple[float, Spot]]:
     return lambda start: (start[1] - reference[1], (start[0], reference[1]))
 
 
-def _from_edge(panel: Panel, *, low: bool) -> Callable[[Spot], tuple[float, Spot]]:
-    """Return how far a spot is below the panel's upper edge, or above its lower one, straight up or down."""
+def _from_edge(panel: Panel) -> Callable[[Spot], tuple[float, Spot]]:
+    """Return how far a spot is below the panel's upper edge, straight down."""
     left, top, right, bottom = panel.region.bounds
 
     def reach(start: Spot) -> tuple[float, Spot]:
         x = min(max(start[0], left + EDGE_MM), right - EDGE_MM)
         met = shapely.bounds(shapely.intersection(panel.region, shapely.LineString([(x, top - 1), (x, bottom + 1)])))
-        edge = float(met[3] if low else met[1])
-        return (edge - start[1] if low else start[1] - edge), (start[0], edge)
+        edge = float(met[1])
+        return start[1] - edge, (start[0], edge)
 
     return reach
 

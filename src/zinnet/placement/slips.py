@@ -14,14 +14,11 @@ from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
 from zinnet.base.errors import ZinnetError
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import Matrix, moved, shift, turn
 from zinnet.placement.lay_lengths import Laying, Spot
 
-MOST_MM, MOST_DEG = 40.0, 15.0
-"""A piece that lies farther off than this is laid anew, not followed."""
-AGREE_MM = 1.5
-"""Readings that leave more than this unexplained can't all be true."""
 DIRECTIONS = 24
 ZONE_POINTS = 24
 LEAST_LAP_MM = 0.2
@@ -94,9 +91,10 @@ def located(laying: Laying, readings: Sequence[float], piece: Region) -> Slip:
 
     found = least_squares(misfit, np.zeros(3), x_scale=[1.0, 1.0, 0.01], diff_step=1e-5)
     right, down, turned = found.x.tolist()
-    if float(np.abs(found.fun).max()) > AGREE_MM:
+    numbers = limits()["as_laid"]
+    if float(np.abs(found.fun).max()) > numbers["residual_mm"]:
         raise ZinnetError("These lengths can't all be true; read them again, from the film's own edge.")
-    if math.hypot(right, down) > MOST_MM or abs(math.degrees(turned)) > MOST_DEG:
+    if math.hypot(right, down) > numbers["most_shift_mm"] or abs(math.degrees(turned)) > numbers["most_tilt_deg"]:
         raise ZinnetError("It lies far off its place; lift it and lay it again.")
     return Slip(right, down, math.degrees(turned))
 
