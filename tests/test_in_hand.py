@@ -57,13 +57,13 @@ def test_a_piece_beside_the_middle_is_not_to_be_matched_to_the_crease():
     (press,) = document_of(RED_AND_BLUE, set_placement("x", from_centre_mm=70.0)).plan.presses
     for _, hand in hands_of(press):
         assert not hand.is_centred
-        assert "not on the centre line" in hand.way
+        assert "not on the centre line" in hand.way()
         assert abs(hand.laying.lengths[1].mm - hand.laying.lengths[2].mm) > 60
 
 
 def test_a_turn_is_told():
     (press,) = document_of(RED_AND_BLUE, set_placement("x", turn_deg=12.5)).plan.presses
-    assert all(hand.way.startswith("Turned 12.5° clockwise.") for _, hand in hands_of(press))
+    assert all(hand.way().startswith("Turned 12.5° clockwise.") for _, hand in hands_of(press))
 
 
 def test_each_place_of_a_repeated_motif_has_lengths_of_its_own():
@@ -115,7 +115,9 @@ def test_what_is_laid_later_follows_a_piece_that_slipped(tmp_path):
     as_one = moved(second.region, slip.matrix(first.region))
     assert shapely.hausdorff_distance(after.region, as_one) < 0.05
     assert after.follows.holds
-    assert "follows what slipped" in after.way
+    assert "follows what slipped" in after.way()
+    assert "0.8° clockwise" in after.way("in")
+    assert " in to the right" in after.way("in")
     assert shapely.hausdorff_distance(after.under[0][1], moved(first.region, slip.matrix(first.region))) < 1e-6
     assert after.rows("mm") != second.rows("mm")
     assert in_hand(cards[0], "mm", run.slips_of(cards[0])).rows("mm") == first.rows("mm")

@@ -91,7 +91,6 @@ def test_a_pattern_is_shrunk_and_its_mean_colour_told(kind):
     found = pattern_picture(picture(kind), "dots")
     shrunk = Image.open(io.BytesIO(base64.b64decode(found.picture)))
     assert shrunk.size == (LONGEST_PX, LONGEST_PX // 2)
-    assert found.high_share == 0.5
     mean = [int(found.colour[at : at + 2], 16) for at in (1, 3, 5)]
     assert np.abs(np.array(mean) - (200, 40, 10)).max() <= 3
     assert len(found.picture) < 50_000

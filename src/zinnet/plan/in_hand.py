@@ -5,7 +5,8 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from types import MappingProxyType
 
-from zinnet.base.units import Unit
+from zinnet.base.units import Unit, write_length
+from zinnet.data.limits import limits
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import moved
 from zinnet.placement.lay_lengths import Laying, LayLength, laying_of
@@ -18,8 +19,6 @@ from zinnet.pressing.pieces import PanelWork, PressPiece
 
 NONE: Mapping[Hand, Slip] = MappingProxyType({})
 STAYS = Followed(Slip(), 0.0)
-ON_TOP_MM = 1.0
-"""So far film that lies on other film may lie beside its place there: common practice, no source."""
 ON_LINE_MM = 0.5
 """So near to the centre line its middle lies on it."""
 STRAIGHT_DEG = 0.05
@@ -47,8 +46,8 @@ class InHand:
 
     @property
     def by_edge(self) -> bool:
-        """Whether heights are measured from the panel's upper edge: no ruler finds the middle of a thing."""
-        return self.placement.place.anchor == "middle"
+        """Whether heights are measured from the panel's upper edge."""
+        return _by_edge(self.placement)
 
     @property
     def is_centred(self) -> bool:
@@ -85,17 +84,16 @@ class InHand:
         several = len(self.piece.each) > 1
         return f"{self.piece.name}, {self.place + 1} of {len(self.piece.each)}" if several else self.piece.name
 
-    def _followed_said(self) -> str:
-        said = f"It follows what slipped: {_off(self.follows.slip)}."
+    def _followed_said(self, unit: Unit) -> str:
+        said = f"It follows what slipped: {_off(self.follows.slip, unit)}."
         if self.follows.holds:
             return said
         return f"{said} It can't meet all of it: an edge will show. Lift what lies wrong, if it can still be lifted."
 
-    @property
-    def way(self) -> str:
+    def way(self, unit: Unit = "mm") -> str:
         """Return how to find the place besides the ruler."""
-        if _off(self.follows.slip):
-            return self._followed_said()
+        if _off(self.follows.slip, unit):
+            return self._followed_said(unit)
         turned = abs(self.turn_deg) > STRAIGHT_DEG
         angle = f"Turned {abs(self.turn_deg):.1f}° {'clockwise' if self.turn_deg > 0 else 'counterclockwise'}. "
         lead = angle if turned else "Straight. "
@@ -104,19 +102,25 @@ class InHand:
         return f"{lead}Its middle is not on the centre line: chalk a tick where A and B end, and lay it to them."
 
 
-def slip_said(slip: Slip) -> str:
+def _by_edge(placement: Placement) -> bool:
+    """Tell whether heights are measured from the upper edge: no ruler finds the middle of a thing."""
+    return placement.place.anchor == "middle"
+
+
+def slip_said(slip: Slip, unit: Unit = "mm") -> str:
     """Return in a sentence where a piece lies by what was read."""
-    off = _off(slip)
+    off = _off(slip, unit)
     return f"It lies {off} of its place; what is laid after it follows." if off else "It lies in its place."
 
 
-def _off(slip: Slip) -> str:
+def _off(slip: Slip, unit: Unit) -> str:
     """Return how far a piece is off in words; empty where that is less than a ruler reads."""
     parts = []
     if abs(slip.right_mm) >= READ_MM:
-        parts.append(f"{abs(slip.right_mm):.1f} mm to the {'right' if slip.right_mm > 0 else 'left'}")
+        way = "right" if slip.right_mm > 0 else "left"
+        parts.append(f"{write_length(abs(slip.right_mm), unit=unit)} to the {way}")
     if abs(slip.down_mm) >= READ_MM:
-        parts.append(f"{abs(slip.down_mm):.1f} mm {'down' if slip.down_mm > 0 else 'up'}")
+        parts.append(f"{write_length(abs(slip.down_mm), unit=unit)} {'down' if slip.down_mm > 0 else 'up'}")
     if abs(slip.turn_deg) >= READ_DEG:
         parts.append(f"{abs(slip.turn_deg):.1f}° {'clockwise' if slip.turn_deg > 0 else 'counterclockwise'}")
     return ", ".join(parts)
@@ -159,7 +163,7 @@ def hand_at(press: GarmentPress, lay: int, hand: Hand, unit: Unit = "mm", slips:
     laying = laying_of(
         region,
         work.panel,
-        None if placement.place.anchor == "middle" else placement.reference,
+        None if _by_edge(placement) else placement.reference,
         union(lying for _, lying in under) if under else None,
         low=placement.place.anchor == "bottom",
         unit=unit,
@@ -184,7 +188,7 @@ def _follow(
 ) -> Followed:
     """Return where a piece is laid by how those slipped that it meets, or that it lies on."""
     piece = work.piece(hand.piece)
-    laps = dict.fromkeys(piece.on, ON_TOP_MM)
+    laps = dict.fromkeys(piece.on, float(limits()["as_laid"]["on_top_mm"]))
     for one in press.meetings.get(work.panel.id, ()):
         if hand.piece in (one.under, one.over):
             laps[one.over if hand.piece == one.under else one.under] = one.lap_mm

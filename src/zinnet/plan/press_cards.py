@@ -149,9 +149,9 @@ def cards_of(presses: Pressed, schedule: Schedule) -> tuple[Card, ...]:
         _add_cards(found, slot.garment + 1, names[slot.garment], press, now)
     for garment, steps in laid.items():
         _add_cards(found, garment + 1, names[garment], rows[garment], steps)
-    last_card = next((k for k, step in enumerate(rows[0].steps) if step.kind == "care"), None)
-    if found and last_card is not None:
-        found.append(Card(len(rows), names[-1], rows[-1], (len(rows[-1].steps) - 1,)))
+    care = next((k for k, step in enumerate(rows[-1].steps) if step.kind == "care"), None)
+    if found and care is not None:
+        found.append(Card(len(rows), names[-1], rows[-1], (care,)))
     return tuple(found)
 
 

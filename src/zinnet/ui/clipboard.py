@@ -4,11 +4,11 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol, cast
 
-from PySide6.QtCore import QMimeData, QRectF, Qt
-from PySide6.QtGui import QColor, QGuiApplication, QImage, QPainter, QTransform
+from PySide6.QtCore import QMimeData, Qt
+from PySide6.QtGui import QGuiApplication, QPainter
 
 from zinnet.ui.language import tr
-from zinnet.ui.pictures import png_of
+from zinnet.ui.pictures import clear_picture, png_of
 
 if TYPE_CHECKING:
     from collections.abc import Mapping
@@ -87,15 +87,11 @@ class Clipboard:
 
     def copy(self) -> None:
         """Copy a picture of the garment that is looked at, with what is on it."""
-        from zinnet.ui.garment import draw_small
+        from zinnet.ui.garment import garment_picture
 
         selection = self.window.session.selection
         garment = selection.garment
-        panel = selection.chosen_panel or garment.blank.main
-        image, _ = _image_of(panel.bounds)
-        with QPainter(image) as painter:
-            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-            draw_small(painter, QRectF(image.rect()), garment.blank, panel, garment.composed_on(panel.id))
+        image = garment_picture(garment, selection.chosen_panel or garment.blank.main, PICTURE_PX)
         QGuiApplication.clipboard().setImage(image)
         self.window.session.said.emit(f"Copied: a picture of {garment.blank.name}.")
 
@@ -107,7 +103,7 @@ class Clipboard:
         design = self.window.session.selection.composed
         if design is None:
             return
-        image, to_pixels = _image_of(row.layer.region.bounds)
+        image, to_pixels = clear_picture(row.layer.region.bounds, PICTURE_PX)
         with QPainter(image) as painter:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.setTransform(to_pixels)
@@ -132,16 +128,6 @@ class Clipboard:
             self.window.session.said.emit(str(error))
         else:
             self.window.begin_design(source)
-
-
-def _image_of(box: tuple[float, float, float, float]) -> tuple[QImage, QTransform]:
-    """Return a clear picture of a box in mm, and what brings mm to its pixels."""
-    left, top, right, bottom = box
-    scale = PICTURE_PX / max(right - left, bottom - top)
-    wide, high = (max(1, round(side * scale)) for side in (right - left, bottom - top))
-    image = QImage(wide, high, QImage.Format.Format_ARGB32)
-    image.fill(QColor(0, 0, 0, 0))
-    return image, QTransform.fromScale(scale, scale).translate(-left, -top)
 
 
 def _is_svg(text: str) -> bool:

@@ -7,7 +7,7 @@ from PySide6.QtGui import QBrush, QColor, QImage, QLinearGradient, QPainter, QPe
 
 from zinnet.ui.drawing import mark_pen, pen
 from zinnet.ui.films import layer_brushes
-from zinnet.ui.pictures import png_of
+from zinnet.ui.pictures import clear_picture, png_of
 from zinnet.ui.region_paths import region_path
 from zinnet.ui.theme import colour
 
@@ -182,19 +182,18 @@ def fit_into(box: QRectF, bounds: tuple[float, float, float, float]) -> QTransfo
     return QTransform(scale, 0, 0, scale, x, y)
 
 
-def small_picture(garment: "Garment", side: int = 120) -> bytes:
-    """Return a small picture of a garment with what is on its main panel, as a PNG whose longer side is ``side``."""
-    left, top, right, bottom = garment.blank.main.bounds
-    scale = side / max(right - left, bottom - top)
-    image = QImage(
-        max(1, round((right - left) * scale)), max(1, round((bottom - top) * scale)), QImage.Format.Format_ARGB32
-    )
-    image.fill(QColor(0, 0, 0, 0))
+def garment_picture(garment: "Garment", panel: "Panel", side: int) -> QImage:
+    """Return a picture of a panel with what is on it, its longer side so many pixels, with nothing around it."""
+    image, _ = clear_picture(panel.bounds, side)
     with QPainter(image) as painter:
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        main = garment.blank.main
-        draw_small(painter, QRectF(image.rect()), garment.blank, main, garment.composed_on(main.id))
-    return png_of(image)
+        draw_small(painter, QRectF(image.rect()), garment.blank, panel, garment.composed_on(panel.id))
+    return image
+
+
+def small_picture(garment: "Garment", side: int = 120) -> bytes:
+    """Return a small picture of a garment's main panel, as a PNG whose longer side is ``side``."""
+    return png_of(garment_picture(garment, garment.blank.main, side))
 
 
 def draw_small(

@@ -9,12 +9,6 @@ from zinnet.base.files import read_file, write_whole
 from zinnet.base.own_toml import MOST_BYTES, read_own_toml
 from zinnet.workshop.own_things import KEPT, Thing, keep_things
 
-TABLES: dict[Thing, tuple[str, ...]] = {
-    "press": ("platens",),
-    "machine": ("machines", "mats"),
-    "film": ("kinds", "films"),
-}
-
 
 def write_own(folder: Path) -> tuple[Path, ...]:
     """Write the files of one's own things into a folder, made where it is not there. Raises :class:`SettingsError`."""
@@ -36,9 +30,9 @@ def take_own(path: Path) -> dict[Thing, tuple[str, ...]]:
     Raises :class:`SettingsError` where the file holds none, or where one of them makes no sense: nothing is taken then.
     """
     data = read_own_toml(path)
-    brought = {thing: _tables(data, tables, path) for thing, tables in TABLES.items()}
+    brought = {thing: _tables(data, kept.tables, path) for thing, kept in KEPT.items()}
     if not any(brought.values()):
-        known = ", ".join(table for tables in TABLES.values() for table in tables)
+        known = ", ".join(table for kept in KEPT.values() for table in kept.tables)
         raise SettingsError(f"{path.name} holds nothing to take: it has none of the tables {known}.")
     for thing, rows in brought.items():
         try:

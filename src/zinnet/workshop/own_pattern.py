@@ -4,20 +4,20 @@ import base64
 import io
 from dataclasses import dataclass
 
-from zinnet.camera.measure import read_picture
+from zinnet.camera.measure import MOST_BYTES, read_picture
 
-MOST_BYTES = 60_000_000
+__all__ = ["MOST_BYTES", "PatternPicture", "pattern_picture"]
+
 LONGEST_PX = 240
 QUALITY = 85
 
 
 @dataclass(frozen=True)
 class PatternPicture:
-    """A pattern: its picture as base64 of a JPEG, its mean colour, and its height as a share of its width."""
+    """A pattern: its picture as base64 of a JPEG, and its mean colour."""
 
     picture: str
     colour: str
-    high_share: float
 
 
 def pattern_picture(data: bytes, name: str) -> PatternPicture:
@@ -27,10 +27,8 @@ def pattern_picture(data: bytes, name: str) -> PatternPicture:
     pixels = read_picture(data, name)
     red, green, blue = (round(float(mean)) for mean in pixels.mean(axis=(0, 1)))
     picture = Image.fromarray(pixels)
-    share = picture.height / picture.width
     picture.thumbnail((LONGEST_PX, LONGEST_PX))
     buffer = io.BytesIO()
     picture.save(buffer, "JPEG", quality=QUALITY)
-    return PatternPicture(
-        base64.b64encode(buffer.getvalue()).decode("ascii"), f"#{red:02x}{green:02x}{blue:02x}", share
-    )
+    said = base64.b64encode(buffer.getvalue()).decode("ascii")
+    return PatternPicture(said, f"#{red:02x}{green:02x}{blue:02x}")

@@ -20,17 +20,26 @@ LONGEST_ID = 60
 
 @dataclass(frozen=True)
 class Kept:
-    """Where things of one sort are kept: the file, its table, and what reads the whole file, raising what is wrong."""
+    """Where things of one sort are kept: the file, its table, and what reads the whole file, raising what is wrong.
+
+    ``beside`` is the table of what they are made of or take, where there is one.
+    """
 
     file: Callable[[], Path]
     table: str
     read: Callable[[Mapping[str, Any], str], object]
+    beside: str | None = None
+
+    @property
+    def tables(self) -> tuple[str, ...]:
+        """All tables of the file."""
+        return (self.table,) if self.beside is None else (self.beside, self.table)
 
 
 KEPT: dict[Thing, Kept] = {
     "press": Kept(presses_file, "platens", own_platens),
-    "machine": Kept(machines_file, "machines", own_machines),
-    "film": Kept(films_file, "films", lambda data, called: films_of(data)),
+    "machine": Kept(machines_file, "machines", own_machines, beside="mats"),
+    "film": Kept(films_file, "films", lambda data, called: films_of(data), beside="kinds"),
 }
 
 

@@ -97,7 +97,7 @@ class PressBench(QWidget):
         if hand is None:
             return f"{due.garment}. {due.step.title}. {' '.join(self._lines(due))}"
         lengths = "; ".join(f"{letter}: {length} {goes}" for letter, length, goes in hand.rows(unit))
-        return f"{due.garment}. {due.title}. {lengths}. {hand.way} {' '.join(self._lines(due))}"
+        return f"{due.garment}. {due.title}. {lengths}. {hand.way(unit)} {' '.join(self._lines(due))}"
 
     def _ring(self, name: str) -> None:
         if self.isVisible():
@@ -201,7 +201,7 @@ class PressBench(QWidget):
         asked = Readings(self, hand, self.control.session.job.unit)
         if asked.exec() and asked.slip is not None:
             run.slipped(due, asked.slip)
-            self.control.session.said.emit(slip_said(asked.slip))
+            self.control.session.said.emit(slip_said(asked.slip, self.control.session.job.unit))
         asked.deleteLater()
 
     def _lines(self, due: "Card") -> list[str]:

@@ -39,7 +39,7 @@ def draw_lengths(painter: QPainter, box: QRectF, hand: "InHand", unit: "Unit") -
         draw_words(painter, words, fitting_size(said, words, (SAID, 16, 14, 12)), said, ink="quiet_ink")
         y += 62
     y += 6
-    return y + draw_words(painter, QRectF(box.left(), y, box.width(), box.bottom() - y), WAY, hand.way)
+    return y + draw_words(painter, QRectF(box.left(), y, box.width(), box.bottom() - y), WAY, hand.way(unit))
 
 
 def draw_hand(painter: QPainter, box: QRectF, blank: "Blank", hand: "InHand") -> None:
