@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from zinnet.base.words import source_said
 from zinnet.bench.test_cuts import (
     Advised,
     Trial,
@@ -233,7 +234,7 @@ class TrialPage(CardPage):
         for label, text in zip(self.values.values(), values, strict=True):
             label.setText(text)
         self.reason.setText(f"{advised.reason[0].upper()}{advised.reason[1:]}.")
-        self.source.setText(f"{advised.source[0].upper()}{advised.source[1:]}.")
+        self.source.setText(source_said(advised.source))
         self.worn.setText("" if advised.worn is None else f"The blade is likely worn: {advised.worn}.")
         self.worn.setVisible(advised.worn is not None)
         blade = blade_of(workshop, trial.machine)
