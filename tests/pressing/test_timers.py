@@ -8,7 +8,8 @@ from dataclasses import replace
 
 import pytest
 
-from zinnet.bench.timers import Moment, Timers, machine_clock
+from tests.hand_clock import HandClock
+from zinnet.bench.timers import Timers, machine_clock
 
 WATCH = """
 import sys, time
@@ -18,22 +19,6 @@ timers = Timers(Path(sys.argv[1]))
 print("ready", flush=True)
 time.sleep(60)
 """
-
-
-class HandClock:
-    """A clock that is set by hand."""
-
-    def __init__(self):
-        self.moment = Moment("a", 1000.0, 1_800_000_000.0)
-
-    def __call__(self):
-        return self.moment
-
-    def later(self, seconds, **fields):
-        now = self.moment
-        self.moment = replace(
-            now, since_boot_s=now.since_boot_s + seconds, calendar_s=now.calendar_s + seconds, **fields
-        )
 
 
 @pytest.fixture

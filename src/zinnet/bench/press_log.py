@@ -4,6 +4,7 @@ import datetime
 from collections.abc import Mapping, Sequence
 
 from zinnet.bench.made import made_of
+from zinnet.bench.run_record import in_words
 from zinnet.job.file import packed_job
 from zinnet.plan.model import Plan
 from zinnet.plan.press_cards import Card
@@ -14,25 +15,34 @@ from zinnet.workshop.cutbook import CutBook
 from zinnet.workshop.made import MOST_NOTE
 from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.pressbook import PressBook
+from zinnet.workshop.run_made import RunMade
 from zinnet.workshop.store import WorkshopStore
 
 
 def write_down(
     plan: Plan,
     cards: Sequence[Card],
-    said: str,
+    record: RunMade,
     store: WorkshopStore,
     *,
     worked: bool,
     lifted: Mapping[str, int] | None = None,
 ) -> str:
-    """Write what was pressed into the books: the job, what is said of it, film by film; return when it was done.
+    """Write what was pressed into the books: the job, its run, film by film; return when it was done.
 
     ``lifted`` says of films how often they came up with their carrier and were pressed again.
     """
     at = datetime.datetime.now().astimezone().isoformat(timespec="minutes")
+    said = in_words(record)
     CutBook(store).log(plan.job.title, "press", said or "pressed")
-    made = made_of(plan, verdict="good" if worked else "spoiled", note=said[:MOST_NOTE])
+    lost = sum(bool(garment.spoiled) for garment in record.garments)
+    made = made_of(
+        plan,
+        verdict="spoiled" if not worked else "usable" if lost else "good",
+        note=said[:MOST_NOTE],
+        spoiled=lost,
+        run=record,
+    )
     entry = MadeBook(store).record(made, packed_job(plan.job, plan.layouts))
     presses = tuple({id(card.press): card.press for card in cards}.values())
     record_pressed(presses, store, worked=worked, lifted=lifted or {}, made=entry.number)

@@ -5,20 +5,24 @@ down, or after another job was pressed in between. Timers belong to their run, a
 """
 
 import contextlib
-import hashlib
-import json
-import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, astuple, replace
 from pathlib import Path
-from typing import Any
 
 import platformdirs
 
-from zinnet.base.errors import ZinnetError
-from zinnet.base.files import read_file, write_whole
-from zinnet.base.json_file import read_json
-from zinnet.base.locks import held
+from zinnet.bench.press_journal import (
+    Done,
+    keep_run,
+    keep_seen,
+    kept_runs,
+    key_of,
+    last_seen,
+    row_of_slip,
+    slip_key,
+)
+from zinnet.bench.run_changes import Added, Spoiled, cards_of, with_added
+from zinnet.bench.run_clock import RunClock
 from zinnet.bench.timers import (
     TIMERS,
     Clock,
@@ -30,37 +34,23 @@ from zinnet.placement.slips import Slip
 from zinnet.plan.press_cards import Card, Hand
 from zinnet.pressing.cooling import temperature_after
 from zinnet.pressing.heat_values import press_numbers
-from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task
-from zinnet.pressing.schedule.tasks import tasks_of
-
-MOST_BYTES = 5_000_000
-MOST_RUNS = 20
-ONCE = {1: "once", 2: "twice"}
-"""So many runs are kept; the one that was not gone on with longest is forgotten first."""
-
-
-@dataclass(frozen=True)
-class Done:
-    """What was really done: which card, how long it took by its timer, and how often film lifted."""
-
-    card: str
-    seconds: float | None = None
-    lifted: int = 0
 
 
 class PressRun:
     """A run of pressing over time. It knows nothing of windows."""
 
     def __init__(self, cards: Sequence[Card], folder: Path | None = None, clock: Clock = machine_clock) -> None:
-        self.cards = tuple(cards)
-        self.key = _key_of(self.cards)
+        self.planned = self.cards = tuple(cards)
+        self.key = key_of(self.cards)
         self.clock = clock
         folder = folder or platformdirs.user_state_path("zinnet")
         self.path = folder / "pressing.json"
         self.timers = Timers(folder / TIMERS, clock)
+        self.time = RunClock()
         self.at = 0
         self.done: dict[str, Done] = {}
-        self._lifted: dict[str, int] = {}
+        self.spoiled: dict[int, Spoiled] = {}
+        self.added: list[Added] = []
         self._slips: dict[str, Slip] = {}
         self._resume()
 
@@ -112,8 +102,10 @@ class PressRun:
         if card is None or self.awaited(card) is not None or card.step.gate:
             return False
         timer = self.timer(card)
+        self.time.start(self.clock())
         if card.step.kind in ("press", "preheat") and card.seconds:
             if timer is None:
+                self.time.go_on(self.clock())
                 self.timers.start(self.timer_id(card), self._timer_name(card), card.seconds)
                 if card.step.kind == "preheat":
                     self._step_on(card)
@@ -146,20 +138,41 @@ class PressRun:
         if self.card is not None and not self.card.step.gate:
             self._finish(self.card)
 
+    def skip(self) -> None:
+        """Pass over the card that is due: it is not done. What can't be taken back is not passed like this."""
+        card = self.card
+        if card is not None and not card.step.gate:
+            self.timers.stop(self.timer_id(card))
+            self._step_on(card)
+            self._note(card.id, skipped=True)
+            self._write()
+
     def _finish(self, card: Card) -> None:
         """Take the timers of the garment up to this card away, note how long they ran, and go on to the next card.
 
         What cools needs nobody: its timer is started, and the card after it is due.
         """
-        self._note(card.id, self.timers.stop(self.timer_id(card)))
-        for timer in self._earlier(card):
-            self._note(timer.id.partition("/")[2], self.timers.stop(timer.id))
-        self._step_on(card)
+        now = self.clock()
+        timer, earlier = self.timer(card), self._earlier(card)
+        heated = 0.0 if timer is None else min(timer.gone_s(now), timer.seconds)
+        rang_s = min((-one.left_s(now) for one in earlier), default=None)
+        self._note(card.id, seconds=self.timers.stop(self.timer_id(card)))
+        for one in earlier:
+            gone = self.timers.stop(one.id) or 0.0
+            self._note(one.id.partition("/")[2], seconds=min(gone, one.seconds))
+        self._step_on(card, heated_s=heated, rang_s=rang_s)
         self._write()
 
-    def _step_on(self, card: Card) -> None:
-        """Go on to the next card; a bare garment that is preheated is awaited by the card after it."""
-        self.done.setdefault(card.id, Done(card.id))
+    def _step_on(self, card: Card, *, heated_s: float = 0.0, rang_s: float | None = None) -> None:
+        """Go on to the next card; a bare garment that is preheated is awaited by the card after it.
+
+        ``heated_s`` of the time the press was at it by itself, and what the card waited for rang ``rang_s`` ago.
+        """
+        spent = self.time.lap(self.clock())
+        waited = 0.0 if rang_s is None else max(0.0, spent - max(0.0, rang_s))
+        before = self.done.get(card.id, Done(card.id))
+        hands = max(0.0, spent - waited - heated_s)
+        self._note(card.id, spent_s=before.spent_s + spent, hands_s=before.hands_s + hands, skipped=False)
         self.at += 1
         for wait in card.waits:
             step = card.press.steps[wait]
@@ -167,18 +180,24 @@ class PressRun:
             if step.seconds:
                 self.timers.start(known, f"{card.garment}: {step.title}", step.seconds)
             self.done.setdefault(said, Done(said))
+        if self.is_over:
+            self.time.ended = self.clock()
 
     def _earlier(self, card: Card) -> list[Timer]:
         """Return the timers of earlier steps of the same garment."""
         found = []
-        for timer in self.own_timers:
-            number, _, step = timer.id.partition("/")[2].partition(".")
-            if number == str(card.number) and step.isdigit() and int(step) < card.step_index:
+        for timer in self.timers_of(card.number):
+            step = timer.id.rpartition(".")[2]
+            if step.isdigit() and int(step) < card.step_index:
                 found.append(timer)
         return found
 
-    def _note(self, card_id: str, seconds: float | None) -> None:
-        self.done[card_id] = Done(card_id, seconds, self._lifted.get(card_id, 0))
+    def timers_of(self, number: int) -> list[Timer]:
+        """Return the timers of a garment."""
+        return [timer for timer in self.own_timers if timer.id.startswith(f"{self.key}/{number}.")]
+
+    def _note(self, card_id: str, **fields: object) -> None:
+        self.done[card_id] = replace(self.done.get(card_id, Done(card_id)), **fields)  # type: ignore[arg-type]
 
     def back(self) -> None:
         """Look at the card before."""
@@ -190,23 +209,22 @@ class PressRun:
         """Film lifts with its carrier: press it again for a little."""
         card = self.card
         if card is not None and card.step.kind == "peel":
-            self._lifted[card.id] = self._lifted.get(card.id, 0) + 1
             self.timers.start(
                 f"{self.timer_id(card)}-again", f"{card.garment}: press again", press_numbers().times.lifts_s
             )
-            self._note(card.id, None)
+            self._note(card.id, lifted=self.done.get(card.id, Done(card.id)).lifted + 1)
             self._write()
 
     def slipped(self, card: Card, slip: Slip) -> None:
         """Note where the piece of a card really lies; what is laid on its garment after it follows."""
         if card.hand is not None:
-            self._slips[_slip_key(card.number, card.hand)] = slip
+            self._slips[slip_key(card.number, card.hand)] = slip
             self._write()
 
     def slips_of(self, card: Card) -> dict[Hand, Slip]:
         """Return how the pieces of a card's garment lie that were measured, but for the card's own."""
         hands = {one.hand for one in self.cards if one.number == card.number and one.hand not in (None, card.hand)}
-        keys = {hand: _slip_key(card.number, hand) for hand in hands if hand is not None}
+        keys = {hand: slip_key(card.number, hand) for hand in hands if hand is not None}
         return {hand: self._slips[key] for hand, key in keys.items() if key in self._slips}
 
     def longer(self, seconds: float) -> None:
@@ -217,11 +235,78 @@ class PressRun:
             self.timers.add(timer.id, seconds)
 
     def pause(self) -> bool:
-        """Stop the time of all timers of the run, or let it go on; return whether it stands now."""
+        """Stop the time of the run and of all its timers, or let it go on; return whether it stands now."""
         running = [timer for timer in self.own_timers if timer.since is not None]
-        for timer in running or self.own_timers:
+        stands = bool(running) if self.own_timers else not self.time.stands
+        for timer in running if stands else self.own_timers:
             self.timers.pause(timer.id)
-        return bool(running)
+        if stands:
+            self.time.stop(self.clock())
+        else:
+            self.time.go_on(self.clock())
+        self._write()
+        return stands
+
+    def come(self) -> None:
+        """Begin the run, or come back to it: the time away is a pause, but for that in which a timer ran."""
+        now, seen = self.clock(), last_seen(self._seen_path, self.key)
+        self.time.start(now)
+        if seen is not None and not self.time.stands:
+            self.time.was_away(seen, now, self.own_timers)
+        self.stay()
+        self._write()
+
+    def stay(self) -> None:
+        """Note that somebody is at the bench now."""
+        keep_seen(self._seen_path, self.key, self.clock())
+
+    @property
+    def _seen_path(self) -> Path:
+        return self.path.with_name("pressing-seen.json")
+
+    # garments
+
+    def spoil(self, number: int, what: str, *, again: bool) -> None:
+        """Give a garment up: what is left of it is not done, and it is made once more where that is asked for."""
+        here, lost = self.at, self.lost_of(number)
+        due = self.card
+        if due is not None and due.number == number and not due.is_for_all:
+            self._note(due.id, seconds=self.timers.stop(self.timer_id(due)), spent_s=self.time.lap(self.clock()))
+        for timer in self.timers_of(number):
+            self.timers.stop(timer.id)
+        kept = [card for card in self.cards[here:] if card.number != number or card.is_for_all]
+        self.cards = (*self.cards[:here], *kept)
+        self.spoiled[number] = Spoiled(what, lost)
+        if again:
+            self.add(number, again=True)
+        self._write()
+
+    def add(self, like: int, *, again: bool = False) -> int:
+        """Add a garment that is made like another, and return its number."""
+        cards = self.all_cards
+        more = Added(max(card.number for card in cards) + 1, like, again)
+        self.added.append(more)
+        before_care = [card for card in self.cards if card.step.kind != "care"]
+        care = [card for card in self.cards if card.step.kind == "care"]
+        self.cards = (*before_care, *cards_of(more, cards), *care)
+        self._write()
+        return more.number
+
+    @property
+    def all_cards(self) -> tuple[Card, ...]:
+        """The cards of the plan and of what was added, also of what was given up."""
+        return with_added(self.planned, self.added)
+
+    def lost_of(self, number: int) -> tuple[Hand, ...]:
+        """Return the pieces that lie on a garment, or under the press: they are lost with it."""
+        laid = [card for card in self.cards[: self.at] if card.number == number and card.hand is not None]
+        due = self.card
+        if due is not None and due.number == number and due.hand is not None and self.timer(due) is not None:
+            laid.append(due)
+        return tuple(card.hand for card in laid if card.hand is not None and not self._is_skipped(card))
+
+    def _is_skipped(self, card: Card) -> bool:
+        return card.id in self.done and self.done[card.id].skipped
 
     def dismiss(self) -> None:
         """Take away timers that rang and that nothing waits for."""
@@ -247,37 +332,15 @@ class PressRun:
     def begin_anew(self) -> None:
         """Forget how far it got."""
         self.at = 0
+        self.cards = self.planned
         self.done.clear()
-        self._lifted.clear()
         self._slips.clear()
+        self.spoiled.clear()
+        self.added.clear()
+        self.time = RunClock()
         for timer in self.own_timers:
             self.timers.stop(timer.id)
         self._write()
-
-    def in_words(self) -> str:
-        """Return what was really done, in a few words for the log."""
-        by_id = {card.id: card for card in self.cards}
-        rows = []
-        for done in self.done.values():
-            card = by_id.get(done.card)
-            if card is None or card.step.heat is None or done.seconds is None:
-                continue
-            rows.append(f"{card.garment}: {card.step.title.lower()} {done.seconds:.0f} s of {card.seconds:.0f} s")
-        lifted = sum(done.lifted for done in self.done.values())
-        rows += [f"film lifted {ONCE.get(lifted, f'{lifted} times')}"] if lifted else []
-        return "; ".join(rows)
-
-    def lifted_films(self) -> dict[str, int]:
-        """Return how often each film came up with its carrier, on the garment where it did so most."""
-        by_id = {card.id: card for card in self.cards}
-        found: dict[str, int] = {}
-        for done in self.done.values():
-            card = by_id.get(done.card)
-            pieces = [] if card is None else [piece for work in card.press.works for piece in work.pieces]
-            for piece in pieces:
-                if card is not None and done.lifted and piece.key in card.step.pieces:
-                    found[piece.film.id] = max(found.get(piece.film.id, 0), done.lifted)
-        return found
 
     def _timer_name(self, card: Card) -> str:
         return f"{card.garment}: {card.step.title}"
@@ -286,76 +349,27 @@ class PressRun:
         row = {
             "at": self.at,
             "order": [card.id for card in self.cards],
-            "done": [[done.card, done.seconds, done.lifted] for done in self.done.values()],
-            "slips": {key: [slip.right_mm, slip.down_mm, slip.turn_deg] for key, slip in self._slips.items()},
+            "done": [list(astuple(done)) for done in self.done.values()],
+            "slips": {key: row_of_slip(slip) for key, slip in self._slips.items()},
+            "time": self.time.row(),
+            "spoiled": {str(number): asdict(one) for number, one in self.spoiled.items()},
+            "added": [list(astuple(one)) for one in self.added],
         }
-        with held(self.path.with_suffix(".lock")):
-            others = [(key, kept) for key, kept in _kept_runs(self.path).items() if key != self.key]
-            write_whole(self.path, json.dumps(dict([*others[-MOST_RUNS + 1 :], (self.key, row)])).encode())
+        keep_run(self.path, self.key, row)
 
     def _resume(self) -> None:
         """Take up a run that was broken off, where it was about the very same cards."""
-        with contextlib.suppress(ValueError, KeyError, TypeError, IndexError):
-            row = _kept_runs(self.path)[self.key]
-            by_id = {card.id: card for card in self.cards}
+        with contextlib.suppress(ValueError, KeyError, TypeError, IndexError, StopIteration):
+            row = kept_runs(self.path)[self.key]
+            added = [Added(int(number), int(like), bool(again)) for number, like, again in row["added"]]
+            spoiled = {
+                int(number): Spoiled(str(one["what"]), tuple(Hand(**hand) for hand in one["lost"]))
+                for number, one in row["spoiled"].items()
+            }
+            by_id = {card.id: card for card in with_added(self.planned, added)}
             cards = tuple(by_id[str(one)] for one in row["order"])
-            done = {str(one[0]): Done(str(one[0]), one[1], int(one[2])) for one in row["done"]}
-            self.at = min(max(int(row["at"]), 0), len(self.cards))
-            self.cards, self.done = cards, done
-            self._lifted = {one.card: one.lifted for one in done.values() if one.lifted}
-            self._slips = {str(key): Slip(*map(float, one)) for key, one in row.get("slips", {}).items()}
-
-
-def _slip_key(number: int, hand: Hand) -> str:
-    return f"{number}/{hand.piece}/{hand.place}"
-
-
-def _key_of(cards: Sequence[Card]) -> str:
-    """Return what a kept run is about, in whatever order: other cards are another run."""
-    said = sorted(f"{card.id} {card.garment} {card.step.title} {card.step.seconds:.0f}" for card in cards)
-    return hashlib.sha256("|".join(said).encode()).hexdigest()[:20]
-
-
-def _kept_runs(path: Path) -> dict[str, Any]:
-    """Return how far each run got, the latest last; a file that can't be read is as if there was none."""
-    try:
-        rows = read_json(read_file(path, MOST_BYTES), path.name, most_values=MOST_BYTES)
-    except ZinnetError:
-        return {}
-    return rows if isinstance(rows, dict) else {}
-
-
-def works_left(run: PressRun) -> tuple[GarmentWork, ...]:
-    """Return the work that is left of a run: of each garment the cards to come, after what still cools."""
-    now = run.clock()
-    found = []
-    for number in dict.fromkeys(card.number for card in run.cards[run.at :]):
-        mine = [card for card in run.cards[run.at :] if card.number == number and not card.step.once]
-        steps = [step for card in mine for step in card.own_steps if step.kind != "care"]
-        if not steps:
-            continue
-        tasks = tasks_of(steps)
-        timer = run.awaited(mine[0])
-        if timer is not None:
-            left = math.ceil(timer.left_s(now))
-            tasks = (Task(timer.name, left, (Need("cooling", 0, left),)), *tasks)
-        found.append(GarmentWork(str(number), number, tasks))
-    return tuple(found)
-
-
-def cards_left(run: PressRun, schedule: Schedule) -> tuple[Card, ...]:
-    """Return the cards to come in the order of a schedule of the work that is left."""
-    to_come = run.cards[run.at :]
-    mine: dict[str, list[Card]] = {}
-    for card in to_come:
-        if not card.step.once and card.step.kind != "care":
-            mine.setdefault(str(card.number), []).append(card)
-    found = [card for card in to_come if card.step.once]
-    for slot in sorted(schedule.slots, key=lambda one: (one.start, one.garment)):
-        first, last = schedule.task(slot).steps
-        cards = mine[schedule.works[slot.garment].name]
-        owners = [card for card in cards for _ in card.own_steps]
-        found += owners[first:last]
-    ordered = dict.fromkeys(found)
-    missed = (card for cards in mine.values() for card in cards if card not in ordered)
-    return (*ordered, *missed, *(card for card in to_come if card.step.kind == "care"))
+            done = {str(one[0]): Done(*one) for one in row["done"]}
+            time, at = RunClock.of(row["time"]), min(max(int(row["at"]), 0), len(cards))
+            slips = {str(key): Slip(*map(float, one)) for key, one in row["slips"].items()}
+            self.cards, self.done, self.at, self.time = cards, done, at, time
+            self.added, self.spoiled, self._slips = added, spoiled, slips

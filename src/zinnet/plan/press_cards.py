@@ -64,6 +64,15 @@ class Card:
         return tuple(self.press.steps[index] for index in self.indices)
 
     @property
+    def is_for_all(self) -> bool:
+        """Whether it is about the whole run: what is done once, and what is said at its end."""
+        return self.step.once or self.step.kind == "care"
+
+    def is_of(self, number: int) -> bool:
+        """Tell whether it is about one garment."""
+        return self.number == number and not self.is_for_all
+
+    @property
     def own_steps(self) -> tuple[PressStep, ...]:
         """The steps that are done with this card: one that lays several pieces is done with the last of them."""
         own = self.indices if self.ends_with_step else self.indices[:-1]

@@ -28,11 +28,13 @@ from zinnet.pressing.hem_test import HemTest, allowed_c
 from zinnet.pressing.known_recipes import Offer, offers
 from zinnet.pressing.misfit import Meeting, Misfit, misfits_of
 from zinnet.pressing.object_steps import ObjectWork, object_steps
+from zinnet.pressing.pace import Pace, at_pace, paces_of
 from zinnet.pressing.pieces import PanelWork, PressPiece
 from zinnet.pressing.reach import is_heated
 from zinnet.pressing.recipes import KeptRecipe, Pressed
 from zinnet.pressing.spec import PressSpec
 from zinnet.pressing.steps import PressStep
+from zinnet.workshop.made import hand_times
 from zinnet.workshop.model import Workshop
 
 BONDS: tuple[Bond, ...] = ("print", "heat", "glue")
@@ -51,6 +53,7 @@ class GarmentPress:
     offers: dict[str, tuple[Offer, ...]]
     limits: tuple[Limit, ...]
     meetings: dict[str, tuple[Meeting, ...]]
+    paces: tuple[Pace, ...] = ()
 
     @property
     def presses(self) -> tuple[PressStep, ...]:
@@ -106,7 +109,7 @@ def day_before_said(presses: Sequence[GarmentPress]) -> str:
 def one_by_one_s(press: GarmentPress) -> float:
     """Return how long a garment takes with every film pressed by itself, in s."""
     alone = [replace(work, spec=work.spec.model_copy(update={"together": False})) for work in press.works]
-    return sum(step.seconds for step in object_steps(alone, press.object, "C"))
+    return sum(step.seconds for step in at_pace(object_steps(alone, press.object, "C"), press.paces))
 
 
 @stage(most=64)
@@ -134,6 +137,7 @@ class Pressing:
     recipes: tuple[KeptRecipe, ...]
     pressed: tuple[Pressed, ...]
     hem_tests: tuple[HemTest, ...] = ()
+    paces: tuple[Pace, ...] = ()
 
 
 def pressing_of(job: Job, workshop: Workshop) -> Pressing:
@@ -149,6 +153,7 @@ def pressing_of(job: Job, workshop: Workshop) -> Pressing:
         workshop.recipes,
         workshop.pressed,
         workshop.hem_tests,
+        paces_of(hand_times(workshop.made)),
     )
 
 
@@ -202,9 +207,9 @@ def _press_of(pressing: Pressing, garment: Garment) -> GarmentPress:
     if len({work.panel.id for work in works}) > 1:
         works = [replace(work, among_others=True) for work in works]
     about = _object_of(pressing, garment)
-    steps = object_steps(works, about, pressing.degrees)
+    steps = at_pace(object_steps(works, about, pressing.degrees), pressing.paces)
     by_panel = {panel: tuple(rows) for panel, rows in meetings.items()}
-    return GarmentPress(garment, about, tuple(works), steps, found, limits, by_panel)
+    return GarmentPress(garment, about, tuple(works), steps, found, limits, by_panel, pressing.paces)
 
 
 def _object_of(pressing: Pressing, garment: Garment) -> ObjectWork:

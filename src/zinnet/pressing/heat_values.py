@@ -143,6 +143,14 @@ class Learned(Frozen):
     source: str
 
 
+class PaceRules(Frozen):
+    """When one's own pace counts: from how many cards of a kind of work, of how many latest cards."""
+
+    least_cards: int
+    most_cards: int
+    source: str
+
+
 class Wash(Frozen):
     """How long washing and drying take the day before, in hours."""
 
@@ -183,6 +191,7 @@ class PressNumbers(Frozen):
     wash: Wash
     hem: Hem
     learned: Learned
+    pace: PaceRules
     plate: Plate
 
 

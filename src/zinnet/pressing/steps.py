@@ -82,11 +82,13 @@ class PressStep:
     """Whether it can't be taken back: it is asked for, and confirmed."""
     hours: float = 0.0
     """How long it takes the day before, in hours; 0 where it is done on the day."""
+    pace: float = 1.0
+    """How many times as long as usual hands are at it here; of a press, at loading and unloading it."""
 
     @property
     def seconds(self) -> float:
         """How long it takes for one object, in s; waits are in it."""
-        return self.base_s if self.heat is None else self.heat.total_s
+        return self.base_s * self.pace if self.heat is None else self.heat.total_s
 
     @cached_property
     def lines(self) -> tuple[str, ...]:

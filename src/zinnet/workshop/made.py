@@ -8,6 +8,9 @@ from typing import Literal
 from pydantic import Field
 
 from zinnet.base.frozen import Frozen
+from zinnet.base.stages import stage
+from zinnet.pressing.hand_time import HandTime
+from zinnet.workshop.run_made import RunMade
 
 Verdict = Literal["good", "usable", "spoiled"]
 MOST_NOTE = 4000
@@ -26,7 +29,10 @@ class MadeFilm(Frozen):
 
 
 class Made(Frozen):
-    """A job that was carried out. Times in s; ``spoiled`` garments were lost, ``washes`` survived so far."""
+    """A job that was carried out. Times in s; ``spoiled`` garments were lost, ``washes`` survived so far.
+
+    ``run`` is what the bench of the press saw of it, garment by garment.
+    """
 
     number: int = 0
     at: str = ""
@@ -42,6 +48,7 @@ class Made(Frozen):
     note: str = Field(default="", max_length=MOST_NOTE)
     has_job: bool = False
     has_photo: bool = False
+    run: RunMade | None = None
 
     @property
     def described(self) -> str:
@@ -77,6 +84,12 @@ class Month:
     def minutes_each(self) -> float | None:
         """How many minutes a garment took."""
         return None if self.seconds is None or not self.garments else self.seconds / 60 / self.garments
+
+
+@stage(most=4)
+def hand_times(log: tuple[Made, ...]) -> tuple[HandTime, ...]:
+    """Return what hands did with the cards of all runs of a log that comes the latest first, the earliest first."""
+    return tuple(hands for one in reversed(log) if one.run is not None for hands in one.run.hands)
 
 
 def film_records(log: Sequence[Made]) -> tuple[FilmRecord, ...]:

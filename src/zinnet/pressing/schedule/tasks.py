@@ -47,8 +47,8 @@ def _press_task(steps: Sequence[PressStep], at: int) -> tuple[Task, int]:
     """Return a press with its loading, the wait that follows, and the peel where it can't wait."""
     step, hands = steps[at], press_numbers().hands
     assert step.heat is not None
-    load, hold = math.ceil(hands.load_s), math.ceil(step.heat.total_s)
-    unload = math.ceil(hands.cover_s)
+    load, hold = math.ceil(hands.load_s * step.pace), math.ceil(step.heat.total_s)
+    unload = math.ceil(hands.cover_s * step.pace)
     shut = load + hold + unload
     needs = [Need("press", 0, shut)]
     end, seconds, with_it = at + 1, shut, 0

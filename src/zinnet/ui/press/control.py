@@ -8,13 +8,12 @@ from typing import TYPE_CHECKING
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from zinnet.base.units import write_seconds
+from zinnet.bench.alarm import Alarm
 from zinnet.bench.press_log import write_down
-from zinnet.bench.press_run import (
-    PressRun,
-    cards_left,
-    works_left,
-)
-from zinnet.bench.timers import TIMERS, Timers
+from zinnet.bench.press_run import PressRun
+from zinnet.bench.run_order import cards_left, works_left
+from zinnet.bench.run_record import lifted_films, record_of
+from zinnet.bench.timers import TIMERS, Timers, machine_clock
 from zinnet.job.edits import confirm, set_pressing
 from zinnet.plan.press_cards import (
     Card,
@@ -40,8 +39,8 @@ SEARCH_S, HELP_S = 4.0, 1.5
 FOLLOW_MS = 100
 MOST_AT_ONCE = 12
 """So many garments at most are laid out while the window waits."""
-FORGOTTEN_S = 3600.0
-"""A timer that rang so long ago rings no more."""
+SEEN_TICKS = 10
+"""So often is it noted that somebody is at the bench: once a second."""
 WARMING_TIMES = 10.0
 """How much faster the stand-in warms up than a real press, so that nobody waits for practice."""
 
@@ -58,6 +57,8 @@ class PressControl(QObject):
         self.step_index = 0
         self.run: PressRun | None = None
         self.stand_in: StandInPress | None = None
+        self.who = ""
+        self.clock = machine_clock
         self.schedule: Schedule | None = None
         self.helped: tuple[Help, ...] = ()
         self.is_planning = False
@@ -65,12 +66,13 @@ class PressControl(QObject):
         self._works: tuple[Plan, tuple[GarmentWork, ...]] | None = None
         self._stop = threading.Event()
         self._background = Background(self, session.kept_stages)
-        self._rung: set[str] = set()
+        self._alarm = Alarm()
+        self._at_bench, self._ticks = False, 0
         self._looked = 0.0
         self._timer = QTimer(self, interval=FOLLOW_MS)
         self._timer.timeout.connect(self._tick)
         folder = session.state_folder
-        self._left = Timers(None if folder is None else folder / TIMERS)
+        self._left = Timers(None if folder is None else folder / TIMERS, self.clock)
         self.follow_left()
         session.plan_changed.connect(self.changed)
         session.closing.connect(self.close)
@@ -178,15 +180,20 @@ class PressControl(QObject):
             self._background.run(lambda: quick_cards(presses, team), self._take_cards, self._failed)
 
     def _take_cards(self, cards: Sequence[Card]) -> None:
-        fresh = PressRun(cards, self.session.state_folder)
+        fresh = PressRun(cards, self.session.state_folder, self.clock)
         if self.run is None or self.run.key != fresh.key:
             self.run = fresh
         self._looked = time.monotonic()
         self._timer.start()
+        self._at_bench = True
+        self.run.come()
         self.changed.emit()
 
     def end_run(self) -> None:
-        """Leave the bench: timers go on, and ring."""
+        """Leave the bench: timers go on, and ring; the time away is a pause of the run."""
+        if self.run is not None and self._at_bench:
+            self.run.stay()
+        self._at_bench = False
         if not self.timers.all:
             self._timer.stop()
 
@@ -287,13 +294,14 @@ class PressControl(QObject):
         run = self.run
         if run is None or not run.is_over:
             return
-        plan, cards, said, lifted = self.session.plan, run.cards, run.in_words(), run.lifted_films()
+        plan, cards, lifted = self.session.plan, run.cards, lifted_films(run)
+        record = record_of(run, self.who, people=self.team.people)
 
         def then(at: str) -> None:
             self.session.apply(set_pressing("pressed", pressed_at=at))
             self.session.said.emit("It is written down.")
 
-        self.session.books.use(lambda store: write_down(plan, cards, said, store, worked=worked, lifted=lifted), then)
+        self.session.books.use(lambda store: write_down(plan, cards, record, store, worked=worked, lifted=lifted), then)
         run.begin_anew()
         self.changed.emit()
 
@@ -303,12 +311,12 @@ class PressControl(QObject):
             warming = not self.stand_in.is_ready and not self.stand_in.is_shut
             self.stand_in.advance((now - self._looked) * (WARMING_TIMES if warming else 1.0))
         self._looked = now
-        timers = self.timers
-        moment = timers.clock()
-        over = {timer.id: timer.name for timer in timers.all if -FORGOTTEN_S < timer.left_s(moment) <= 0}
-        for timer_id in over.keys() - self._rung:
-            self.rang.emit(over[timer_id])
-        self._rung = set(over)
+        for name in self._alarm.ringing(self.timers):
+            self.rang.emit(name)
+        if self._at_bench and self.run is not None:
+            self._ticks += 1
+            if self._ticks % SEEN_TICKS == 0:
+                self.run.stay()
         self.changed.emit()
 
     def close(self) -> None:

@@ -1,0 +1,75 @@
+"""The order of what is still to press: planned anew from where one is, two garments swapped, one put aside."""
+
+import math
+from collections.abc import Callable, Sequence
+
+from zinnet.bench.press_run import PressRun
+from zinnet.plan.press_cards import Card
+from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task
+from zinnet.pressing.schedule.tasks import tasks_of
+
+
+def swapped(run: PressRun, one: int, other: int) -> tuple[Card, ...]:
+    """Return the cards to come with those of two garments in the place of one another."""
+    to_come = run.cards[run.at :]
+    mine = {number: [card for card in to_come if card.is_of(number)] for number in (one, other)}
+    found: list[Card] = []
+    for card in to_come:
+        if not (card.is_of(one) or card.is_of(other)):
+            found.append(card)
+            continue
+        first, second = (other, one) if card.number == one else (one, other)
+        found.append((mine[first] or mine[second]).pop(0))
+    return tuple(found)
+
+
+def put_aside(run: PressRun, number: int) -> tuple[Card, ...]:
+    """Return the cards to come with those of a garment after all others."""
+    return _last(run.cards[run.at :], lambda card: card.is_of(number))
+
+
+def taken_first(run: PressRun, number: int) -> tuple[Card, ...]:
+    """Return the cards to come with those of a garment before all others that are not for the whole run."""
+    return _last(run.cards[run.at :], lambda card: not card.is_of(number) and not card.step.once)
+
+
+def _last(cards: Sequence[Card], is_last: Callable[[Card], bool]) -> tuple[Card, ...]:
+    care = [card for card in cards if card.step.kind == "care"]
+    rest = [card for card in cards if card.step.kind != "care"]
+    return (*(card for card in rest if not is_last(card)), *(card for card in rest if is_last(card)), *care)
+
+
+def works_left(run: PressRun) -> tuple[GarmentWork, ...]:
+    """Return the work that is left of a run: of each garment the cards to come, after what still cools."""
+    now = run.clock()
+    found = []
+    for number in dict.fromkeys(card.number for card in run.cards[run.at :]):
+        mine = [card for card in run.cards[run.at :] if card.number == number and not card.step.once]
+        steps = [step for card in mine for step in card.own_steps if step.kind != "care"]
+        if not steps:
+            continue
+        tasks = tasks_of(steps)
+        timer = run.awaited(mine[0])
+        if timer is not None:
+            left = math.ceil(timer.left_s(now))
+            tasks = (Task(timer.name, left, (Need("cooling", 0, left),)), *tasks)
+        found.append(GarmentWork(str(number), number, tasks))
+    return tuple(found)
+
+
+def cards_left(run: PressRun, schedule: Schedule) -> tuple[Card, ...]:
+    """Return the cards to come in the order of a schedule of the work that is left."""
+    to_come = run.cards[run.at :]
+    mine: dict[str, list[Card]] = {}
+    for card in to_come:
+        if not card.step.once and card.step.kind != "care":
+            mine.setdefault(str(card.number), []).append(card)
+    found = [card for card in to_come if card.step.once]
+    for slot in sorted(schedule.slots, key=lambda one: (one.start, one.garment)):
+        first, last = schedule.task(slot).steps
+        cards = mine[schedule.works[slot.garment].name]
+        owners = [card for card in cards for _ in card.own_steps]
+        found += owners[first:last]
+    ordered = dict.fromkeys(found)
+    missed = (card for cards in mine.values() for card in cards if card not in ordered)
+    return (*ordered, *missed, *(card for card in to_come if card.step.kind == "care"))
