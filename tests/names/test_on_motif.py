@@ -12,6 +12,7 @@ from zinnet.job.edits import add_source, choose_film, set_names, set_placement, 
 from zinnet.job.names.model import NameList, NameRow
 from zinnet.placement.arrange import Rows
 from zinnet.plan.check_list import name_lines
+from zinnet.plan.press_cards import run_presses
 
 HEAD = '<circle cx="50" cy="50" r="50" fill="#d62828"/>'
 ROWS = (
@@ -84,3 +85,29 @@ def test_each_name_is_cut_out_of_its_own_motif(document):
             head, name = (row.layer.region for row in composed.layers)
             assert shapely.intersection(head, name).area < 0.01
             assert shapely.distance(head, name) < 0.01
+
+
+def test_at_the_bench_every_garment_is_pressed_with_its_motif_and_its_name(document):
+    """Also the one whose row has no words, and the plain one; a name is cut out of the motif that it lies on."""
+    films = [
+        (press.garment.copies, sorted(piece.film.id for work in press.works for piece in work.pieces))
+        for _, press in run_presses(document.plan)
+    ]
+    both, alone = ["gold-glitter", "rose-glitter"], ["gold-glitter"]
+    assert Counter((copies, tuple(found)) for copies, found in films) == {
+        (1, tuple(both)): 2,
+        (2, tuple(both)): 1,
+        (1, tuple(alone)): 1,
+    }
+
+
+def test_a_motif_beside_the_name_is_pressed_with_it():
+    document = document_of(
+        HEAD,
+        set_placement("x", width_mm=80.0, from_reference_mm=70.0),
+        add_source("names", TextArt(text=TextSpec(text="{name}", colour="#1f57c3"))),
+        set_placement("x", design=1, width_mm=90.0, from_reference_mm=220.0),
+        set_names(NameList(columns=("name",), rows=ROWS[:2])),
+    )
+    for _, press in run_presses(document.plan):
+        assert len({piece.design for work in press.works for piece in work.pieces}) == 2

@@ -73,6 +73,11 @@ class Card:
         return self.number == number and not self.is_for_all
 
     @property
+    def dry_fit(self) -> PressStep | None:
+        """The step that lays all film of a side out, where it is on this card."""
+        return next((step for step in self.steps if step.kind == "dry fit"), None)
+
+    @property
     def own_steps(self) -> tuple[PressStep, ...]:
         """The steps that are done with this card: one that lays several pieces is done with the last of them."""
         own = self.indices if self.ends_with_step else self.indices[:-1]
@@ -82,7 +87,7 @@ class Card:
     def title(self) -> str:
         """What it is called: by the piece in hand, else by what it ends with."""
         if self.hand is None:
-            return self.step.title
+            return self.step.title if self.dry_fit is None else self.dry_fit.title
         work = next(work for work in self.press.works if any(one.key == self.hand.piece for one in work.pieces))
         piece = work.piece(self.hand.piece)
         place = f", {self.hand.place + 1} of {len(piece.each)}" if len(piece.each) > 1 else ""
@@ -119,16 +124,33 @@ def by_size(presses: Sequence[GarmentPress]) -> Pressed:
 
 
 def run_presses(facts: Facts) -> Pressed:
-    """Return how each garment of a run is pressed: size by size, or name by name, each with its own words."""
+    """Return how each garment of a run is pressed: size by size, or name by name, each with its own words.
+
+    What is the same on each garment is pressed with the words; garments of a size that nobody has come last.
+    """
     if not facts.named:
         return by_size(facts.presses)
     pressing = pressing_of(facts.job, facts.workshop)
     found = []
     for one in facts.named:
         size = facts.garments[one.garment]
-        own = replace(size, copies=one.names.count, designs=one.designs, compositions=one.compositions)
+        plain = [design for design in size.designs if design.words is None]
+        alike = [same for number, same in enumerate(size.same) if number not in one.taken]
+        own = replace(
+            size,
+            copies=one.names.count,
+            designs=tuple(sorted([*plain, *one.designs], key=lambda design: design.index)),
+            compositions=(*alike, *one.compositions),
+        )
         (press,) = press_garments(pressing, (own,))
         found.append((f"{one.number}: {one.words or 'no words'}, {size.blank.name}", press))
+    for number, size in enumerate(facts.garments):
+        left = size.copies - sum(one.names.count for one in facts.named if one.garment == number)
+        if left > 0 and size.same:
+            plain = [design for design in size.designs if design.words is None]
+            own = replace(size, copies=left, designs=tuple(plain), compositions=size.same)
+            (press,) = press_garments(pressing, (own,))
+            found.append((size.blank.name, press))
     return tuple(found)
 
 
@@ -205,13 +227,19 @@ def _add_cards(found: list[Card], number: int, name: str, press: GarmentPress, s
         elif step.kind in WAITS:
             put(*waiting, hand=_hand_of(press, waiting))
             _begin_with(found, number, k)
-        elif step.kind in ENDS:
+        elif step.kind in ENDS or (step.kind == "dry fit" and not _is_preheated(press, k)):
             if step.gate:
                 put(*waiting, hand=_hand_of(press, waiting))
             put(*waiting, k, hand=_hand_of(press, waiting))
         else:
             waiting.append(k)
     put(*waiting, hand=_hand_of(press, waiting))
+
+
+def _is_preheated(press: GarmentPress, dry_fit: int) -> bool:
+    """Tell whether the cloth is preheated after its film was laid out: that is one card then."""
+    panel = press.steps[dry_fit].panel
+    return any(step.kind == "preheat" and step.panel == panel for step in press.steps[dry_fit:])
 
 
 def _begin_with(found: list[Card], number: int, wait: int) -> None:
