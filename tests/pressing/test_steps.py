@@ -42,7 +42,7 @@ def test_no_step_of_a_random_job_goes_wrong_unless_a_finding_says_so(first):
 def test_one_layer_on_a_tee():
     document = document_of(BOX, set_blank("x", care_dots=3))
     assert kinds(document) == [
-        "heat up", "lint", "ready", "preheat", "crease", "lay", "look", "press", "wait", "peel", "care",
+        "heat up", "dry fit", "lint", "ready", "preheat", "crease", "lay", "look", "press", "wait", "peel", "care",
     ]  # fmt: skip
     (press,) = [step for step in steps_of(document) if step.kind == "press"]
     assert press.heat.kind == "full"
@@ -119,7 +119,7 @@ def test_adhesive_film_is_never_heated_and_its_front_colour_goes_first_on_glass(
     films = (choose_film("#d62828", "white-adhesive"), choose_film("#1f57c3", "white-adhesive"))
     document = document_of(RED_AND_BLUE, plate, *films)
     assert not [step for step in steps_of(document) if step.heat is not None]
-    assert kinds(document) == ["gate", "clean", "tape", "lay", "burnish", "ready", "care"]
+    assert kinds(document) == ["gate", "dry fit", "clean", "tape", "lay", "burnish", "ready", "care"]
     two = document_of(RED_AND_BLUE, choose_film("#d62828", "white-adhesive"))
     assert kinds(two).index("burnish") > max(k for k, kind in enumerate(kinds(two)) if kind == "press")
     dry = " ".join(line for step in steps_of(document) for line in step.lines)

@@ -85,6 +85,7 @@ class Shrink(Frozen):
 class Hands(Frozen):
     """How long hands take for each thing, in s; whoever waits for less than ``stay_s`` stays with it."""
 
+    dry_fit_s: float
     lint_s: float
     load_s: float
     crease_s: float

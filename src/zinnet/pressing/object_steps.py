@@ -8,6 +8,7 @@ from zinnet.blanks.fabrics import Fabric
 from zinnet.blanks.procedures import MOMENTS, Moment, Procedure, ProcedureStep
 from zinnet.films.catalogue import Bond
 from zinnet.pressing.adhesive_steps import glue_steps, print_steps
+from zinnet.pressing.dry_fit import film_counted
 from zinnet.pressing.heat_steps import PanelSteps
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.pieces import PanelWork
@@ -72,7 +73,11 @@ def _steps(panels: Sequence[PanelWork], work: ObjectWork, degrees: Degrees) -> I
     yield from _of(work, bonds, "first")
     if hot:
         yield _heat_up(hot, degrees)
+    fitted: set[str] = set()
     for panel in panels:
+        if panel.panel.id not in fitted and panel.bond != "print":
+            fitted.add(panel.panel.id)
+            yield _dry_fit([one for one in panels if one.panel.id == panel.panel.id], work)
         if panel.bond == "glue":
             steps = glue_steps(panel)
         elif panel.bond == "print":
@@ -82,6 +87,25 @@ def _steps(panels: Sequence[PanelWork], work: ObjectWork, degrees: Degrees) -> I
         yield from _with_moments(steps, work, panel)
     yield from _of(work, bonds, "after")
     yield PressStep("care", "Say how to care for it", (*care_lines(panels, work.procedure), HOURS), None, 0.0, "none")
+
+
+def _dry_fit(panels: Sequence[PanelWork], work: ObjectWork) -> PressStep:
+    """Return the step that lays all film of a side out, before anything is done that can't be taken back."""
+    side = f", {panels[0].panel.name.lower()}" if panels[0].among_others else ""
+    return PressStep(
+        "dry fit",
+        f"Lay all its film out{side}",
+        (
+            f"{film_counted(panels)}. All here?",
+            "Test cut off? Frame off? No loose bits on any carrier?",
+            f"Lay it on one another on the {work.procedure.noun}, dry, and look at it from the front.",
+        ),
+        panels[0].panel.id,
+        press_numbers().hands.dry_fit_s,
+        "hands",
+        tuple(piece.key for panel in panels for piece in panel.pieces),
+        wrong="What was weeded away can be cut again now; once it is pressed it is missing.",
+    )
 
 
 def _of(work: ObjectWork, bonds: Sequence[Bond], moment: Moment, panel: str | None = None) -> Iterator[PressStep]:

@@ -13,8 +13,8 @@ from zinnet.pressing.press_area import Spread
 from zinnet.pressing.recipes import Peel, Pressure
 
 StepKind = Literal[
-    "gate", "ready", "label", "heat up", "lint", "clean", "preheat", "crease", "fix", "tape", "lay", "look", "cover",
-    "press", "wait", "peel", "burnish", "turn over", "cool", "care",
+    "gate", "ready", "label", "heat up", "dry fit", "lint", "clean", "preheat", "crease", "fix", "tape", "lay", "look",
+    "cover", "press", "wait", "peel", "burnish", "turn over", "cool", "care",
 ]  # fmt: skip
 Place = Literal["hands", "press", "cooling", "none"]
 """What a step occupies: hands, the press, a place to cool, or nothing that others wait for."""
