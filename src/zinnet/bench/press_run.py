@@ -138,6 +138,16 @@ class PressRun:
         if self.card is not None and not self.card.step.gate:
             self._finish(self.card)
 
+    def opened(self) -> None:
+        """Follow the press that was opened: the card that heats is done, or what was preheated is ready."""
+        card = self.card
+        waits = None if card is None else self.awaited(card)
+        if card is not None and self.timer(card) is not None:
+            self.end_early()
+        elif card is not None and waits is not None and self.is_heating(card, waits):
+            self._note(waits.id.partition("/")[2], seconds=self.timers.stop(waits.id))
+            self._write()
+
     def skip(self) -> None:
         """Pass over the card that is due: it is not done. What can't be taken back is not passed like this."""
         card = self.card

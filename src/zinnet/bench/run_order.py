@@ -2,8 +2,10 @@
 
 import math
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 
 from zinnet.bench.press_run import PressRun
+from zinnet.blanks.cloth_colours import colour_called
 from zinnet.plan.press_cards import Card
 from zinnet.pressing.schedule.model import GarmentWork, Need, Schedule, Task
 from zinnet.pressing.schedule.tasks import tasks_of
@@ -73,3 +75,40 @@ def cards_left(run: PressRun, schedule: Schedule) -> tuple[Card, ...]:
     ordered = dict.fromkeys(found)
     missed = (card for cards in mine.values() for card in cards if card not in ordered)
     return (*ordered, *missed, *(card for card in to_come if card.step.kind == "care"))
+
+
+@dataclass(frozen=True)
+class GarmentState:
+    """A garment of a run: whose it is, and how many of its cards are done. ``lost`` says what happened to it."""
+
+    number: int
+    name: str
+    cloth: str
+    done: int
+    cards: int
+    lost: str = ""
+
+    @property
+    def state(self) -> str:
+        """How far it is, in words."""
+        if self.lost:
+            return f"lost: {self.lost}"
+        if self.done >= self.cards:
+            return "done"
+        return f"in work, {self.done} of {self.cards} cards" if self.done else "to come"
+
+
+def garments_of(run: PressRun) -> tuple[GarmentState, ...]:
+    """Return the garments of a run in the order in which they are done: by their next card, what is done first."""
+    at = {card.id: place for place, card in enumerate(run.cards)}
+    found = []
+    for number in dict.fromkeys(card.number for card in run.all_cards if not card.is_for_all):
+        mine = [card for card in run.all_cards if card.is_of(number)]
+        places = [at[card.id] for card in mine if card.id in at]
+        done = sum(place < run.at for place in places)
+        upcoming = min((place for place in places if place >= run.at), default=-1)
+        gone = run.spoiled.get(number)
+        cloth = colour_called(mine[0].press.garment.blank.colour)
+        lost = "" if gone is None else gone.what
+        found.append((upcoming, GarmentState(number, mine[0].garment, cloth, done, len(mine), lost)))
+    return tuple(state for _, state in sorted(found, key=lambda row: row[0]))

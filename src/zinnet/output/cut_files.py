@@ -53,7 +53,7 @@ def write_cut_files(
             continue
         for name in formats:
             path = folder / f"{load.stem}.{ENDINGS.get(name, name)}"
-            written.append(write_whole(path, _content(load, name, arcs), error=CutError))
+            written.append(write_whole(path, content_of(load, name, arcs), error=CutError))
     return written
 
 
@@ -68,7 +68,8 @@ def log_export(plan: Plan, store: WorkshopStore, folder: Path) -> None:
     CutBook(store).log(plan.job.title, "cut files", "\n".join(said))
 
 
-def _content(load: LoadedMat, name: str, arcs: bool) -> bytes:
+def content_of(load: LoadedMat, name: str, arcs: bool = True) -> bytes:
+    """Return a mat's cut file in one of the formats. Raises :class:`CutError` where there is no such format."""
     if name == "svg":
         return cut_svg(load.cut_sheet(), arcs=arcs).encode()
     if name == "dxf":
