@@ -44,8 +44,8 @@ def hurry(run):
 
 def test_the_steps_are_listed_and_looked_at(press, qtbot):
     page = press.pages["steps"]
-    assert page.list.count() == len(press.control.steps) == 16
-    page.list.setCurrentRow(7)
+    assert page.list.count() == len(press.control.steps) == 17
+    page.list.setCurrentRow(8)
     assert page.title.text() == "Tack layer 1, Cream"
     assert "160 °C, 6 s, firm pressure" in page.lines.text()
     qtbot.keyClick(page.list, Qt.Key.Key_Down)
@@ -96,7 +96,7 @@ def test_the_timeline_is_planned_beside_the_window(press, qtbot):
     press.show_page("timeline")
     page = press.pages["timeline"]
     qtbot.waitUntil(lambda: not press.control.is_planning and press.control.schedule is not None, timeout=40_000)
-    assert page.total.text() == "17 min 28 s"
+    assert page.total.text() == "18 min 48 s"
     assert "proven" in page.note.text()
     assert "A second person saves" in page.help.text()
 
@@ -166,7 +166,7 @@ def test_nothing_is_heated_past_an_open_stop(bench, press, qtbot):
 
 def test_timers_ring_are_paused_and_survive_the_window(bench, press, qtbot, monkeypatch):
     rung = []
-    monkeypatch.setattr("zinnet.ui.press.bench.ring", lambda: rung.append(True))
+    monkeypatch.setattr("zinnet.ui.press.sound.ring", lambda tone: rung.append(tone))
     run, control = press.control.run, press.control
     while run.card.step.kind != "preheat":
         key(qtbot, bench, Qt.Key.Key_Space)
@@ -193,12 +193,12 @@ def test_timers_ring_are_paused_and_survive_the_window(bench, press, qtbot, monk
     while not control.stand_in.is_ready:
         control.stand_in.advance(5)
     bench.repaint()
-    qtbot.mouseClick(bench, Qt.MouseButton.LeftButton, pos=bench._display.center().toPoint())
+    qtbot.mouseClick(bench.view, Qt.MouseButton.LeftButton, pos=bench.view._display.center().toPoint())
     assert control.stand_in.is_shut
     assert run.timer(run.card) is not None
     card = run.card
     bench.repaint()
-    qtbot.mouseClick(bench, Qt.MouseButton.LeftButton, pos=bench._display.center().toPoint())
+    qtbot.mouseClick(bench.view, Qt.MouseButton.LeftButton, pos=bench.view._display.center().toPoint())
     assert not control.stand_in.is_shut
     assert run.card is not card
     key(qtbot, bench, Qt.Key.Key_Backspace)
@@ -278,7 +278,7 @@ def test_a_piece_is_measured_at_the_bench_and_the_next_follows(bench, press, qtb
         key(qtbot, bench, Qt.Key.Key_Space)
     hurry(run)
     first = run.card
-    planned = [length for _, length, _ in bench._hand(first).rows("mm")]
+    planned = [length for _, length, _ in bench.view.words.hand(first).rows("mm")]
     texts = iter([["nonsense", "", "", ""], ["", planned[1].replace(" mm", "") + "+9", "", ""], None])
 
     def typed(dialog):
@@ -300,5 +300,5 @@ def test_a_piece_is_measured_at_the_bench_and_the_next_follows(bench, press, qtb
     assert (slip.right_mm, slip.down_mm) == (pytest.approx(2.0, abs=0.2), pytest.approx(0.0, abs=0.2))
     before = in_hand(run.cards[run.at + 2]).rows("mm")
     run.at += 2
-    assert bench._hand(run.card).rows("mm") != before
+    assert bench.view.words.hand(run.card).rows("mm") != before
     assert "follows what slipped" in bench.said()

@@ -65,8 +65,7 @@ def test_two_timers_at_once_are_in_sight_and_it_goes_with_the_last(pressing):
 @pytest.mark.parametrize("left_before", [True, False])
 def test_it_rings_once_wherever_one_is_and_is_told_on_the_desktop(pressing, monkeypatch, left_before):
     rung, told = [], []
-    monkeypatch.setattr("zinnet.ui.press.sound.ring", lambda: rung.append(True))
-    monkeypatch.setattr("zinnet.ui.press.bench.ring", lambda: rung.append(True))
+    monkeypatch.setattr("zinnet.ui.press.sound.ring", lambda tone: rung.append(tone))
     monkeypatch.setattr("zinnet.ui.press.notify.notify", lambda title, text: told.append(text))
     monkeypatch.setattr(timer_bar.TimerBar, "isActiveWindow", lambda bar: not left_before)
     timers = pressing.press.run.timers

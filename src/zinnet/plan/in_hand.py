@@ -65,6 +65,15 @@ class InHand:
             return f"to the edge of {self._nearest(length)}"
         return f"to the {length.kind} edge of the {self.work.procedure.noun}"
 
+    def near(self, length: LayLength) -> str:
+        """Return in the fewest words to what a length goes, for whoever stands two metres away."""
+        if length.kind in ("reference", "second"):
+            name = "the upper edge" if self.by_edge else f"the {self.placement.place.reference_name}"
+            return f"{'below' if length.mm >= 0 or self.by_edge else 'above'} {name}"
+        if length.kind == "beside":
+            return f"to {self._nearest(length)}"
+        return f"to the {length.kind} edge"
+
     def _nearest(self, length: LayLength) -> str:
         from shapely import Point
 

@@ -115,6 +115,9 @@ def _sheet(t: Theme) -> str:
     QPushButton:disabled {{ color: #8f8878; border-color: {t.card_line}; }}
     QPushButton[strong="true"], QPushButton:checked {{ background: {t.ink}; color: {t.card_light}; }}
     QPushButton[strong="true"]:hover {{ background: #3b4044; }}
+    QPushButton[large="true"] {{ background: {t.card}; border-radius: 8px; padding: 4px 8px; min-height: 56px; }}
+    QPushButton[large="true"]:hover {{ background: {t.card_light}; }}
+    QPushButton[large="true"][strong="true"] {{ background: {t.tape}; color: {t.ink}; }}
     QLineEdit, QPlainTextEdit, QComboBox, QAbstractSpinBox {{
                    background: {t.card_light}; color: {t.ink}; border: 1px solid {t.card_line};
                    border-radius: 4px; padding: 3px 6px; min-height: 18px; selection-background-color: {t.accent}; }}

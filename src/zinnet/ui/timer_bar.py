@@ -70,11 +70,10 @@ class TimerBar(QWidget):
         if self._is_at_press():
             return
         from zinnet.ui.press.notify import notify
-        from zinnet.ui.press.sound import ring
 
-        ring()
         said = f"The timer rings: {name}."
         if self._control is not None:
+            self._control.habits.ring()
             self._control.session.said.emit(said)
         if not self.isActiveWindow():
             notify(tr("The press"), said)

@@ -168,9 +168,10 @@ class MainWindow(QMainWindow):
     @cached_property
     def press(self) -> "PressControl":
         """What the pages of Press share, made when the first of them is."""
+        from zinnet.ui.press.bench_habits import BenchHabits
         from zinnet.ui.press.control import PressControl
 
-        control = PressControl(self.session)
+        control = PressControl(self.session, BenchHabits(self.settings))
         self.timer_bar.watch(control)
         return control
 

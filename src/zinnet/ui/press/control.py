@@ -26,6 +26,7 @@ from zinnet.plan.press_cards import (
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.pressing.stand_in.press import StandInPress
 from zinnet.ui.background import Background
+from zinnet.ui.press.bench_habits import BenchHabits
 
 if TYPE_CHECKING:
     from zinnet.plan.model import Plan
@@ -51,13 +52,13 @@ class PressControl(QObject):
     changed = Signal()
     rang = Signal(str)
 
-    def __init__(self, session: "Session") -> None:
+    def __init__(self, session: "Session", habits: BenchHabits) -> None:
         super().__init__(session)
         self.session = session
         self.step_index = 0
         self.run: PressRun | None = None
         self.stand_in: StandInPress | None = None
-        self.who = ""
+        self.habits = habits
         self.clock = machine_clock
         self.schedule: Schedule | None = None
         self.helped: tuple[Help, ...] = ()
@@ -260,7 +261,7 @@ class PressControl(QObject):
             return
         if press.is_shut:
             press.open()
-            run.end_early()
+            run.opened()
             self.changed.emit()
         else:
             self.go_on()
@@ -295,7 +296,7 @@ class PressControl(QObject):
         if run is None or not run.is_over:
             return
         plan, cards, lifted = self.session.plan, run.cards, lifted_films(run)
-        record = record_of(run, self.who, people=self.team.people)
+        record = record_of(run, self.habits.who, people=self.team.people)
 
         def then(at: str) -> None:
             self.session.apply(set_pressing("pressed", pressed_at=at))

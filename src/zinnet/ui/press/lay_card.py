@@ -18,7 +18,8 @@ if TYPE_CHECKING:
     from zinnet.geometry.region import Region
     from zinnet.plan.in_hand import InHand
 
-LENGTH, SAID, WAY = 44, 19, 22
+LENGTH, NEAR, POINT, WAY = 44, 28, 17, 22
+ROW = 64.0
 BADGE = 17
 SHORT_PX = 70
 ROOM = 0.08
@@ -28,16 +29,20 @@ ROOM = 0.08
 def draw_lengths(painter: QPainter, box: QRectF, hand: "InHand", unit: "Unit") -> float:
     """Draw the four lengths in a column, and return where it ends."""
     y = box.top()
-    for letter, length, said in hand.rows(unit):
+    row = min(ROW, (box.height() - 40) / 4)
+    for (letter, shown, _), length in zip(hand.rows(unit), hand.laying.lengths, strict=True):
         _draw_badge(painter, QPointF(box.left() + BADGE, y + 30), letter)
         painter.setFont(font(LENGTH, bold=True))
         painter.setPen(colour("ink"))
-        wide = QFontMetricsF(painter.font()).horizontalAdvance(length)
-        painter.drawText(QPointF(box.left() + 48, y + 45), length)
-        left = box.left() + 48 + max(wide, 150.0) + 18
-        words = QRectF(left, y + 6, box.right() - left, 54)
-        draw_words(painter, words, fitting_size(said, words, (SAID, 16, 14, 12)), said, ink="quiet_ink")
-        y += 62
+        wide = QFontMetricsF(painter.font()).horizontalAdvance(shown)
+        painter.drawText(QPointF(box.left() + 48, y + 45), shown)
+        left = box.left() + 48 + max(wide, 175.0) + 16
+        near = QRectF(left, y + 2, box.right() - left, 34)
+        said = hand.near(length)
+        draw_words(painter, near, fitting_size(said, near, (NEAR, 24, 20, 17, 14)), said)
+        point = f"from its {length.point}"
+        draw_words(painter, QRectF(left, y + 34, box.right() - left, 26), POINT, point, ink="quiet_ink")
+        y += row
     y += 6
     return y + draw_words(painter, QRectF(box.left(), y, box.width(), box.bottom() - y), WAY, hand.way(unit))
 
