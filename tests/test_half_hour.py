@@ -10,7 +10,8 @@ from tests.helpers import RED_AND_BLUE, document_of
 from zinnet.bench.alarm import Alarm
 from zinnet.bench.press_run import PressRun
 from zinnet.job.edits import choose_recipe, set_copies
-from zinnet.plan.press_cards import quick_cards, run_presses
+from zinnet.plan.press_cards import quick_cards
+from zinnet.plan.run_garments import run_presses
 from zinnet.pressing.schedule.tasks import team_of
 
 LOOK_S = 0.1

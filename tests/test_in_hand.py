@@ -16,7 +16,8 @@ from zinnet.output.papers.job_sheet import job_sheet_pdf
 from zinnet.output.press_json import press_json
 from zinnet.placement.slips import Slip
 from zinnet.plan.in_hand import hands_of, in_hand
-from zinnet.plan.press_cards import by_size, quick_cards, run_presses
+from zinnet.plan.press_cards import quick_cards
+from zinnet.plan.run_garments import by_size, run_presses
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.workshop.price_list import usual_prices
 

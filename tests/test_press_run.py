@@ -15,7 +15,8 @@ from zinnet.demo import demo_document
 from zinnet.geometry.transform import moved
 from zinnet.job.edits import choose_recipe, set_copies, set_sizes
 from zinnet.plan.derive import derive
-from zinnet.plan.press_cards import cards_of, quick_cards, run_presses, run_works
+from zinnet.plan.press_cards import cards_of, quick_cards, run_works
+from zinnet.plan.run_garments import run_presses
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.schedule.plan import plan_work
 from zinnet.pressing.schedule.tasks import team_of

@@ -10,7 +10,8 @@ from zinnet.bench.document import Document
 from zinnet.bench.recut import cut_again
 from zinnet.demo import demo_document
 from zinnet.geometry.transform import moved
-from zinnet.plan.press_cards import Hand, run_presses
+from zinnet.plan.press_cards import Hand
+from zinnet.plan.run_garments import run_presses
 from zinnet.workshop.stock import StockItem
 
 

@@ -14,7 +14,8 @@ from zinnet.bench.run_record import in_words, lifted_films, record_of
 from zinnet.demo import demo_document
 from zinnet.job.edits import set_copies, set_sizes
 from zinnet.plan.derive import derive
-from zinnet.plan.press_cards import hands_at, quick_cards, quick_schedule, run_presses
+from zinnet.plan.press_cards import hands_at, quick_cards, quick_schedule
+from zinnet.plan.run_garments import run_presses
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.workshop.madebook import MadeBook

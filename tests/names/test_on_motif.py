@@ -12,7 +12,7 @@ from zinnet.job.edits import add_source, choose_film, set_names, set_placement, 
 from zinnet.job.names.model import NameList, NameRow
 from zinnet.placement.arrange import Rows
 from zinnet.plan.check_list import name_lines
-from zinnet.plan.press_cards import run_presses
+from zinnet.plan.run_garments import run_presses
 
 HEAD = '<circle cx="50" cy="50" r="50" fill="#d62828"/>'
 ROWS = (

@@ -7,7 +7,8 @@ from tests.helpers import document_of
 from zinnet.demo import demo_document
 from zinnet.job.edits import choose_film, set_blank_colour
 from zinnet.plan.dry_fit import laid_out
-from zinnet.plan.press_cards import quick_cards, run_presses
+from zinnet.plan.press_cards import quick_cards
+from zinnet.plan.run_garments import run_presses
 from zinnet.pressing.dry_fit import film_counted
 from zinnet.pressing.schedule.tasks import team_of
 

@@ -79,8 +79,9 @@ def schedule(
     """Say who and what does which step when, how long it takes, and what holds it up."""
     from zinnet.base.units import write_seconds
     from zinnet.output.press_json import schedule_json
-    from zinnet.plan.press_cards import by_size, run_works
+    from zinnet.plan.press_cards import run_works
     from zinnet.plan.presses import day_before_said
+    from zinnet.plan.run_garments import by_size
     from zinnet.pressing.schedule.model import one_after_another_s
     from zinnet.pressing.schedule.plan import helps, plan_work
     from zinnet.pressing.schedule.tasks import team_of, works_of

@@ -83,7 +83,7 @@ class InHand:
     def rows(self, unit: Unit) -> tuple[tuple[str, str, str], ...]:
         """Return the lengths as rows: a letter, the length, and from where to where."""
         return tuple(
-            (letter, length.shown(unit), f"from its {length.point} {self.goal(length)}")
+            (letter, length.shown(unit), f"from its film's {length.point} {self.goal(length)}")
             for letter, length in zip("ABCD", self.laying.lengths, strict=True)
         )
 

@@ -9,8 +9,8 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import groupby
 
-from zinnet.plan.model import Facts
-from zinnet.plan.presses import GarmentPress, press_garments, pressing_of
+from zinnet.plan.presses import GarmentPress
+from zinnet.plan.run_garments import Pressed
 from zinnet.pressing.schedule.dispatch import dispatch
 from zinnet.pressing.schedule.model import GarmentWork, Schedule, Team
 from zinnet.pressing.schedule.phases import all_at_once
@@ -112,46 +112,6 @@ class Card:
     def seconds(self) -> float:
         """How long its timer runs; 0 where it has none."""
         return self.step.seconds if self.step.kind in TIMED else 0.0
-
-
-type Pressed = Sequence[tuple[str, GarmentPress]]
-"""How garments are pressed, each with what it is called."""
-
-
-def by_size(presses: Sequence[GarmentPress]) -> Pressed:
-    """Return how the sizes of a job are pressed, each called as its blank."""
-    return tuple((press.garment.blank.name, press) for press in presses)
-
-
-def run_presses(facts: Facts) -> Pressed:
-    """Return how each garment of a run is pressed: size by size, or name by name, each with its own words.
-
-    What is the same on each garment is pressed with the words; garments of a size that nobody has come last.
-    """
-    if not facts.named:
-        return by_size(facts.presses)
-    pressing = pressing_of(facts.job, facts.workshop)
-    found = []
-    for one in facts.named:
-        size = facts.garments[one.garment]
-        plain = [design for design in size.designs if design.words is None]
-        alike = [same for number, same in enumerate(size.same) if number not in one.taken]
-        own = replace(
-            size,
-            copies=one.names.count,
-            designs=tuple(sorted([*plain, *one.designs], key=lambda design: design.index)),
-            compositions=(*alike, *one.compositions),
-        )
-        (press,) = press_garments(pressing, (own,))
-        found.append((f"{one.number}: {one.words or 'no words'}, {size.blank.name}", press))
-    for number, size in enumerate(facts.garments):
-        left = size.copies - sum(one.names.count for one in facts.named if one.garment == number)
-        if left > 0 and size.same:
-            plain = [design for design in size.designs if design.words is None]
-            own = replace(size, copies=left, designs=tuple(plain), compositions=size.same)
-            (press,) = press_garments(pressing, (own,))
-            found.append((size.blank.name, press))
-    return tuple(found)
 
 
 def run_works(presses: Pressed) -> tuple[GarmentWork, ...]:

@@ -20,8 +20,9 @@ from zinnet.films.catalogue import Film
 from zinnet.job.order import OrderLine
 from zinnet.plan.film_use import film_use
 from zinnet.plan.model import Facts
-from zinnet.plan.press_cards import by_size, quick_schedule
+from zinnet.plan.press_cards import quick_schedule
 from zinnet.plan.presses import day_before, day_before_said
+from zinnet.plan.run_garments import by_size
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.shop.costing import HOUR_S, Costing
 from zinnet.shop.questions import missing

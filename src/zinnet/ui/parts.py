@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any, Protocol
 from PySide6.QtWidgets import QWidget
 
 if TYPE_CHECKING:
+    from zinnet.ui.apart_bench import ApartBench
     from zinnet.ui.bench import Bench
     from zinnet.ui.cut.bench import CutBench
     from zinnet.ui.cut.control import CutterControl
@@ -19,7 +20,7 @@ if TYPE_CHECKING:
     from zinnet.ui.table import TableView
     from zinnet.ui.weed_bench import WeedBench
 
-    type AnyBench = Bench | WeedBench | CutBench | PressBench
+    type AnyBench = Bench | WeedBench | ApartBench | CutBench | PressBench
 
 
 class Controls(Protocol):
@@ -105,6 +106,7 @@ def bench_makers(session: "Session", controls: "Controls", leave: Callable[[], N
     return {
         "lay": lambda: watched(_made("bench", "Bench", session)),
         "weed": lambda: watched(_made("weed_bench", "WeedBench", session)),
+        "apart": lambda: watched(_made("apart_bench", "ApartBench", session)),
         "cut": lambda: watched(_made("cut.bench", "CutBench", controls.cutter)),
         "press": lambda: watched(_made("press.bench", "PressBench", controls.press)),
     }

@@ -5,23 +5,26 @@ from typing import TYPE_CHECKING
 
 import shapely
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QTransform
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QTransform
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from zinnet.layers.weeding import Island, weed_summary
 from zinnet.ui.drawing import draw_card, draw_sign
 from zinnet.ui.garment import fit_into
 from zinnet.ui.language import tr
+from zinnet.ui.large_keys import BACKWARD, ONWARD, LargeKey, LargeKeys
 from zinnet.ui.split.weed import draw_weed_map
 from zinnet.ui.split.weed_panel import CAUTION, Weeding, WeedMaps
 from zinnet.ui.theme import colour, font
 
 if TYPE_CHECKING:
+    from zinnet.layers.stack import FilmLayer
     from zinnet.ui.session import Session
 
-HUGE, BIG, MIDDLE = 84, 30, 20
+HUGE, BIG, MIDDLE = 96, 34, 22
 WAYS = ("right", "upper right", "up", "upper left", "left", "lower left", "down", "lower right")
-KEYS = "space: out      backspace: back in      B: turn over      N: next layer      F11: leave the bench"
+LIGHT_L, DARK_L = 0.85, 0.2
+"""How light a film is from which on its cuts are hard to see, and how dark."""
 
 
 class WeedBench(QWidget):
@@ -37,14 +40,26 @@ class WeedBench(QWidget):
         self.index = 0
         self.from_back = True
         self._maps = WeedMaps(session, self)
-        self._maps.found.connect(self.update)
-        session.plan_changed.connect(self.update)
+        self._maps.found.connect(self._follow)
+        self.keys = LargeKeys(
+            (
+                LargeKey("back", tr("Back in"), BACKWARD, self._in_again, "Backspace, page up"),
+                LargeKey("onward", tr("It is out"), ONWARD, self._out, "space bar, page down", main=True),
+                LargeKey("turn", tr("Turn it over"), (Qt.Key.Key_B,), self.turn_over, "B"),
+                LargeKey("next", tr("Next layer"), (Qt.Key.Key_N,), self.next_layer, "N"),
+            )
+        )
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addStretch(1)
+        column.addWidget(self.keys)
+        session.plan_changed.connect(self._follow)
 
     def begin(self, index: int = 0) -> None:
         """Show a layer, in order of pressing, from the back: as it comes off the mat."""
         self.index, self.from_back = index, True
         self.setFocus()
-        self.update()
+        self._follow()
 
     @property
     def weeding(self) -> Weeding | None:
@@ -56,7 +71,7 @@ class WeedBench(QWidget):
         return self._maps.weeding(rows[self.index % len(rows)])
 
     def _card(self) -> QRectF:
-        return QRectF(28, 28, self.width() - 56, self.height() - 92)
+        return QRectF(28, 28, self.width() - 56, self.height() - self.keys.height() - 38)
 
     def _world(self, weeding: Weeding) -> QTransform:
         card = self._card()
@@ -76,9 +91,6 @@ class WeedBench(QWidget):
             if weeding is not None:
                 draw_weed_map(painter, self._world(weeding), weeding.map, weeding.row, weeding.state, large=True)
                 self._draw_text(painter, weeding)
-            painter.setPen(colour("chalk"))
-            painter.setFont(font(17))
-            painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
 
     def _draw_text(self, painter: QPainter, weeding: Weeding) -> None:
         card = self._card()
@@ -94,17 +106,20 @@ class WeedBench(QWidget):
             painter.drawText(QRectF(x, card.top() + y, wide, height), Qt.TextFlag.TextWordWrap, said)
 
         write(34, 60, MIDDLE, f"Weed · layer {row.layer.order}, {film} · {side}", ink="quiet_ink")
+        parts = len(row.layer.region.geoms)
         if state.current is None:
             write(92, 140, 46, "All is out", bold=True)
-            write(170, 220, BIG, "Turn it over and look it over from the front, against the light.")
+            write(160, 130, BIG, "Turn it over and look it over from the front, against the light.")
         else:
             island = weeding.map.islands[state.current - 1]
-            write(78, 110, HUGE, str(island.number), bold=True)
-            write(184, 120, BIG, _how(island, self.from_back))
+            write(70, 120, HUGE, str(island.number), bold=True)
+            write(180, 120, BIG, _how(island, self.from_back))
             if island.near_small:
-                write(304, 90, MIDDLE, "A small part beside it must stay: hold it down with the hook.", bold=True)
-        write(396, 40, MIDDLE, f"{len(state.out)} of {total} out")
-        write(430, 110, 17, f"{weed_summary(weeding.map)}.", ink="quiet_ink")
+                write(272, 60, MIDDLE, "A small part beside it must stay: hold it down with the hook.", bold=True)
+        write(320, 40, BIG, f"{len(state.out)} of {total} out", bold=True)
+        write(362, 40, MIDDLE, f"{parts} part{'s stay' if parts != 1 else ' stays'} on the carrier.")
+        write(392, 60, 17, f"{weed_summary(weeding.map)}.", ink="quiet_ink")
+        write(450, 90, MIDDLE, _hint(row), bold=True)
         draw_sign(painter, "warn", QRectF(x, card.bottom() - 92, 30, 28), "!")
         painter.setPen(colour("ink"))
         painter.setFont(font(15))
@@ -126,22 +141,65 @@ class WeedBench(QWidget):
         if can and hit is not None:
             weeding.tick(hit)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Tick with the space bar, take back with backspace, turn over with B, go on with N, leave with F11."""
+    # what the keys do
+
+    def _out(self) -> None:
+        if self.weeding is not None:
+            self.weeding.tick_next()
+
+    def _in_again(self) -> None:
+        if self.weeding is not None:
+            self.weeding.take_back()
+
+    def turn_over(self) -> None:
+        """Show the layer from its other side."""
+        self.from_back = not self.from_back
+        self._follow()
+
+    def next_layer(self) -> None:
+        """Show the next layer."""
+        self.index += 1
+        self._follow()
+
+    def _follow(self) -> None:
+        """Show the keys that are of use now."""
         weeding = self.weeding
+        said = {"turn": tr("Turn it over"), "next": tr("Next layer")}
+        if weeding is not None:
+            said["back"] = tr("Back in")
+            if weeding.state.current is not None:
+                said["onward"] = tr("It is out")
+            self.setAccessibleDescription(" ".join(_said(weeding, self.from_back)))
+        self.keys.show_these(said)
+        self.update()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Do what a large key does; leave with F11."""
         if event.key() in (Qt.Key.Key_F11, Qt.Key.Key_Escape):
             self.left.emit()
-        elif event.key() == Qt.Key.Key_B:
-            self.from_back = not self.from_back
-        elif event.key() == Qt.Key.Key_N:
-            self.index += 1
-        elif weeding is not None and event.key() == Qt.Key.Key_Space:
-            weeding.tick_next()
-        elif weeding is not None and event.key() == Qt.Key.Key_Backspace:
-            weeding.take_back()
-        else:
+        elif not self.keys.take(event):
             super().keyPressEvent(event)
-        self.update()
+
+
+def _said(weeding: Weeding, from_back: bool) -> list[str]:
+    """Return what comes out now, and what stays, in sentences."""
+    island = weeding.map.islands[weeding.state.current - 1] if weeding.state.current is not None else None
+    parts = len(weeding.row.layer.region.geoms)
+    stays = f"{parts} part{'s stay' if parts != 1 else ' stays'} on the carrier."
+    if island is None:
+        return ["All is out.", stays]
+    return [f"{island.number}: {_how(island, from_back)}.", stays]
+
+
+def _hint(row: "FilmLayer") -> str:
+    """Return how cuts are seen that are hard to see; empty where they are seen easily."""
+    if row.film is None:
+        return ""
+    light = QColor(row.film.colour).lightnessF()
+    if LIGHT_L > light > DARK_L:
+        return ""
+    what = "Pale" if light >= LIGHT_L else "Dark"
+    return f"{what} on {what.lower()}: light from below, a gentle bend, or powder shows the cuts."
 
 
 def _how(island: Island, from_back: bool) -> str:

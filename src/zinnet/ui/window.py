@@ -67,7 +67,7 @@ WITHOUT_ARTWORK = (*ALONE, "names", "order")
 """Pages that need no artwork."""
 NO_RULE = ("split", "artwork", "cut", "press", "log")
 """Stations whose table is not a blank or a mat, so that no rule lies below it."""
-BENCH_OF = {"split": "weed", "cut": "cut", "press": "press"}
+BENCH_OF = {"split": "weed", "nest": "apart", "cut": "cut", "press": "press"}
 """The bench of a station; of every other one it is the bench where pieces are laid."""
 
 

@@ -15,8 +15,8 @@ from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.in_hand import hands_of
 from zinnet.plan.loading import LoadedMat
 from zinnet.plan.model import Facts
-from zinnet.plan.press_cards import run_presses
 from zinnet.plan.presses import GarmentPress
+from zinnet.plan.run_garments import run_presses
 from zinnet.plan.trims import Trim
 from zinnet.pressing.object_steps import HOT
 from zinnet.pressing.position_words import rows_said

@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from zinnet.base.units import write_length
 from zinnet.bench.cut_journal import UNREADABLE
@@ -13,14 +13,14 @@ from zinnet.ui.cut.loading_page import picture_box
 from zinnet.ui.cut.mat_drawing import MatLayers, draw_bed, draw_film_corners, draw_pieces, mat_world
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, pen
 from zinnet.ui.language import tr
-from zinnet.ui.theme import colour, font
+from zinnet.ui.large_keys import BACKWARD, ONWARD, LargeKey, LargeKeys
+from zinnet.ui.theme import colour
 
 if TYPE_CHECKING:
     from zinnet.plan.loading import LoadedMat
     from zinnet.ui.cut.control import CutterControl
 
 HUGE, BIG, MIDDLE = 46, 28, 20
-KEYS = "space: yes, go on      P: pause      Esc: stop      N, backspace: other mat      F11: leave the bench"
 CAUTION = "Hands off the cutter while it has power; the blade points away from hands. Its manual comes first."
 
 
@@ -33,6 +33,23 @@ class CutBench(QWidget):
         super().__init__()
         self.control = control
         self._layers = MatLayers()
+        self.keys = LargeKeys(
+            (
+                LargeKey("back", tr("Mat before"), BACKWARD, lambda: control.go_on(-1), "Backspace, page up"),
+                LargeKey("onward", tr("Go on"), ONWARD, self.go_on, "space bar, page down", main=True),
+                LargeKey("same", tr("That film is still on it"), (Qt.Key.Key_F,), control.same_film, "F", main=True),
+                LargeKey("other", tr("Other film is on it"), (Qt.Key.Key_O,), control.forget, "O", main=True),
+                LargeKey("again", tr("Cut them again"), (Qt.Key.Key_A,), lambda: control.send(True), "A", main=True),
+                LargeKey("leave", tr("Leave them"), (Qt.Key.Key_L,), lambda: control.send(False), "L", main=True),
+                LargeKey("pause", tr("Pause"), (Qt.Key.Key_P,), control.pause, "P", main=True),
+                LargeKey("stop", tr("Stop"), (Qt.Key.Key_Escape,), control.stop, "Esc"),
+                LargeKey("next", tr("Next mat"), (Qt.Key.Key_N,), control.go_on, "N"),
+            )
+        )
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addStretch(1)
+        column.addWidget(self.keys)
         self.setAccessibleName(tr("Cutting at the bench"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         control.changed.connect(self._follow)
@@ -40,10 +57,11 @@ class CutBench(QWidget):
     def begin(self) -> None:
         """Show the mat that is next."""
         self.setFocus()
-        self.update()
+        self._follow()
 
     def _follow(self) -> None:
         if self.isVisible():
+            self.keys.show_these(self._shown())
             self.update()
 
     def go_on(self) -> None:
@@ -57,11 +75,11 @@ class CutBench(QWidget):
         elif not load.is_loaded:
             control.say_loaded()
         elif broken is not None and not broken.is_readable:
-            control.session.said.emit("Lay other film on the mat first; O says that it is on.")
+            control.session.said.emit("Lay other film on the mat first, then say that it is on.")
         elif broken is not None and broken.of:
-            control.session.said.emit("Look at the mat first: F says that film is still on, O that other film is.")
+            control.session.said.emit("Look at the mat first: is that film still on it, or other film?")
         elif broken is not None and broken.doubtful:
-            control.session.said.emit("Look at the mat first: A cuts the lines in doubt again, L leaves them.")
+            control.session.said.emit("Look at the mat first: are the lines in doubt cut again, or left?")
         else:
             control.send()
 
@@ -70,16 +88,13 @@ class CutBench(QWidget):
         with QPainter(self) as painter:
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.fillRect(self.rect(), colour("felt"))
-            card = QRectF(28, 28, self.width() - 56, self.height() - 92)
+            card = QRectF(28, 28, self.width() - 56, self.height() - self.keys.height() - 38)
             draw_card(painter, card)
             load = self.control.load
             if load is None:
                 draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, "Nothing to cut yet", bold=True)
             else:
                 self._draw(painter, card, load)
-            painter.setPen(colour("chalk"))
-            painter.setFont(font(17))
-            painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, KEYS)
 
     def _draw(self, painter: QPainter, card: QRectF, load: "LoadedMat") -> None:
         control = self.control
@@ -105,7 +120,7 @@ class CutBench(QWidget):
         y = card.top() + 146
         for number, line in enumerate(lines):
             box = QRectF(text.left(), y, wide, 200)
-            large = number < 2 or line.startswith("space")
+            large = number < 2
             y += draw_words(painter, box, BIG if large else MIDDLE, line[:1].upper() + line[1:], bold=not number) + 12
         if running and control.run is not None:
             self._bar(painter, QRectF(text.left(), card.bottom() - 130, wide, 26), control.run.sending.share)
@@ -122,24 +137,21 @@ class CutBench(QWidget):
             return "It is cut", [
                 "Bend the mat away from the film, not the film from the mat.",
                 *(["Take the test cut off."] if load.test_spots else []),
-                "space: the next mat",
             ]
         if broken is not None and not broken.is_readable:
-            return "Begun before", [UNREADABLE, "Lay other film on it.", "O: other film is on it"]
+            return "Begun before", [UNREADABLE, "Lay other film on it."]
         if broken is not None and broken.of:
             return "Begun before?", [
                 f"The very lines of this mat were begun for {broken.of}.",
                 "Look at the mat.",
-                "F: that film is still on it",
-                "O: other film is on it",
             ]
         if broken is not None and broken.doubtful:
             return "Broken off", [
                 f"In doubt: {', '.join(broken.doubtful)}",
-                "Look at the mat. A: cut them again, L: leave them.",
+                "Look at the mat: are they cut?",
             ]
         if load.is_loaded:
-            return "Ready to cut", [load.settings_said, self._duration(load), "space: send it to the cutter"]
+            return "Ready to cut", [load.settings_said, self._duration(load)]
         lines = [load.trims[0].side_down, load.grip]
         for trim in load.trims:
             left, top = load.stuck_at(trim)
@@ -152,7 +164,6 @@ class CutBench(QWidget):
             lines.append("Tape the corners if they lift.")
         lines.append(load.settings_said)
         lines += [f"Other than before: {change}" for change in load.changes]
-        lines.append("space: yes, it is loaded like this")
         return f"Load mat {load.numbers}", lines
 
     def _duration(self, load: "LoadedMat") -> str:
@@ -165,30 +176,30 @@ class CutBench(QWidget):
         painter.setBrush(colour("tape"))
         painter.drawRoundedRect(QRectF(box.topLeft(), QPointF(box.left() + box.width() * share, box.bottom())), 5, 5)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Go on with the space bar; pause, stop, other mats, leave."""
+    def _shown(self) -> dict[str, str]:
+        """Return which of the large keys are there now, and what each says."""
         control, load = self.control, self.control.load
-        broken = None if load is None else control.broken(load)
-        strange = broken is not None and bool(broken.of)
-        doubtful = broken is not None and bool(broken.doubtful) and not strange
-        key = event.key()
-        if key == Qt.Key.Key_F11 or (key == Qt.Key.Key_Escape and not control.is_running):
+        if load is None:
+            return {}
+        if control.is_running:
+            paused = control.run is not None and control.run.sending.state == "paused"
+            return {"pause": tr("Go on") if paused else tr("Pause"), "stop": tr("Stop")}
+        broken, moving = control.broken(load), {"back": tr("Mat before"), "next": tr("Next mat")}
+        if load.key in control.finished:
+            return {"back": moving["back"], "onward": tr("Next mat")}
+        if broken is not None and (broken.of or not broken.is_readable):
+            same = {"same": tr("That film is still on it")} if broken.is_readable else {}
+            return moving | same | {"other": tr("Other film is on it")}
+        if load.is_loaded and broken is not None and broken.doubtful:
+            return moving | {"again": tr("Cut them again"), "leave": tr("Leave them")}
+        return moving | {"onward": tr("Send it to the cutter") if load.is_loaded else tr("It is loaded like this")}
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Do what a large key does; leave the bench."""
+        key, running = event.key(), self.control.is_running
+        if key == Qt.Key.Key_F11 or (key == Qt.Key.Key_Escape and not running):
             self.left.emit()
-        elif key == Qt.Key.Key_Escape:
-            control.stop()
-        elif key == Qt.Key.Key_Space:
-            self.go_on()
-        elif key == Qt.Key.Key_P:
-            control.pause()
-        elif key == Qt.Key.Key_F and strange:
-            control.same_film()
-        elif key == Qt.Key.Key_O and strange:
-            control.forget()
-        elif key in (Qt.Key.Key_A, Qt.Key.Key_L) and doubtful:
-            control.send(key == Qt.Key.Key_A)
-        elif key in (Qt.Key.Key_N, Qt.Key.Key_Right) and not control.is_running:
-            control.go_on()
-        elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Left) and not control.is_running:
-            control.go_on(-1)
-        else:
+        elif key == Qt.Key.Key_Space and not running and not self.keys.take(event):
+            self.go_on()  # says why it can't go on
+        elif key == Qt.Key.Key_Space or not self.keys.take(event):
             super().keyPressEvent(event)

@@ -15,14 +15,8 @@ from zinnet.bench.run_order import cards_left, works_left
 from zinnet.bench.run_record import lifted_films, record_of
 from zinnet.bench.timers import TIMERS, Timers, machine_clock
 from zinnet.job.edits import confirm, set_pressing
-from zinnet.plan.press_cards import (
-    Card,
-    by_size,
-    cards_of,
-    quick_cards,
-    run_presses,
-    run_works,
-)
+from zinnet.plan.press_cards import Card, cards_of, quick_cards, run_works
+from zinnet.plan.run_garments import by_size, run_presses
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.pressing.stand_in.press import StandInPress
 from zinnet.ui.background import Background

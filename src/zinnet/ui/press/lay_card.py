@@ -40,7 +40,7 @@ def draw_lengths(painter: QPainter, box: QRectF, hand: "InHand", unit: "Unit") -
         near = QRectF(left, y + 2, box.right() - left, 34)
         said = hand.near(length)
         draw_words(painter, near, fitting_size(said, near, (NEAR, 24, 20, 17, 14)), said)
-        point = f"from its {length.point}"
+        point = f"from its film's {length.point}"
         draw_words(painter, QRectF(left, y + 34, box.right() - left, 26), POINT, point, ink="quiet_ink")
         y += row
     y += 6
