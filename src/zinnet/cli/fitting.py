@@ -189,7 +189,7 @@ def template(
     out: Annotated[Path, typer.Option("--out", help="The PDF to write.")],
     design: Annotated[int, typer.Option(min=1, help="Which design, from 1.")] = 1,
     size: Annotated[str | None, typer.Option(help="Which size of the job; its own.")] = None,
-    paper: Annotated[str, typer.Option(help="a4 or letter.")] = "a4",
+    paper: Annotated[str, typer.Option(help="a4, letter or roll.")] = "a4",
     square: Annotated[bool, typer.Option(help="With the guide square.")] = True,
 ) -> None:
     """Write the artwork's outline at life size on sheets of paper, as PDF."""
@@ -200,12 +200,27 @@ def template(
     write_whole(out, template_pdf(plan, design=design - 1, garment=garment, paper=paper, square=square))
 
 
+def laysheet(
+    job: Annotated[Path, typer.Argument(help="A job file.")],
+    out: Annotated[Path, typer.Option("--out", help="The PDF to write.")],
+    number: Annotated[int, typer.Option(min=1, help="Which garments of the run, from 1: a size, or a name.")] = 1,
+    panel: Annotated[str | None, typer.Option(help="Which side; the first one that anything lies on.")] = None,
+    paper: Annotated[str, typer.Option(help="a4, letter, or roll: one sheet as large as it all is.")] = "a4",
+) -> None:
+    """Write the lay sheet: all that lies on one side at life size, in numbered bands, to lay a group by it, as PDF."""
+    from zinnet.base.files import write_whole
+    from zinnet.output.papers.lay_sheet import lay_sheet_pdf
+
+    plan = reading.opened_job(job).plan
+    write_whole(out, lay_sheet_pdf(plan, garment=number - 1, panel=panel, paper=paper))
+
+
 def placing(
     job: Annotated[Path, typer.Argument(help="A job file.")],
     out: Annotated[Path, typer.Option("--out", help="The PDF to write.")],
     design: Annotated[int, typer.Option(min=1, help="Which design, from 1.")] = 1,
     size: Annotated[str | None, typer.Option(help="Which size of the job; its own.")] = None,
-    paper: Annotated[str, typer.Option(help="a4 or letter.")] = "a4",
+    paper: Annotated[str, typer.Option(help="a4, letter or roll.")] = "a4",
 ) -> None:
     """Write the placing sheet: every layer's outline at life size with box, centre lines and marks, as PDF."""
     from zinnet.base.files import write_whole

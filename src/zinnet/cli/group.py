@@ -39,6 +39,10 @@ COMMANDS = {
         "fitting:placing",
         "Write the placing sheet: every layer's outline at life size with box, centre lines and marks, as PDF.",
     ),
+    "laysheet": (
+        "fitting:laysheet",
+        "Write the lay sheet: all that lies on one side at life size, in numbered bands, to lay a group by it, as PDF.",
+    ),
     "photo": ("photo:photo", "Find the sheet in a photo, straighten the picture, and tell lengths in it."),
     "plan": ("cutting:plan", "Plan a job and write plan.json, findings.json and the cut files."),
     "split": (

@@ -122,6 +122,7 @@ class Menus:
         for name, print_keys, write, write_keys, paper in (
             ("The paper &template ...", "", "Write the paper &template ...", "Ctrl+T", papers.template),
             ("The p&lacing sheet ...", "", "Write the p&lacing sheet ...", "Ctrl+Shift+L", papers.placing_sheet),
+            ("The la&y sheet ...", "", "Write the la&y sheet ...", "", papers.lay_sheet),
             ("The job s&heet ...", "Ctrl+P", "Write the job s&heet ...", "", papers.job_sheet),
             ("The &care tags ...", "", "Write the &care tags ...", "", papers.care_tags),
         ):

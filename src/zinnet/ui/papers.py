@@ -44,6 +44,15 @@ class Papers:
 
         return self._about_design("placing sheet", placing_sheet_pdf)
 
+    def lay_sheet(self) -> Paper:
+        """Return the lay sheet of the side that the selected design lies on."""
+        from zinnet.output.papers.lay_sheet import lay_sheet_pdf
+
+        plan, selection = self.session.plan, self.session.selection
+        panel = None if selection.design is None else selection.design.panel.id
+        number = 0 if plan.named else selection.number
+        return Paper("lay sheet", lambda: lay_sheet_pdf(plan, garment=number, panel=panel), AT_LIFE_SIZE)
+
     def job_sheet(self) -> Paper:
         """Return the job sheet; whoever works in inches has Letter paper."""
         from zinnet.output.papers.job_sheet import job_sheet_pdf

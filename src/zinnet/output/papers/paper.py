@@ -56,10 +56,16 @@ class Pen:
             path.close()
         self.canvas.drawPath(path, stroke=1, fill=0)
 
+    def box(self, left: float, top: float, right: float, bottom: float) -> None:
+        """Fill a rectangle."""
+        x, y = self.at(left, bottom)
+        self.canvas.rect(x, y, (right - left) * POINTS_PER_MM, (bottom - top) * POINTS_PER_MM, stroke=0, fill=1)
+
     def style(self, colour: tuple[float, float, float], width_mm: float, *dash_mm: float) -> None:
         """Set colour, width and dashes of lines."""
         self.canvas.setStrokeColorRGB(*colour)
         self.canvas.setLineWidth(width_mm * POINTS_PER_MM)
+        self.canvas.setLineJoin(1)  # round: a sharp tip is not drawn longer than it is
         self.canvas.setDash([part * POINTS_PER_MM for part in dash_mm])
 
     def text(self, x: float, y: float, said: str) -> None:

@@ -11,10 +11,16 @@ from zinnet.base.units import MM_PER_INCH
 PaperName = Literal["a4", "letter"]
 PAPERS: dict[str, tuple[float, float]] = {"a4": (210.0, 297.0), "letter": (8.5 * MM_PER_INCH, 11 * MM_PER_INCH)}
 """Width and height in mm. Sources: ISO 216 (A4), ANSI/ASME Y14.1 (Letter, A)."""
+ROLL = "roll"
+"""One sheet as large as the drawing, for a printer that is fed from a roll."""
+MOST_ROLL_MM = 5000.0
+"""PDF (ISO 32000-1, annex C) knows no page longer than 14,400 points, 5080 mm."""
 MARGIN_MM = 12.0
 FOOT_MM = 24.0
 OVERLAP_MM = 12.0
 MOST_TILES = 120
+LEAST_ROLL_MM = 186.0
+"""So wide is a sheet from the roll at least: its foot with the bar of 100 mm needs that."""
 
 
 @dataclass(frozen=True)
@@ -62,9 +68,11 @@ def tile(box: tuple[float, float, float, float], paper: str) -> Tiling:
 
     Raises :class:`ZinnetError` for unknown paper or more sheets than anyone would tape together.
     """
-    if paper not in PAPERS:
-        raise ZinnetError(f"There is no paper “{paper}”; use {' or '.join(PAPERS)}.")
     left, top, right, bottom = box
+    if paper == ROLL:
+        return _on_roll(box)
+    if paper not in PAPERS:
+        raise ZinnetError(f"There is no paper “{paper}”; use {', '.join((*PAPERS, ROLL))}.")
     width, height = PAPERS[paper]
     wide, high = width - 2 * MARGIN_MM, height - 2 * MARGIN_MM - FOOT_MM
     columns, rows = _count(right - left, wide), _count(bottom - top, high)
@@ -83,6 +91,16 @@ def tile(box: tuple[float, float, float, float], paper: str) -> Tiling:
         left=left - (whole_x - (right - left)) / 2,
         top=top - (whole_y - (bottom - top)) / 2,
     )
+
+
+def _on_roll(box: tuple[float, float, float, float]) -> Tiling:
+    """Return one sheet that holds all of a drawing."""
+    left, top, right, bottom = box
+    wide, high = max(right - left, LEAST_ROLL_MM), bottom - top
+    if max(wide, high) > MOST_ROLL_MM:
+        raise ZinnetError(f"The sheet would be {max(wide, high):.0f} mm long; at most {MOST_ROLL_MM:.0f} are written.")
+    paper = (wide + 2 * MARGIN_MM, high + 2 * MARGIN_MM + FOOT_MM)
+    return Tiling(paper=paper, window=(wide, high), columns=1, rows=1, left=(left + right - wide) / 2, top=top)
 
 
 def _count(length: float, window: float) -> int:
