@@ -1,6 +1,7 @@
 """Laying by the four lengths of a card: a solver of its own, which knows the blank, the film and four numbers."""
 
 import math
+import os
 
 import numpy as np
 import pytest
@@ -33,8 +34,8 @@ BLANKS = (
 COLOURS = ("#f4ead5", "#c8372d", "#2f7d5b")
 OFF_MM, OFF_DEG = 0.5, 0.3
 READ_MM = 0.12
-MOST_PLACES = 2
-"""Of a motif that is repeated the first ones are laid: the others cost time and are alike."""
+MOST_PLACES = 2 if os.environ.get("ZINNET_TESTS", "short") == "short" else 99
+"""Of a motif that is repeated the first ones are laid: the others cost time and are alike; the long run lays all."""
 MOST_TILT = math.radians(4)
 
 

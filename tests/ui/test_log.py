@@ -4,9 +4,12 @@ import pytest
 from PySide6.QtCore import Qt
 
 from tests.helpers import RED_AND_BLUE, document_of, nested
+from zinnet.demo import demo_document
+from zinnet.pressing.hand_time import HandTime
 from zinnet.ui.stations.log import LogStation
 from zinnet.workshop.made import Made, MadeFilm
 from zinnet.workshop.madebook import MadeBook
+from zinnet.workshop.run_made import GarmentMade, PressMade, Recut, RunMade
 from zinnet.workshop.store import WorkshopStore
 
 
@@ -91,3 +94,40 @@ def test_an_empty_log_says_what_to_do(window):
     assert station.isVisible()
     assert "Nothing is written down yet" in station.entries.note.text()
     assert not station.entries.write.isEnabled()
+
+
+def test_a_run_is_shown_garment_by_garment_and_teaches_the_pace(window, qtbot, tmp_path):
+    press = PressMade(title="Press layer 1", planned_s=13, real_s=44)
+    lost = GarmentMade(
+        number=2,
+        name="Tee 2",
+        presses=(press,),
+        spoiled="scorched",
+        recut=(Recut(film="cream", piece="layer 1, Cream", width_mm=200, height_mm=90),),
+    )
+    run = RunMade(
+        began="2026-11-30T10:00:00+00:00",
+        ended="2026-11-30T11:00:00+00:00",
+        who="Wren",
+        planned_s=600,
+        real_s=900,
+        elapsed_s=1200,
+        paused_s=300,
+        garments=(GarmentMade(number=1, name="Tee 1", colour="spruce", presses=(press,), real_s=120), lost),
+        hands=tuple(HandTime(usual_s=(("lay", 30.0),), real_s=42.0 + k) for k in range(6)),
+    )
+    store = WorkshopStore(tmp_path / "workshop.sqlite")
+    MadeBook(store).record(Made(title="Stewards", blank="Tee", garments=2, run=run))
+    window.session.show_document(demo_document(), store)
+    qtbot.waitUntil(lambda: bool(window.session.workshop.made), timeout=20_000)
+    window.go_to("log")
+    page = window.stations["log"].pages["entries"]
+    qtbot.waitUntil(lambda: page.garments.rowCount() == 2, timeout=20_000)
+    assert "Wren" in page.run_said.text()
+    assert "5 min paused" in page.run_said.text()
+    assert page.garments.item(0, 3).text() == "44 of 13 s"
+    assert page.garments.item(1, 4).text() == "lost: scorched; cut again: layer 1, Cream"
+    assert page.table.item(0, 6).text() == "15 min"
+    window.stations["log"].show_page("numbers")
+    numbers = window.stations["log"].pages["numbers"]
+    assert [numbers.paces.item(0, column).text() for column in range(5)] == ["lay", "30 s", "44 s", "43-46 s", "6"]

@@ -104,6 +104,24 @@ def change(
 
 
 @app.command()
+def show(number: Number, as_json: Json = False) -> None:
+    """Show an entry: its run at the press garment by garment, plan and truth beside one another."""
+    from zinnet.workshop.run_words import garment_cells, run_said
+
+    entry = _book().entry(number)
+    if as_json:
+        reading.print_json(entry.model_dump())
+        return
+    typer.echo(f"{entry.number}  {entry.at[:10]}  {entry.title}: {entry.verdict or 'no verdict'}")
+    if entry.run is None:
+        typer.echo(entry.note or "Nothing more is known of it: it was not pressed at the bench.")
+        return
+    typer.echo(run_said(entry.run))
+    for name, planned, real, presses, happened in map(garment_cells, entry.run.garments):
+        typer.echo(f"{name:<36} {real:>12} of {planned:>12} planned   {presses}{f'   {happened}' if happened else ''}")
+
+
+@app.command()
 def again(number: Number, out: Annotated[Path, typer.Option("--out", help="The new job's file.")]) -> None:
     """Make a new job from an old one."""
     from zinnet.bench.made import again as job_again
@@ -127,19 +145,23 @@ def numbers(as_json: Json = False) -> None:
     """What the log says: which film and setting did how well, waste by month, minutes for a garment."""
     from dataclasses import asdict
 
-    from zinnet.workshop.made import film_records, months
+    from zinnet.pressing.pace import pace_cells, paces_of
+    from zinnet.workshop.made import film_records, hand_times, months
 
     log = _book().entries()
-    films, by_month = film_records(log), months(log)
+    films, by_month, paces = film_records(log), months(log), paces_of(hand_times(tuple(log)))
     if as_json:
         rows = [asdict(one) | {"minutes_each": one.minutes_each} for one in by_month]
-        reading.print_json({"films": [asdict(one) for one in films], "months": rows})
+        found = [asdict(one) | {"seconds": one.seconds} for one in paces]
+        reading.print_json({"films": [asdict(one) for one in films], "months": rows, "paces": found})
         return
     for film in films:
         typer.echo(f"{film.film:<18} {film.setting:<36} {film.good} of {film.jobs} good, {film.spoiled} lost")
     for one in by_month:
         each = "" if one.minutes_each is None else f", {one.minutes_each:.1f} min a garment"
         typer.echo(f"{one.month}  {one.garments:>4} garments, {one.waste_mm2 / 100:.0f} cm² thrown away{each}")
+    for name, usual, here, span, cards in map(pace_cells, paces):
+        typer.echo(f"{name:<26} {here} here, usually {usual}; half of {cards} cards take {span}")
 
 
 def _said(

@@ -116,3 +116,19 @@ def at_pace(steps: Sequence[PressStep], paces: Sequence[Pace]) -> tuple[PressSte
 def _paced(step: PressStep, times: Mapping[str, float]) -> PressStep:
     kind = HANDLING if step.heat is not None else step.kind if step.place == "hands" else ""
     return replace(step, pace=times[kind]) if kind in times else step
+
+
+WORK = {
+    HANDLING: "load, unload",
+    "ready": "lay ready",
+    "crease": "find the place",
+    "fix": "fix a print",
+}
+"""What kinds of work are called, where that is not plain."""
+
+
+def pace_cells(pace: Pace) -> tuple[str, str, str, str, str]:
+    """Return a pace in words: what is done, how long as a rule, how long here, the span of half the cards, how many."""
+    low, high = pace.low * pace.usual_s, pace.high * pace.usual_s
+    name = WORK.get(pace.kind, pace.kind)
+    return name, f"{pace.usual_s:.0f} s", f"{pace.seconds:.0f} s", f"{low:.0f}-{high:.0f} s", str(pace.cards)

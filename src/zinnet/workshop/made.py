@@ -51,6 +51,11 @@ class Made(Frozen):
     run: RunMade | None = None
 
     @property
+    def took_s(self) -> float | None:
+        """How long it took: what its maker says, else what the bench of the press measured; None where neither is."""
+        return self.real_s if self.real_s is not None or self.run is None else self.run.real_s
+
+    @property
     def described(self) -> str:
         """All that it can be found by, without capitals."""
         films = (film.film for film in self.films)
@@ -122,8 +127,8 @@ def months(log: Sequence[Made]) -> tuple[Month, ...]:
         rows[one.at[:7]].append(one)
     found = []
     for month, made in sorted(rows.items()):
-        timed = [one for one in made if one.real_s is not None]
-        seconds = sum(one.real_s or 0.0 for one in timed) if timed else None
+        timed = [one for one in made if one.took_s is not None]
+        seconds = sum(one.took_s or 0.0 for one in timed) if timed else None
         garments = sum(one.garments for one in made)
         if timed and len(timed) < len(made):
             seconds = (seconds or 0.0) * garments / max(1, sum(one.garments for one in timed))

@@ -21,12 +21,15 @@ from zinnet.ui.plain import plain
 from zinnet.ui.rows import make_button, make_table
 from zinnet.workshop.made import VERDICTS, Made
 from zinnet.workshop.madebook import MadeBook
+from zinnet.workshop.run_made import RunMade
+from zinnet.workshop.run_words import garment_cells, run_said
 
 if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 COLUMNS = ("No.", "Date", "What", "Garments", "Films", "Waste", "Time", "Verdict", "Washes")
 NARROW = (0, 1, 3, 5, 6, 7, 8)
+GARMENT_COLUMNS = ("Garment", "Planned", "Real", "Presses", "What happened")
 SEARCH_MS = 150
 NO_VERDICT = "no verdict yet"
 
@@ -72,8 +75,12 @@ class EntriesPage(CardPage):
         bottom.addStretch(1)
         self.foot = small("")
         bottom.addWidget(self.foot)
+        self.garments = make_table("Garment by garment", GARMENT_COLUMNS, (0, 1, 2, 3))
+        self.run_said = small("")
         self.column.addLayout(top)
-        self.column.addWidget(self.table, 1)
+        self.column.addWidget(self.table, 2)
+        self.column.addWidget(self.run_said)
+        self.column.addWidget(self.garments, 3)
         self.column.addLayout(bottom)
         session.plan_changed.connect(self.follow)
 
@@ -128,7 +135,7 @@ class EntriesPage(CardPage):
             str(one.garments),
             ", ".join(film.film for film in one.films),
             write_area(waste, unit=self.session.job.unit),
-            write_seconds(one.real_s) if one.real_s is not None else f"{write_seconds(one.planned_s)} planned",
+            write_seconds(one.took_s) if one.took_s is not None else f"{write_seconds(one.planned_s)} planned",
             one.verdict or "",
             str(one.washes or ""),
         )
@@ -138,13 +145,29 @@ class EntriesPage(CardPage):
         for widget in (self.verdict, self.washes, self.again):
             widget.setEnabled(one is not None)
         self.again.setEnabled(one is not None and one.has_job)
-        self.foot.setText("" if one is None else one.note)
+        self.foot.setText("" if one is None or one.run is not None else one.note)
+        self._show_run(None if one is None else one.run)
         for box in (self.verdict, self.washes):
             box.blockSignals(True)
         self.verdict.setCurrentIndex(self.verdict.findData(one.verdict if one is not None else None))
         self.washes.setValue(one.washes if one is not None else 0)
         for box in (self.verdict, self.washes):
             box.blockSignals(False)
+
+    def _show_run(self, run: RunMade | None) -> None:
+        """Show a run garment by garment, plan and truth beside one another."""
+        self.garments.setVisible(run is not None)
+        self.run_said.setVisible(run is not None)
+        if run is None:
+            return
+        self.run_said.setText(plain(run_said(run)))
+        rows = [garment_cells(one) for one in run.garments]
+        self.garments.setRowCount(len(rows))
+        for row, cells in enumerate(rows):
+            for column, text in enumerate(cells):
+                item = QTableWidgetItem(text)
+                item.setToolTip(plain(text))
+                self.garments.setItem(row, column, item)
 
     # doing something
 

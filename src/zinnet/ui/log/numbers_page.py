@@ -8,16 +8,23 @@ from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QHBoxLayout, QTableWidgetItem, QVBoxLayout, QWidget
 
 from zinnet.base.units import write_area
+from zinnet.pressing.pace import pace_cells, paces_of
 from zinnet.ui.card_page import CardPage
 from zinnet.ui.drawing import pen
+from zinnet.ui.plain import plain
 from zinnet.ui.rows import make_table
 from zinnet.ui.theme import SMALL, colour, font
-from zinnet.workshop.made import film_records, months
+from zinnet.workshop.made import film_records, hand_times, months
 
 if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 COLUMNS = ("Film", "Setting", "Good", "Garments", "Lost")
+PACE_COLUMNS = ("By hand", "Usual", "Here", "Half", "Cards")
+PACE_TIP = (
+    "The median of what the bench measured; half of all cards lie in the span. Plans go by it: it is usual until five "
+    "cards of a kind are known."
+)
 MOST_MONTHS = 12
 LEFT, FOOT, TOP = 12, 22, 34
 MOST_BAR = 46
@@ -71,12 +78,16 @@ class NumbersPage(CardPage):
         self.session = session
         self.waste, self.minutes = Bars("Film thrown away"), Bars("Minutes for a garment")
         self.table = make_table("How each film and setting did", COLUMNS)
+        self.paces = make_table("One's own pace at the press", PACE_COLUMNS, (1, 2, 3, 4))
         plots = QHBoxLayout()
         plots.addWidget(self.waste)
         plots.addWidget(self.minutes)
         body = QVBoxLayout()
         body.addLayout(plots, 2)
-        body.addWidget(self.table, 3)
+        tables = QHBoxLayout()
+        tables.addWidget(self.table, 1)
+        tables.addWidget(self.paces, 1)
+        body.addLayout(tables, 3)
         self.column.addLayout(body, 1)
         session.plan_changed.connect(self.follow)
 
@@ -107,3 +118,10 @@ class NumbersPage(CardPage):
             cells = (name, one.setting, f"{one.good} of {one.jobs}", str(one.garments), str(one.spoiled))
             for column, text in enumerate(cells):
                 self.table.setItem(number, column, QTableWidgetItem(text))
+        paces = paces_of(hand_times(made))
+        self.paces.setRowCount(len(paces))
+        for number, pace in enumerate(paces):
+            for column, text in enumerate(pace_cells(pace)):
+                item = QTableWidgetItem(text)
+                item.setToolTip(plain(PACE_TIP))
+                self.paces.setItem(number, column, item)
