@@ -58,7 +58,7 @@ def test_a_piece_beside_the_middle_is_not_to_be_matched_to_the_crease():
     (press,) = document_of(RED_AND_BLUE, set_placement("x", from_centre_mm=70.0)).plan.presses
     for _, hand in hands_of(press):
         assert not hand.is_centred
-        assert "not on the centre line" in hand.way()
+        assert "Off the centre line" in hand.way()
         assert abs(hand.laying.lengths[1].mm - hand.laying.lengths[2].mm) > 60
 
 
@@ -136,3 +136,13 @@ def test_a_slip_of_one_garment_is_none_of_the_next(tmp_path):
     run.slipped(mine[1][0], Slip(3.0, 0.0, 0.0))
     assert run.slips_of(mine[1][1]) != {}
     assert run.slips_of(mine[2][1]) == {}
+
+
+def test_a_paper_strip_as_wide_as_the_gap_is_offered_beside_what_lies_there():
+    body = '<rect width="60" height="30" fill="#d62828"/><rect y="50" x="10" width="40" height="20" fill="#1f57c3"/>'
+    (press,) = document_of(body, set_placement("x", from_centre_mm=70.0, width_mm=120.0)).plan.presses
+    first, second = (hand for _, hand in hands_of(press))
+    assert "strip of paper" not in first.way()
+    gap = shapely.distance(first.region, second.region)
+    assert f"A strip of paper {gap:.1f}".rstrip("0").rstrip(".") in second.way()
+    assert first.piece.name in second.way()

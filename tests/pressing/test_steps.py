@@ -207,3 +207,26 @@ def test_the_users_recipe_and_cold_plate_change_the_steps():
     document.apply(set_pressing("x", cold_plate=True))
     plate = next(step for step in steps_of(document) if step.kind == "wait")
     assert plate.seconds < table.seconds
+
+
+def test_art_off_the_centre_is_not_asked_for_equal_distances_and_words_that_touch_nothing_for_no_edges():
+    body = '<rect width="60" height="30" fill="#d62828"/><rect y="70" width="60" height="20" fill="#1f57c3"/>'
+    centred = document_of(body)
+    aside = document_of(body, set_placement("x", from_centre_mm=114.0))
+    for document, creased in ((centred, True), (aside, False)):
+        lays = [step for step in steps_of(document) if step.kind == "lay"]
+        assert all("four lengths" in step.words[0] for step in lays)
+        assert not any("edge to edge" in word for step in lays for word in step.words)
+        (look,) = (step for step in steps_of(document) if step.kind == "look")
+        assert ("crease" in look.words[0]) == creased
+        assert "same distance" not in look.words[0]
+        assert ("crease" in lays[0].words[0]) == creased
+
+
+def test_film_that_meets_what_is_pressed_is_told_to_meet_it():
+    body = '<rect width="60" height="30" fill="#d62828"/><rect y="30" width="60" height="20" fill="#1f57c3"/>'
+    apart = '<rect width="60" height="30" fill="#d62828"/><rect y="60" width="60" height="20" fill="#1f57c3"/>'
+    for drawing, said in ((body, "it meets layer 1, Scarlet"), (apart, "touches nothing")):
+        document = document_of(drawing, set_pressing("x", together=False))
+        _, second = (step for step in steps_of(document) if step.kind == "lay")
+        assert said in second.words[0]

@@ -80,6 +80,10 @@ class Habits(Frozen):
         return dict(self.schools).get(f"{kind}/{size_class}", usual_school(size_class))
 
 
+ON_LINE_MM = 0.5
+"""So near to the centre line a middle lies on it."""
+
+
 @dataclass(frozen=True, eq=False)
 class Placement:
     """Artwork on a panel. ``matrix`` leads from artwork mm (origin: upper left of its box) to panel mm.
@@ -106,6 +110,12 @@ class Placement:
         """The middle of the artwork's box on the panel."""
         x, y = moved(shapely.Point(self.width_mm / 2, self.height_mm / 2), self.matrix).coords[0]
         return float(x), float(y)
+
+    @property
+    def is_on_centre(self) -> bool:
+        """Whether it is asked for in the middle, and lies there: the middle of all its copies on the centre line."""
+        left, _, right, _ = self.block
+        return self.place.centred and abs((left + right) / 2 - self.reference[0]) <= ON_LINE_MM
 
     @property
     def corners(self) -> list[tuple[float, float]]:

@@ -5,12 +5,14 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from types import MappingProxyType
 
+import shapely
+
 from zinnet.base.units import Unit, write_length
 from zinnet.data.limits import limits
 from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import moved
 from zinnet.placement.lay_lengths import Laying, LayLength, laying_of
-from zinnet.placement.place import Placement
+from zinnet.placement.place import ON_LINE_MM, Placement
 from zinnet.placement.slips import Followed, Met, Slip, followed
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.press_cards import Card, Hand, hands_at
@@ -19,9 +21,9 @@ from zinnet.pressing.pieces import PanelWork, PressPiece
 
 NONE: Mapping[Hand, Slip] = MappingProxyType({})
 STAYS = Followed(Slip(), 0.0)
-ON_LINE_MM = 0.5
-"""So near to the centre line its middle lies on it."""
 STRAIGHT_DEG = 0.05
+SPACER_MM = (4.0, 80.0)
+"""Of such widths a strip of paper is of use between film and film."""
 READ_MM, READ_DEG = 0.3, 0.1
 """Less than this no ruler tells."""
 
@@ -75,9 +77,7 @@ class InHand:
         return f"to the {length.kind} edge"
 
     def _nearest(self, length: LayLength) -> str:
-        from shapely import Point
-
-        end = Point(length.end)
+        end = shapely.Point(length.end)
         return min(self.under, key=lambda one: one[1].boundary.distance(end))[0].name
 
     def rows(self, unit: Unit) -> tuple[tuple[str, str, str], ...]:
@@ -108,7 +108,15 @@ class InHand:
         lead = angle if turned else "Straight. "
         if self.is_centred and not turned:
             return f"{lead}Its middle lies on the centre line: fold it there and match the crease."
-        return f"{lead}Its middle is not on the centre line: chalk a tick where A and B end, and lay it to them."
+        return f"{lead}Off the centre line: chalk ticks where A and B end, lay it to them.{self._spacer_said(unit)}"
+
+    def _spacer_said(self, unit: Unit) -> str:
+        """Return how wide a strip of paper just fits beside what lies there; empty where none would be of use."""
+        gaps = [(float(shapely.distance(self.region, lying)), piece) for piece, lying in self.under]
+        gap, piece = min(gaps, key=lambda one: one[0], default=(0.0, None))
+        if piece is None or not SPACER_MM[0] <= gap <= SPACER_MM[1]:
+            return ""
+        return f" A strip of paper {write_length(gap, unit=unit)} wide just fits between it and {piece.name}."
 
 
 def _by_edge(placement: Placement) -> bool:

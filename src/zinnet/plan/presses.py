@@ -252,7 +252,7 @@ def _work(
         procedure=garment.blank.procedure,
         overlap_mm=float(limits()["platen"]["overlap_mm"]),
         is_centred=any(
-            design.placement is not None and design.placement.place.centred for design in garment.on_panel(panel.id)
+            design.placement is not None and design.placement.is_on_centre for design in garment.on_panel(panel.id)
         ),
         elsewhere=elsewhere,
     )

@@ -4,8 +4,10 @@ import math
 from collections.abc import Iterator, Sequence
 from typing import Any
 
+import shapely
+
 from zinnet.base.units import Degrees, write_temperature
-from zinnet.geometry.region import EMPTY, Region
+from zinnet.geometry.region import EMPTY, Region, common
 from zinnet.machines.platens import HeatSetting
 from zinnet.pressing.applied_recipe import PressKind, PressSetting
 from zinnet.pressing.at_once import groups_of, trim_mm, why_later
@@ -24,6 +26,8 @@ PEELED: dict[Peel, str] = {
     "cool": "when it is cool to the touch",
     "cold": "when it is quite cold",
 }
+MEETS_MM = 0.3
+"""Film that lies so near to other film meets it: a wider gap is meant."""
 LASTING: tuple[PressKind, ...] = ("full", "back")
 """The presses that every piece gets."""
 SHRUNK = "Every full press shrinks film a little: the next layer may no longer fit."
@@ -82,12 +86,14 @@ class PanelSteps:
         hands = self.numbers.hands
         names = _listed(group)
         creased = self.work.is_centred and any("crease" in line for line in self.work.procedure.centre)
-        matched = "Match the creases; measure" if creased else "Where it belongs: measure"
-        said = [f"{matched} left and right, at the top and at the bottom."]
-        if any(piece.on for piece in group):
-            said = ["Lay it on the film below, edge to edge: look through the carrier, straight from above."]
+        said = ["Match the creases, then by its four lengths." if creased else "By its four lengths."]
+        met = self._met(group)
+        if any(self._lies_on(piece) for piece in group):
+            said = ["By its four lengths, onto the film below: look through the carrier, straight from above."]
+        elif met:
+            said = [f"By its four lengths; it meets {_listed(met)}: no gap between them, seen straight from above."]
         elif not first:
-            said = ["Lay it beside what is pressed, edge to edge: look through the carrier, straight from above."]
+            said = ["By its four lengths; it touches nothing that is pressed."]
         said.append(self._trimmed(group))
         self.carried += [piece.key for piece in group]
         keys = tuple(piece.key for piece in group)
@@ -97,7 +103,7 @@ class PanelSteps:
                 "look",
                 "Step back and look",
                 [
-                    "The same distance to the left and to the right? Level?" if self.work.is_centred else "Level?",
+                    "Its middle on the crease? Level?" if creased else "Level?",
                     f"{'Collars differ: the' if self.work.procedure.collar else 'The'} eye has the last word.",
                 ],
                 hands.look_s,
@@ -105,6 +111,17 @@ class PanelSteps:
                 pieces=keys,
                 wrong="Once it is pressed it can't be moved.",
             )
+
+    def _lies_on(self, piece: PressPiece) -> bool:
+        """Tell whether a piece lies on film below, not only with its edge over it."""
+        below = [other.region for other in self.work.pieces if other.key in piece.on]
+        covered = [float(common(piece.region, one).area) for one in below]
+        return sum(covered) > float(piece.region.area) / 2
+
+    def _met(self, group: Sequence[PressPiece]) -> list[PressPiece]:
+        """Return what lies there already and meets what is laid, edge to edge or within a lap."""
+        lying = [self.work.piece(key) for key in self.bare]
+        return [one for one in lying if any(shapely.dwithin(one.region, piece.region, MEETS_MM) for piece in group)]
 
     def _trimmed(self, group: Sequence[PressPiece]) -> str:
         own = self.work.spec.trim_mm

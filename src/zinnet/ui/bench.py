@@ -139,7 +139,7 @@ class Bench(QWidget):
         """The cards of what is on the table."""
         at = self.placement
         procedure = self.session.selection.garment.blank.procedure
-        return lay_cards(procedure, centred=at is None or at.place.centred)
+        return lay_cards(procedure, centred=at is None or at.is_on_centre)
 
     @property
     def placement(self) -> "Placement | None":
