@@ -189,6 +189,12 @@ def fitting_size(said: str, box: QRectF, sizes: Sequence[int]) -> int:
     return sizes[-1]
 
 
+def words_height(pixels: int, said: str, wide: float, *, bold: bool = False) -> float:
+    """Return how high words are that are set in so many pixels, within a width."""
+    metrics = QFontMetricsF(font(pixels, bold=bold))
+    return float(metrics.boundingRect(QRectF(0, 0, wide, 4000), Qt.TextFlag.TextWordWrap, said).height())
+
+
 def draw_words(
     painter: QPainter, box: QRectF, pixels: int, said: str, *, bold: bool = False, ink: str = "ink"
 ) -> float:

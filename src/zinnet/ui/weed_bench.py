@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent,
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from zinnet.layers.weeding import Island, weed_summary
-from zinnet.ui.drawing import draw_card, draw_sign
+from zinnet.ui.drawing import draw_card, draw_sign, draw_words, words_height
 from zinnet.ui.garment import fit_into
 from zinnet.ui.language import tr
 from zinnet.ui.large_keys import BACKWARD, ONWARD, LargeKey, LargeKeys
@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
 HUGE, BIG, MIDDLE = 96, 34, 22
+FOOT = 108
 WAYS = ("right", "upper right", "up", "upper left", "left", "lower left", "down", "lower right")
 LIGHT_L, DARK_L = 0.85, 0.2
 """How light a film is from which on its cuts are hard to see, and how dark."""
@@ -100,26 +101,30 @@ class WeedBench(QWidget):
         side = "from the back" if self.from_back else "from the front"
         film = row.film.name if row.film is not None else "no film"
 
-        def write(y: float, height: float, pixels: int, said: str, *, bold: bool = False, ink: str = "ink") -> None:
-            painter.setPen(colour(ink))
-            painter.setFont(font(pixels, bold=bold))
-            painter.drawText(QRectF(x, card.top() + y, wide, height), Qt.TextFlag.TextWordWrap, said)
+        y = card.top() + 30
 
-        write(34, 60, MIDDLE, f"Weed · layer {row.layer.order}, {film} · {side}", ink="quiet_ink")
+        def write(pixels: int, said: str, *, bold: bool = False, ink: str = "ink", room: float = 6) -> None:
+            nonlocal y
+            left = card.bottom() - FOOT - y
+            if said and left >= words_height(pixels, said, wide, bold=bold):
+                y += draw_words(painter, QRectF(x, y, wide, left), pixels, said, bold=bold, ink=ink) + room
+
         parts = len(row.layer.region.geoms)
+        stays = f"{parts} part{'s stay' if parts != 1 else ' stays'} on the carrier."
+        write(MIDDLE, f"Weed · layer {row.layer.order}, {film} · {side}", ink="quiet_ink")
         if state.current is None:
-            write(92, 140, 46, "All is out", bold=True)
-            write(160, 130, BIG, "Turn it over and look it over from the front, against the light.")
+            write(46, "All is out", bold=True)
+            write(BIG, "Turn it over and look it over from the front, against the light.")
         else:
             island = weeding.map.islands[state.current - 1]
-            write(70, 120, HUGE, str(island.number), bold=True)
-            write(180, 120, BIG, _how(island, self.from_back))
+            write(HUGE, str(island.number), bold=True, room=0)
+            write(BIG, _how(island, self.from_back), room=14)
             if island.near_small:
-                write(272, 60, MIDDLE, "A small part beside it must stay: hold it down with the hook.", bold=True)
-        write(320, 40, BIG, f"{len(state.out)} of {total} out", bold=True)
-        write(362, 40, MIDDLE, f"{parts} part{'s stay' if parts != 1 else ' stays'} on the carrier.")
-        write(392, 60, 17, f"{weed_summary(weeding.map)}.", ink="quiet_ink")
-        write(450, 90, MIDDLE, _hint(row), bold=True)
+                write(MIDDLE, "A small part beside it must stay: hold it down with the hook.", bold=True, room=12)
+        write(BIG, f"{len(state.out)} of {total} out", bold=True)
+        write(MIDDLE + 4, stays, room=12)
+        write(MIDDLE + 2, _hint(row), bold=True, room=12)
+        write(17, f"{weed_summary(weeding.map)}.", ink="quiet_ink")
         draw_sign(painter, "warn", QRectF(x, card.bottom() - 92, 30, 28), "!")
         painter.setPen(colour("ink"))
         painter.setFont(font(15))

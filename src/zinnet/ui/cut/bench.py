@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from zinnet.plan.loading import LoadedMat
     from zinnet.ui.cut.control import CutterControl
 
-HUGE, BIG, MIDDLE = 46, 28, 20
+HUGE, BIG, MIDDLE = 46, 32, 24
 CAUTION = "Hands off the cutter while it has power; the blade points away from hands. Its manual comes first."
 
 

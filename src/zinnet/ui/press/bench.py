@@ -1,11 +1,13 @@
 """Pressing at the bench: one large card after another, with its timers, driven by one large key."""
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QInputDialog, QVBoxLayout, QWidget
 
+from zinnet.bench.press_run import PressRun
 from zinnet.plan.in_hand import slip_said
 from zinnet.plan.press_cards import Hand
 from zinnet.pressing.heat_values import press_numbers
@@ -37,15 +39,21 @@ class PressBench(QWidget):
         self.view = CardView(control)
         self.keys = LargeKeys(
             (
-                LargeKey("back", tr("Back"), BACKWARD, self._back, "Backspace, page up"),
+                LargeKey("back", tr("Back"), BACKWARD, lambda: self._let(PressRun.back), "Backspace, page up"),
                 LargeKey("onward", tr("Go on"), ONWARD, self.go_on, "space bar, page down", main=True),
                 LargeKey("yes", tr("Yes, all"), (Qt.Key.Key_Y,), self._yes, "Y", main=True),
                 LargeKey("no", tr("No"), (Qt.Key.Key_N,), lambda: control.finish(worked=False), "N"),
-                LargeKey("lifts", tr("It lifts"), (Qt.Key.Key_L,), self._lifts, "L"),
+                LargeKey("lifts", tr("It lifts"), (Qt.Key.Key_L,), lambda: self._let(PressRun.lifts), "L"),
                 LargeKey("measure", tr("Measure"), (Qt.Key.Key_M,), self.measure, "M"),
                 LargeKey("missing", tr("Missing"), (Qt.Key.Key_X,), self.say_missing, "X"),
-                LargeKey("longer", tr("+ 10 s"), (Qt.Key.Key_Plus, Qt.Key.Key_Equal), self._longer, "+"),
-                LargeKey("pause", tr("Pause"), (Qt.Key.Key_P,), self._pause, "P"),
+                LargeKey(
+                    "longer",
+                    tr("+ 10 s"),
+                    (Qt.Key.Key_Plus, Qt.Key.Key_Equal),
+                    lambda: self._let(lambda run: run.longer(press_numbers().times.lifts_s)),
+                    "+",
+                ),
+                LargeKey("pause", tr("Pause"), (Qt.Key.Key_P,), lambda: self._let(PressRun.pause), "P"),
                 LargeKey("garments", tr("Garments"), (Qt.Key.Key_G,), self.show_garments, "G"),
                 LargeKey("more", tr("More"), (Qt.Key.Key_Menu,), self.show_more, "menu key"),
             )
@@ -54,8 +62,8 @@ class PressBench(QWidget):
             self,
             (
                 More(tr("End this step now"), Qt.Key.Key_E, self._end_step),
-                More(tr("Pass over this card"), Qt.Key.Key_S, self._skip),
-                More(tr("Take away what rang"), Qt.Key.Key_D, self._dismiss),
+                More(tr("Pass over this card"), Qt.Key.Key_S, lambda: self._let(PressRun.skip)),
+                More(tr("Take away what rang"), Qt.Key.Key_D, lambda: self._let(PressRun.dismiss)),
                 More(tr("Plan the rest anew"), Qt.Key.Key_R, control.plan_rest),
                 More(tr("The stand-in press, or none"), Qt.Key.Key_H, self._use_stand_in),
                 More(tr("Who is at it …"), Qt.Key.Key_W, self._ask_who),
@@ -154,24 +162,10 @@ class PressBench(QWidget):
             self.control.confirm()
         self._follow()
 
-    def _back(self) -> None:
+    def _let(self, do: Callable[[PressRun], object]) -> None:
+        """Let the run do something, and show what it made of it."""
         if self.control.run is not None:
-            self.control.run.back()
-            self._follow()
-
-    def _lifts(self) -> None:
-        if self.control.run is not None:
-            self.control.run.lifts()
-            self._follow()
-
-    def _longer(self) -> None:
-        if self.control.run is not None:
-            self.control.run.longer(press_numbers().times.lifts_s)
-            self._follow()
-
-    def _pause(self) -> None:
-        if self.control.run is not None:
-            self.control.run.pause()
+            do(self.control.run)
             self._follow()
 
     def measure(self) -> None:
@@ -221,16 +215,6 @@ class PressBench(QWidget):
 
     def _use_stand_in(self) -> None:
         self.control.use_stand_in(self.control.stand_in is None)
-
-    def _skip(self) -> None:
-        if self.control.run is not None:
-            self.control.run.skip()
-            self._follow()
-
-    def _dismiss(self) -> None:
-        if self.control.run is not None:
-            self.control.run.dismiss()
-            self._follow()
 
     def _ask_who(self) -> None:
         habits = self.control.habits

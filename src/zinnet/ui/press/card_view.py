@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from zinnet.base.units import write_temperature
 from zinnet.plan.presses import degrees_of
-from zinnet.ui.drawing import draw_card, draw_sign, draw_words, fitting_size, pen
+from zinnet.ui.drawing import draw_card, draw_sign, draw_words, fitting_size, pen, words_height
 from zinnet.ui.press.card_words import CardWords
 from zinnet.ui.press.clock import clock_said
 from zinnet.ui.press.drawing import draw_step
@@ -107,7 +107,7 @@ class CardView(QWidget):
         for number, line in enumerate(self.words.lines(due)):
             first = number == 0 and laid is None
             sizes = (BIG, LESS, MIDDLE, SAID) if first else (LESS, MIDDLE, SAID)
-            fits = next((one for one in sizes if self._height(one, line, wide) <= foot - y), None)
+            fits = next((one for one in sizes if words_height(one, line, wide) <= foot - y), None)
             if fits is None:
                 break
             box = QRectF(text.left(), y, wide, foot - y)
@@ -198,10 +198,6 @@ class CardView(QWidget):
             painter.drawText(
                 box.adjusted(taken, 6, -8, -6), Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap, name
             )
-
-    def _height(self, pixels: int, said: str, wide: float) -> float:
-        metrics = QFontMetricsF(font(pixels))
-        return float(metrics.boundingRect(QRectF(0, 0, wide, 4000), Qt.TextFlag.TextWordWrap, said).height())
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Pull the handle of the stand-in press, where it is shown."""

@@ -77,7 +77,7 @@ class CardWords:
             heat = [step.lines[0]] if step.heat is not None else []
             return [". ".join([*(one.title for one in others), step.title, *heat])] if step.kind != "dry fit" else []
         said = list(step.lines)
-        if len(due.indices) > 1:
+        if len(due.indices) > 1 and run.timer(due) is None:
             said = [*(f"{one.title}. {' '.join(one.lines[:1])}" for one in due.steps[:-1]), *said]
         if step.kind == "peel":
             cooled = run.cooled_c(due)
