@@ -7,6 +7,7 @@ import shapely
 
 from tests.hand_clock import HandClock
 from tests.helpers import RED_AND_BLUE, document_of
+from zinnet.bench.press_cooling import cooled_c
 from zinnet.bench.press_log import write_down
 from zinnet.bench.press_run import PressRun
 from zinnet.bench.run_order import cards_left, works_left
@@ -163,7 +164,7 @@ def test_while_one_garment_cools_the_next_goes_on_and_the_peel_waits(tmp_path, c
         card = run.card
         if run.awaited(card) is not None:
             assert not run.go_on()
-            assert run.cooled_c(card) is None or run.cooled_c(card) < 160
+            assert cooled_c(run, card) is None or cooled_c(run, card) < 160
         else:
             seen.append((card.number, card.step.kind))
             run.go_on()

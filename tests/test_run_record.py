@@ -9,7 +9,7 @@ from tests.hand_clock import HandClock
 from tests.helpers import RED_AND_BLUE, document_of
 from zinnet.bench.press_log import write_down
 from zinnet.bench.press_run import PressRun
-from zinnet.bench.run_order import put_aside, swapped, taken_first
+from zinnet.bench.run_order import card_beside, do_beside, put_aside, swapped, taken_first
 from zinnet.bench.run_record import in_words, lifted_films, record_of
 from zinnet.demo import demo_document
 from zinnet.job.edits import set_copies, set_sizes
@@ -240,3 +240,42 @@ def test_the_time_away_is_a_pause_unless_a_press_runs(tmp_path, clock):
     clock.later(run.card.seconds - 1)
     run = run_of(plan, tmp_path, clock)
     assert run.time.all_paused_s == gone
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_two_people_work_side_by_side_at_one_press(tmp_path, clock, seed):
+    """The second never gets the garment in the first one's hands, nor the press that is shut; all is done once."""
+    plan = demo_document(name="stewards").plan
+    run = PressRun(quick_cards(run_presses(plan), team_of(1, 2, 4)), tmp_path, clock)
+    run.come()
+    chance, finished, beside_done = random.Random(seed), [], 0
+    for _ in range(5000):
+        if run.is_over:
+            break
+        clock.later(chance.uniform(0.5, 6))
+        due, at = run.card, run.at
+        beside = card_beside(run)
+        if beside is not None and chance.random() < 0.6:
+            assert beside.number != due.number
+            do_beside(run, beside)
+            if run.at > at:
+                finished.append(beside.id)
+                beside_done += 1
+            assert run.card is due
+        else:
+            (run.confirm if due.step.gate else run.go_on)()
+            finished += [due.id] * (run.at > at)
+        shut = [timer for timer in run.own_timers if _heats(run, timer) and timer.left_s(clock()) > 0]
+        assert len(shut) <= 1
+        if chance.random() < 0.01:
+            run = PressRun(run.planned, tmp_path, clock)
+    assert run.is_over
+    assert sorted(finished) == sorted(card.id for card in run.planned)
+    assert beside_done > 10
+    assert not record_of(run, people=2).hands, "whose hands took how long is not known"
+
+
+def _heats(run, timer):
+    number, _, step = timer.id.partition("/")[2].partition(".")
+    press = next(card.press for card in run.planned if str(card.number) == number)
+    return step.isdigit() and press.steps[int(step)].heat is not None

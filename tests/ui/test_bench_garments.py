@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 
 from tests.hand_clock import HandClock
 from zinnet.demo import demo_document
+from zinnet.job.edits import set_pressing
 from zinnet.ui.press import sound, voice
 from zinnet.ui.press.cut_again import CutAgainDialog
 from zinnet.ui.press.garments_list import GarmentsList
@@ -200,3 +201,34 @@ def test_cards_are_spoken_and_the_tone_is_chosen(stewards, monkeypatch):
     assert rung[-1] == "a low gong"
     menu = stewards.more.menu()
     assert [action.text() for action in menu.actions() if "Leave" in action.text()]
+
+
+def test_two_people_have_cards_side_by_side_each_with_a_key(window, qtbot, tmp_path):
+    window.session.show_document(demo_document(name="tees"), WorkshopStore(tmp_path / "workshop.sqlite"))
+    window.session.apply(set_pressing("people", people=2))
+    qtbot.waitUntil(lambda: not window.session.background.is_busy, timeout=60_000)
+    window.go_to("press")
+    window.press.clock = HandClock()
+    window.enter_bench()
+    qtbot.waitUntil(lambda: window.press.run is not None and bool(window.press.run.cards), timeout=60_000)
+    bench, control = window.benches["press"], window.press
+    run, by_second = control.run, 0
+    for _ in range(2000):
+        if run.is_over:
+            break
+        run.clock.later(3.0)
+        bench._follow()
+        beside, due = control.beside, run.card
+        assert bench.second_side.isVisible() == (beside is not None)
+        if beside is not None:
+            assert beside.number != due.number
+            at = run.at
+            qtbot.keyClick(bench, Qt.Key.Key_Return)
+            by_second += run.at > at
+            assert run.card is due
+            assert bench.width() <= 1280
+        qtbot.keyClick(bench, Qt.Key.Key_Y if due.step.gate else Qt.Key.Key_Space)
+        if beside is not None and control.beside is not None:
+            bench.repaint()
+    assert run.is_over
+    assert by_second > 8

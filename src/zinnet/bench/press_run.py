@@ -32,27 +32,36 @@ from zinnet.bench.timers import (
 )
 from zinnet.placement.slips import Slip
 from zinnet.plan.press_cards import Card, Hand
-from zinnet.pressing.cooling import temperature_after
 from zinnet.pressing.heat_values import press_numbers
 
 
 class PressRun:
     """A run of pressing over time. It knows nothing of windows."""
 
-    def __init__(self, cards: Sequence[Card], folder: Path | None = None, clock: Clock = machine_clock) -> None:
+    def __init__(
+        self, cards: Sequence[Card], folder: Path | None = None, clock: Clock = machine_clock, presses: int = 1
+    ) -> None:
         self.planned = self.cards = tuple(cards)
+        self.presses = presses
         self.key = key_of(self.cards)
         self.clock = clock
         folder = folder or platformdirs.user_state_path("zinnet")
         self.path = folder / "pressing.json"
         self.timers = Timers(folder / TIMERS, clock)
-        self.time = RunClock()
+        self._times = (RunClock(), RunClock())
+        self.side = 0
+        """Who is at it now: 0, or 1 for a second person, whose time runs by itself."""
         self.at = 0
         self.done: dict[str, Done] = {}
         self.spoiled: dict[int, Spoiled] = {}
         self.added: list[Added] = []
         self._slips: dict[str, Slip] = {}
         self._resume()
+
+    @property
+    def time(self) -> RunClock:
+        """The time of whoever is at it now."""
+        return self._times[self.side]
 
     @property
     def card(self) -> Card | None:
@@ -87,10 +96,24 @@ class PressRun:
         now = self.clock()
         return next((timer for timer in self._earlier(card) if timer.left_s(now) > 0), None)
 
-    def is_heating(self, card: Card, timer: Timer) -> bool:
-        """Tell whether a timer of a card's garment is that of a press, not of what cools."""
-        step = timer.id.rpartition(".")[2]
-        return step.isdigit() and card.press.steps[int(step)].heat is not None
+    def in_press(self) -> list[Timer]:
+        """Return the timers of the presses that are shut and have not rung."""
+        now = self.clock()
+        return [timer for timer in self.own_timers if self.is_heating(timer) and timer.left_s(now) > 0]
+
+    def is_heating(self, timer: Timer) -> bool:
+        """Tell whether a timer is that of a press, not of what cools."""
+        number, _, step = timer.id.rpartition("/")[2].partition(".")
+        press = next((card.press for card in self.cards if str(card.number) == number), None)
+        return press is not None and step.isdigit() and press.steps[int(step)].heat is not None
+
+    def blocked_by(self, card: Card) -> Timer | None:
+        """Return the timer that a card has to wait for: of its own garment, or of the one in the only press left."""
+        awaited = self.awaited(card)
+        if awaited is not None or not card.seconds or self.timer(card) is not None:
+            return awaited
+        shut = self.in_press()
+        return shut[0] if len(shut) >= self.presses else None
 
     def go_on(self) -> bool:
         """Do what the space bar asks for: start the card's timer, or end it when it rang, and go on.
@@ -99,7 +122,7 @@ class PressRun:
         back, until it is confirmed.
         """
         card = self.card
-        if card is None or self.awaited(card) is not None or card.step.gate:
+        if card is None or self.blocked_by(card) is not None or card.step.gate:
             return False
         timer = self.timer(card)
         self.time.start(self.clock())
@@ -141,11 +164,11 @@ class PressRun:
     def opened(self) -> None:
         """Follow the press that was opened: the card that heats is done, or what was preheated is ready."""
         card = self.card
-        waits = None if card is None else self.awaited(card)
+        shut = self.in_press()
         if card is not None and self.timer(card) is not None:
             self.end_early()
-        elif card is not None and waits is not None and self.is_heating(card, waits):
-            self._note(waits.id.partition("/")[2], seconds=self.timers.stop(waits.id))
+        elif shut:
+            self._note(shut[0].id.partition("/")[2], seconds=self.timers.stop(shut[0].id))
             self._write()
 
     def skip(self) -> None:
@@ -191,7 +214,7 @@ class PressRun:
                 self.timers.start(known, f"{card.garment}: {step.title}", step.seconds)
             self.done.setdefault(said, Done(said))
         if self.is_over:
-            self.time.ended = self.clock()
+            self._times[0].ended = self.clock()
 
     def _earlier(self, card: Card) -> list[Timer]:
         """Return the timers of earlier steps of the same garment."""
@@ -250,19 +273,21 @@ class PressRun:
         stands = bool(running) if self.own_timers else not self.time.stands
         for timer in running if stands else self.own_timers:
             self.timers.pause(timer.id)
-        if stands:
-            self.time.stop(self.clock())
-        else:
-            self.time.go_on(self.clock())
+        for time in self._times:
+            if stands:
+                time.stop(self.clock())
+            else:
+                time.go_on(self.clock())
         self._write()
         return stands
 
     def come(self) -> None:
         """Begin the run, or come back to it: the time away is a pause, but for that in which a timer ran."""
         now, seen = self.clock(), last_seen(self._seen_path, self.key)
-        self.time.start(now)
-        if seen is not None and not self.time.stands:
-            self.time.was_away(seen, now, self.own_timers)
+        for time in self._times:
+            time.start(now)
+            if seen is not None and not time.stands:
+                time.was_away(seen, now, self.own_timers)
         self.stay()
         self._write()
 
@@ -325,20 +350,6 @@ class PressRun:
             if timer.left_s(now) <= 0 and timer.id.endswith("-again"):
                 self.timers.stop(timer.id)
 
-    def cooled_c(self, card: Card) -> float | None:
-        """Return how hot a garment is about now that cools, by an estimate, in degC."""
-        waiting = next(
-            (k for k in range(card.step_index, -1, -1) if card.press.steps[k].kind in ("wait", "cool")), None
-        )
-        if waiting is None:
-            return None
-        heats = [step.heat for step in card.press.steps[:waiting] if step.heat is not None]
-        timer = self.timers.get(f"{self.key}/{card.number}.{waiting}")
-        if timer is None or not heats or heats[-1].heat_c is None:
-            return None
-        work = card.press.works[0]
-        return temperature_after(heats[-1].heat_c, timer.gone_s(self.clock()), cold_plate=work.spec.cold_plate)
-
     def begin_anew(self) -> None:
         """Forget how far it got."""
         self.at = 0
@@ -347,7 +358,7 @@ class PressRun:
         self._slips.clear()
         self.spoiled.clear()
         self.added.clear()
-        self.time = RunClock()
+        self._times, self.side = (RunClock(), RunClock()), 0
         for timer in self.own_timers:
             self.timers.stop(timer.id)
         self._write()
@@ -361,7 +372,7 @@ class PressRun:
             "order": [card.id for card in self.cards],
             "done": [list(astuple(done)) for done in self.done.values()],
             "slips": {key: row_of_slip(slip) for key, slip in self._slips.items()},
-            "time": self.time.row(),
+            "times": [time.row() for time in self._times],
             "spoiled": {str(number): asdict(one) for number, one in self.spoiled.items()},
             "added": [list(astuple(one)) for one in self.added],
         }
@@ -379,7 +390,8 @@ class PressRun:
             by_id = {card.id: card for card in with_added(self.planned, added)}
             cards = tuple(by_id[str(one)] for one in row["order"])
             done = {str(one[0]): Done(*one) for one in row["done"]}
-            time, at = RunClock.of(row["time"]), min(max(int(row["at"]), 0), len(cards))
+            mine, theirs = (RunClock.of(one) for one in row["times"])
+            at = min(max(int(row["at"]), 0), len(cards))
             slips = {str(key): Slip(*map(float, one)) for key, one in row["slips"].items()}
-            self.cards, self.done, self.at, self.time = cards, done, at, time
+            self.cards, self.done, self.at, self._times = cards, done, at, (mine, theirs)
             self.added, self.spoiled, self._slips = added, spoiled, slips

@@ -77,6 +77,51 @@ def cards_left(run: PressRun, schedule: Schedule) -> tuple[Card, ...]:
     return (*ordered, *missed, *(card for card in to_come if card.step.kind == "care"))
 
 
+def card_beside(run: PressRun) -> Card | None:
+    """Return the card that a second person can do while the card that is due is done.
+
+    It is the next one of another garment that waits for nothing, and for which a press is free.
+    """
+    due = run.card
+    if due is None or due.is_for_all:
+        return None
+    seen = {due.number}
+    wanted = int(due.seconds > 0 and run.timer(due) is None)
+    for card in run.cards[run.at + 1 :]:
+        if card.is_for_all or card.number in seen:
+            continue
+        seen.add(card.number)
+        has_press = not card.seconds or run.timer(card) is not None or len(run.in_press()) + wanted < run.presses
+        if has_press and run.blocked_by(card) is None:
+            return card
+    return None
+
+
+def keep_sides(run: PressRun, beside: Card | None) -> None:
+    """Let the second person keep a card: where it became due for the first, another one takes its place."""
+    if beside is None or run.card is not beside:
+        return
+    other = card_beside(run)
+    if other is not None:
+        run.take_order((other, *(card for card in run.cards[run.at :] if card is not other)))
+
+
+def do_beside(run: PressRun, card: Card) -> bool:
+    """Let the second person go on with a card; return whether anything was done. The card that is due stays so."""
+    rest = [one for one in run.cards[run.at :] if one is not card]
+    due = run.card
+    run.side = 1
+    try:
+        run.take_order((card, *rest))
+        did = run.confirm() if card.step.gate else run.go_on()
+        if run.card is not due:
+            to_come = list(run.cards[run.at :])
+            run.take_order(sorted(to_come, key=lambda one: one is not due))
+    finally:
+        run.side = 0
+    return did
+
+
 @dataclass(frozen=True)
 class GarmentState:
     """A garment of a run: whose it is, and how many of its cards are done. ``lost`` says what happened to it."""

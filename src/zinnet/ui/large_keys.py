@@ -21,7 +21,10 @@ BACKWARD = (Qt.Key.Key_Backspace, Qt.Key.Key_Left, Qt.Key.Key_PageUp)
 
 @dataclass(frozen=True)
 class LargeKey:
-    """One of them: its name, what it says, which keys do the same, and what it does."""
+    """One of them: its name, what it says, which keys do the same, and what it does.
+
+    The keys of one that ``always`` works do so while it is not shown, too.
+    """
 
     name: str
     text: str
@@ -29,6 +32,7 @@ class LargeKey:
     do: Callable[[], object]
     hint: str = ""
     main: bool = False
+    always: bool = False
 
 
 class LargeKeys(QWidget):
@@ -71,10 +75,10 @@ class LargeKeys(QWidget):
             painter.fillRect(self.rect(), colour("felt"))
 
     def take(self, event: QKeyEvent) -> bool:
-        """Do what a key asks for; return whether one that is shown answers to it."""
+        """Do what a key asks for; return whether one that is shown, or always works, answers to it."""
         pressed = Qt.Key(event.key())
         for name, key in self._keys.items():
-            if pressed in key.keys and not self.buttons[name].isHidden():
+            if pressed in key.keys and (key.always or not self.buttons[name].isHidden()):
                 key.do()
                 return True
         return False

@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QInputDialog, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QInputDialog, QWidget
 
 from zinnet.bench.press_run import PressRun
 from zinnet.plan.in_hand import slip_said
@@ -20,10 +20,15 @@ from zinnet.ui.press.cut_again import CutAgainDialog
 from zinnet.ui.press.garments_list import GarmentsList
 from zinnet.ui.press.more import More, MoreMenu
 from zinnet.ui.press.readings import Readings
+from zinnet.ui.rows import stacked
 
 if TYPE_CHECKING:
     from zinnet.plan.press_cards import Card
     from zinnet.ui.press.control import PressControl
+
+ROOM = ("back", "longer", "pause")
+"""What gives way to the second person's card; their keys work all the same."""
+ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 
 
 class PressBench(QWidget):
@@ -36,10 +41,12 @@ class PressBench(QWidget):
         self.control = control
         self.awake = Awake()
         self._spoken = ""
-        self.view = CardView(control)
+        self.view, self.second = CardView(control), CardView(control, beside=True)
         self.keys = LargeKeys(
             (
-                LargeKey("back", tr("Back"), BACKWARD, lambda: self._let(PressRun.back), "Backspace, page up"),
+                LargeKey(
+                    "back", tr("Back"), BACKWARD, lambda: self._let(PressRun.back), "Backspace, page up", always=True
+                ),
                 LargeKey("onward", tr("Go on"), ONWARD, self.go_on, "space bar, page down", main=True),
                 LargeKey("yes", tr("Yes, all"), (Qt.Key.Key_Y,), self._yes, "Y", main=True),
                 LargeKey("no", tr("No"), (Qt.Key.Key_N,), lambda: control.finish(worked=False), "N"),
@@ -52,8 +59,9 @@ class PressBench(QWidget):
                     (Qt.Key.Key_Plus, Qt.Key.Key_Equal),
                     lambda: self._let(lambda run: run.longer(press_numbers().times.lifts_s)),
                     "+",
+                    always=True,
                 ),
-                LargeKey("pause", tr("Pause"), (Qt.Key.Key_P,), lambda: self._let(PressRun.pause), "P"),
+                LargeKey("pause", tr("Pause"), (Qt.Key.Key_P,), lambda: self._let(PressRun.pause), "P", always=True),
                 LargeKey("garments", tr("Garments"), (Qt.Key.Key_G,), self.show_garments, "G"),
                 LargeKey("more", tr("More"), (Qt.Key.Key_Menu,), self.show_more, "menu key"),
             )
@@ -72,11 +80,16 @@ class PressBench(QWidget):
             control.habits,
             has_voice=voice.is_there(),
         )
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addWidget(self.view, 1)
-        column.addWidget(self.keys)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self.second_keys = LargeKeys(
+            (LargeKey("beside", tr("Go on"), ENTER, control.go_on_beside, "Enter: the second person", main=True),)
+        )
+        self.second_side = stacked(self.second, self.second_keys, grows=self.second)
+        self.second_side.hide()
+        row.addWidget(stacked(self.view, self.keys, grows=self.view), 3)
+        row.addWidget(self.second_side, 2)
         self.setAccessibleName(tr("Pressing at the bench"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         control.changed.connect(self._follow)
@@ -115,7 +128,11 @@ class PressBench(QWidget):
             self.keys.show_these(self._shown())
             self._speak()
             self.setAccessibleDescription(self.said())
+            beside = self.control.beside
+            self.second_side.setVisible(beside is not None)
+            self.second_keys.show_these({} if beside is None else {"beside": self.second.words.onward(beside)})
             self.view.update()
+            self.second.update()
 
     def _speak(self) -> None:
         """Speak a card when it becomes due."""
@@ -144,6 +161,8 @@ class PressBench(QWidget):
         if run.own_timers:
             found["longer"] = tr("+ 10 s")
         found["pause"] = tr("Resume") if run.time.stands else tr("Pause")
+        if self.control.beside is not None:
+            found = {name: text for name, text in found.items() if name not in ROOM}
         return found | {"garments": tr("Garments"), "more": tr("More")}
 
     def _ring(self, name: str) -> None:
@@ -167,6 +186,9 @@ class PressBench(QWidget):
         if self.control.run is not None:
             do(self.control.run)
             self._follow()
+
+    def _back(self) -> None:
+        self._let(PressRun.back)
 
     def measure(self) -> None:
         """Ask how the piece in hand really lies; what is laid after it follows."""
@@ -226,5 +248,5 @@ class PressBench(QWidget):
         """Do what a large key does, or what is under More; leave."""
         if event.key() in (Qt.Key.Key_F11, Qt.Key.Key_Escape):
             self.end()
-        elif not self.keys.take(event) and not self.more.take(event):
+        elif not any(taker.take(event) for taker in (self.keys, self.second_keys, self.more)):
             super().keyPressEvent(event)

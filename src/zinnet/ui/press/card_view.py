@@ -25,19 +25,28 @@ HUGE, BIG, LESS, MIDDLE, SAID = 56, 38, 27, 22, 19
 CLOCK, LESS_CLOCK = 150, 100
 STRIP = 78
 FOOT = 92
+NARROW = 800
+LEAST_PICTURE, LEAST_NUMBERED = 110, 260
+"""A card that is not as wide has its picture below its words."""
 MOST_SHOWN = 5
 FINAL = "This can't be taken back"
 CAUTION = "Hot platen and base: burns. Gloves; nothing left switched on alone. Its manual and the labels come first."
 
 
 class CardView(QWidget):
-    """The card, and below it the timers that are not on it."""
+    """The card, and below it the timers that are not on it; or the card of a second person, ``beside`` it."""
 
-    def __init__(self, control: "PressControl") -> None:
+    def __init__(self, control: "PressControl", *, beside: bool = False) -> None:
         super().__init__()
-        self.control = control
+        self.control, self._beside = control, beside
         self.words = CardWords(control)
         self._display = QRectF()
+
+    @property
+    def due(self) -> "Card | None":
+        """The card that is shown."""
+        run = self.control.run
+        return self.control.beside if self._beside else None if run is None else run.card
 
     def paintEvent(self, event: QPaintEvent) -> None:
         """Draw the card."""
@@ -45,18 +54,18 @@ class CardView(QWidget):
             painter.setRenderHint(QPainter.RenderHint.Antialiasing)
             painter.fillRect(self.rect(), colour("felt"))
             run = self.control.run
-            strip = STRIP if self._others() else 0
+            strip = STRIP if self._others() and not self._beside else 0
             card = QRectF(28, 24, self.width() - 56, self.height() - 34 - strip)
             draw_card(painter, card)
             if run is None or not run.cards:
                 said = "Laying out the cards ..." if self.control.works else "Nothing to press yet"
                 draw_words(painter, card.adjusted(42, 60, -42, 0), HUGE, said, bold=True)
-            elif run.card is None:
+            elif self.due is None:
                 draw_words(painter, card.adjusted(42, 40, -42, 0), HUGE, "All pressed", bold=True)
                 said = "Did it hold, on every one?\nIt is written down with the times that it took."
                 draw_words(painter, card.adjusted(42, 130, -42, 0), BIG, said)
             else:
-                self._draw_due(painter, card, run.card)
+                self._draw_due(painter, card, self.due)
             if strip:
                 self._draw_timers(painter, QRectF(28, card.bottom() + 10, card.width(), strip - 12))
 
@@ -66,53 +75,68 @@ class CardView(QWidget):
         if run is None:
             return []
         due = run.card
-        shown = None if due is None else run.awaited(due) or run.timer(due)
+        shown = None if due is None else run.blocked_by(due) or run.timer(due)
         return [timer for timer in run.timers.all if shown is None or timer.id != shown.id]
 
     def _draw_due(self, painter: QPainter, card: QRectF, due: "Card") -> None:
+        """Draw words to the left and the picture to the right; on a narrow card the picture has what words leave."""
+        foot = card.bottom() - FOOT - 8
+        if card.width() >= NARROW:
+            picture = QRectF(card.left() + card.width() * 0.6, card.top() + 64, card.width() * 0.4 - 26, 0)
+            picture.setBottom(foot - 2)
+            self._draw_picture(painter, picture, due)
+            wide = picture.left() - card.left() - 74
+            self._draw_words(painter, QRectF(card.left() + 42, card.top() + 24, wide, foot - card.top() - 24), due)
+        else:
+            words = QRectF(card.left() + 30, card.top() + 24, card.width() - 60, foot - card.top() - 24)
+            y = self._draw_words(painter, words, due)
+            if foot - y >= LEAST_PICTURE:
+                self._draw_picture(painter, QRectF(words.left(), y + 4, words.width(), foot - y - 6), due)
+        self._draw_foot(painter, card, due)
+
+    def _draw_picture(self, painter: QPainter, box: QRectF, due: "Card") -> None:
+        hand, laid = self.words.hand(due), self.words.laid_out(due)
+        if hand is not None:
+            draw_hand(painter, box, due.press.garment.blank, hand)
+        elif laid is not None and box.height() >= LEAST_NUMBERED:
+            draw_laid_out(painter, box, due.press.garment.blank, laid)
+        else:
+            draw_step(painter, box, due.press, due.step_index)
+
+    def _draw_words(self, painter: QPainter, box: QRectF, due: "Card") -> float:
+        """Draw whose it is, what it is, its clock, its lengths or counts, and what to do; return where that ends."""
         run = self.control.run
         assert run is not None
-        picture = QRectF(
-            card.left() + card.width() * 0.6, card.top() + 64, card.width() * 0.4 - 26, card.height() - FOOT - 74
-        )
-        hand = self.words.hand(due)
-        laid = self.words.laid_out(due)
-        if hand is not None:
-            draw_hand(painter, picture, due.press.garment.blank, hand)
-        elif laid is not None:
-            draw_laid_out(painter, picture, due.press.garment.blank, laid)
-        else:
-            draw_step(painter, picture, due.press, due.step_index)
-        wide = picture.left() - card.left() - 74
-        text = QRectF(card.left() + 42, card.top() + 24, card.width() - 84, 30)
+        hand, laid = self.words.hand(due), self.words.laid_out(due)
+        wide, narrow, foot = box.width(), self.width() < NARROW, box.bottom()
         place = self.words.head(due)
-        owner = QRectF(text.left(), text.top() - 4, picture.right() - text.left(), 36)
+        owner = QRectF(box.left(), box.top() - 4, wide if narrow else wide * 1.5, 36)
         draw_words(painter, owner, fitting_size(place, owner, (LESS, MIDDLE, SAID, 16)), place, bold=True)
-        y = card.top() + 58
+        y = box.top() + 34
         if due.step.gate:
-            y += draw_words(painter, QRectF(text.left(), y, wide, 40), MIDDLE, FINAL, bold=True, ink="stop") + 2
+            y += draw_words(painter, QRectF(box.left(), y, wide, 40), MIDDLE, FINAL, bold=True, ink="stop") + 2
         title = due.title if hand is not None or laid is not None else due.step.title
-        size = BIG if hand is not None else HUGE if laid is None else 44
-        y += draw_words(painter, QRectF(text.left(), y, wide, 200), size, title, bold=True) + 8
-        waiting, timer = run.awaited(due), run.timer(due)
+        size = LESS + 3 if narrow else BIG if hand is not None else HUGE if laid is None else 44
+        y += draw_words(painter, QRectF(box.left(), y, wide, 200), size, title, bold=True) + 8
+        waiting, timer = run.blocked_by(due), run.timer(due)
         shown = waiting or timer
         if shown is not None:
-            box = QRectF(text.left(), y, wide, CLOCK if hand is None else LESS_CLOCK)
-            y = self._draw_clock(painter, box, shown, due, waits=waiting is not None) + 6
-        foot = card.bottom() - FOOT - 8
+            clock = QRectF(box.left(), y, wide, CLOCK if hand is None and not narrow else LESS_CLOCK)
+            y = self._draw_clock(painter, clock, shown, due, waits=waiting is not None) + 6
         if hand is not None:
-            y = draw_lengths(painter, QRectF(text.left(), y, wide, foot - y), hand, self.control.session.job.unit) + 8
+            unit = self.control.session.job.unit
+            y = draw_lengths(painter, QRectF(box.left(), y, wide, foot - y), hand, unit) + 8
         elif laid is not None:
-            y = draw_counts(painter, QRectF(text.left(), y, wide, foot - y - 40), laid) + 4
+            y = draw_counts(painter, QRectF(box.left(), y, wide, foot - y - 40), laid) + 4
         for number, line in enumerate(self.words.lines(due)):
             first = number == 0 and laid is None
-            sizes = (BIG, LESS, MIDDLE, SAID) if first else (LESS, MIDDLE, SAID)
+            sizes = (BIG, LESS, MIDDLE, SAID) if first and not narrow else (LESS, MIDDLE, SAID)
             fits = next((one for one in sizes if words_height(one, line, wide) <= foot - y), None)
             if fits is None:
                 break
-            box = QRectF(text.left(), y, wide, foot - y)
-            y += draw_words(painter, box, fits, line, bold=first and shown is None) + 9
-        self._draw_foot(painter, card, due)
+            left = QRectF(box.left(), y, wide, foot - y)
+            y += draw_words(painter, left, fits, line, bold=first and shown is None) + 9
+        return y
 
     def _draw_clock(self, painter: QPainter, box: QRectF, timer: "Timer", due: "Card", *, waits: bool) -> float:
         """Draw the time that is left, very large, with a word for what it means; return where it ends."""
@@ -139,7 +163,7 @@ class CardView(QWidget):
             else "paused"
             if paused
             else "cooling"
-            if waits and not run.is_heating(due, timer)
+            if waits and not run.is_heating(timer)
             else "shut"
         )
         painter.setFont(font(40, bold=True))
@@ -158,7 +182,7 @@ class CardView(QWidget):
             draw_sign(painter, "warn", QRectF(card.left() + 42, y + 4, 28, 26), "!")
             draw_words(painter, QRectF(card.left() + 82, y + 2, card.width() * 0.55, FOOT - 8), SAID, said)
         then = "Then: all done" if following is None else f"Then: {following.garment}: {following.title}"
-        then = f"Card {run.at + 1} of {len(run.cards)}. {then}"
+        then = f"Card {run.at + 1} of {len(run.cards)}. {then}" if not self._beside else "Side by side: the second one"
         draw_words(painter, QRectF(card.left() + card.width() * 0.62, y + 2, card.width() * 0.36, 52), SAID, then)
         press = self.control.stand_in
         if press is not None:

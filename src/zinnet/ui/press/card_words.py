@@ -3,6 +3,7 @@
 from typing import TYPE_CHECKING
 
 from zinnet.base.units import write_temperature
+from zinnet.bench.press_cooling import cooled_c
 from zinnet.blanks.cloth_colours import colour_called
 from zinnet.plan.dry_fit import laid_out
 from zinnet.plan.in_hand import in_hand
@@ -80,7 +81,7 @@ class CardWords:
         if len(due.indices) > 1 and run.timer(due) is None:
             said = [*(f"{one.title}. {' '.join(one.lines[:1])}" for one in due.steps[:-1]), *said]
         if step.kind == "peel":
-            cooled = run.cooled_c(due)
+            cooled = cooled_c(run, due)
             if cooled is not None and step.peel in ("cool", "cold"):
                 degrees = degrees_of(self.control.session.job)
                 most = press_numbers().touch.minute_c
@@ -97,7 +98,7 @@ class CardWords:
         run, step = self.control.run, due.step
         assert run is not None
         timer = run.timer(due)
-        waits = run.awaited(due) is not None
+        waits = run.blocked_by(due) is not None
         if waits or (timer is not None and timer.left_s(run.clock()) > 0):
             return "Wait for the timer"
         if step.gate:
@@ -106,9 +107,11 @@ class CardWords:
             return "It is open"
         if due.seconds:
             return "Shut the press"
+        if due.hand is not None:
+            return "It lies there"
         if due.dry_fit is not None:
             return "All is here"
-        return {"lay": "It lies there", "peel": "It is peeled", "label": "Read"}.get(step.kind, "Done")
+        return {"peel": "It is peeled", "label": "Read"}.get(step.kind, "Done")
 
 
 def _then(due: "Card") -> str:

@@ -11,7 +11,7 @@ from zinnet.base.units import write_seconds
 from zinnet.bench.alarm import Alarm
 from zinnet.bench.press_log import write_down
 from zinnet.bench.press_run import PressRun
-from zinnet.bench.run_order import cards_left, works_left
+from zinnet.bench.run_order import card_beside, cards_left, do_beside, keep_sides, works_left
 from zinnet.bench.run_record import lifted_films, record_of
 from zinnet.bench.timers import TIMERS, Timers, machine_clock
 from zinnet.job.edits import confirm, set_pressing
@@ -175,7 +175,7 @@ class PressControl(QObject):
             self._background.run(lambda: quick_cards(presses, team), self._take_cards, self._failed)
 
     def _take_cards(self, cards: Sequence[Card]) -> None:
-        fresh = PressRun(cards, self.session.state_folder, self.clock)
+        fresh = PressRun(cards, self.session.state_folder, self.clock, self.team.presses)
         if self.run is None or self.run.key != fresh.key:
             self.run = fresh
         self._looked = time.monotonic()
@@ -201,6 +201,18 @@ class PressControl(QObject):
     def stray_subject(self) -> str | None:
         """By what the finding about stray film is confirmed, where it is still open."""
         return next((one.subject for one in self.session.plan.findings if one.id == "stray-film"), None)
+
+    @property
+    def beside(self) -> Card | None:
+        """The card of the second person, where two work and there is one."""
+        return card_beside(self.run) if self.run is not None and self.team.people > 1 else None
+
+    def go_on_beside(self) -> None:
+        """Do what the second person's card asks for."""
+        card = self.beside
+        if self.run is not None and card is not None:
+            do_beside(self.run, card)
+            self.changed.emit()
 
     def confirm(self) -> None:
         """Confirm what can't be taken back, and go on."""
@@ -233,8 +245,9 @@ class PressControl(QObject):
             subject = self.stray_subject
             if subject is not None:
                 self.session.apply(confirm(subject))
-        started = run.timer(card) is None
+        started, beside = run.timer(card) is None, self.beside
         run.go_on()
+        keep_sides(run, beside)
         self._follow_stand_in(card, started)
         self.changed.emit()
 
