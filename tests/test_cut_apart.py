@@ -1,14 +1,16 @@
 """Cutting apart: each piece once, with its owner and a trim that touches no neighbour; and the bench that leads it."""
 
+import json
 from collections import Counter
 from itertools import combinations
 
 import pytest
 import shapely
 
-from tests.helpers import nested
+from tests.helpers import nested, run_command
 from tests.names.test_on_motif import document as names_on_motif  # noqa: F401 - a fixture
 from zinnet.demo import demo_document
+from zinnet.job.file import save_job
 from zinnet.nesting.sheet import film_of
 from zinnet.plan.cut_apart import mats_apart
 from zinnet.plan.press_cards import quick_cards
@@ -75,3 +77,20 @@ def test_the_films_own_edge_is_told_from_a_trim():
                 for side in range(4):
                     near = abs(piece.trim[side] - edges[side]) < 0.11
                     assert piece.own_edges[side] == near
+
+
+def test_the_command_line_says_the_same_and_cuts_a_piece_again(tmp_path):
+    job = tmp_path / "a.zinnet"
+    document = nested(demo_document(name="names"))
+    save_job(job, document.job, document.plan.layouts)
+    said = json.loads(run_command("apart", str(job), "--json").stdout)
+    mats = mats_apart(document.plan)
+    assert [len(one["pieces"]) for one in said] == [len(mat.pieces) for mat in mats]
+    assert said[0]["pieces"][0]["garment"] == mats[0].pieces[0].owner.number
+    assert f"No. {mats[0].pieces[0].owner.number}" in run_command("apart", str(job)).stdout
+    found = run_command("recut", str(job), "--number", "2", "--out", str(tmp_path / "out"))
+    assert found.returncode == 0
+    assert {path.suffix for path in (tmp_path / "out").iterdir()} == {".svg", ".plt"}
+    wrong = run_command("recut", str(job), "--number", "99", "--out", str(tmp_path / "out"))
+    assert wrong.returncode != 0
+    assert "no garments 99" in wrong.stderr + wrong.stdout

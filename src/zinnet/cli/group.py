@@ -39,6 +39,14 @@ COMMANDS = {
         "fitting:placing",
         "Write the placing sheet: every layer's outline at life size with box, centre lines and marks, as PDF.",
     ),
+    "apart": (
+        "bench:apart",
+        "Say how each mat is cut apart: whose each piece is, how large its carrier is trimmed, how far from the film.",
+    ),
+    "recut": (
+        "bench:recut",
+        "Cut one piece again by itself, from the smallest film on the shelf that holds it, and write its cut files.",
+    ),
     "laysheet": (
         "fitting:laysheet",
         "Write the lay sheet: all that lies on one side at life size, in numbered bands, to lay a group by it, as PDF.",
