@@ -14,13 +14,14 @@ if TYPE_CHECKING:
     from zinnet.ui.bench import Bench
     from zinnet.ui.cut.bench import CutBench
     from zinnet.ui.cut.control import CutterControl
+    from zinnet.ui.measure_bench import MeasureBench
     from zinnet.ui.press.bench import PressBench
     from zinnet.ui.press.control import PressControl
     from zinnet.ui.session import Session
     from zinnet.ui.table import TableView
     from zinnet.ui.weed_bench import WeedBench
 
-    type AnyBench = Bench | WeedBench | ApartBench | CutBench | PressBench
+    type AnyBench = Bench | MeasureBench | WeedBench | ApartBench | CutBench | PressBench
 
 
 class Controls(Protocol):
@@ -106,6 +107,7 @@ def bench_makers(session: "Session", controls: "Controls", leave: Callable[[], N
     return {
         "lay": lambda: watched(_made("bench", "Bench", session)),
         "weed": lambda: watched(_made("weed_bench", "WeedBench", session)),
+        "measure": lambda: watched(_made("measure_bench", "MeasureBench", session)),
         "apart": lambda: watched(_made("apart_bench", "ApartBench", session)),
         "cut": lambda: watched(_made("cut.bench", "CutBench", controls.cutter)),
         "press": lambda: watched(_made("press.bench", "PressBench", controls.press)),

@@ -67,7 +67,7 @@ WITHOUT_ARTWORK = (*ALONE, "names", "order")
 """Pages that need no artwork."""
 NO_RULE = ("split", "artwork", "cut", "press", "log")
 """Stations whose table is not a blank or a mat, so that no rule lies below it."""
-BENCH_OF = {"split": "weed", "nest": "apart", "cut": "cut", "press": "press"}
+BENCH_OF = {"measure": "measure", "split": "weed", "nest": "apart", "cut": "cut", "press": "press"}
 """The bench of a station; of every other one it is the bench where pieces are laid."""
 
 
@@ -280,7 +280,7 @@ class MainWindow(QMainWindow):
         if self.middle.currentIndex() > 0:
             self.leave_bench()
             return
-        if not self.session.has_artwork:
+        if not self.session.has_artwork and self.station != "measure":
             self.say("Open artwork first: the bench is where it is laid.")
             return
         bench = cast("AnyBench", self.benches[BENCH_OF.get(self.station, "lay")])
