@@ -34,7 +34,7 @@ def test_it_is_said_mat_by_mat_how_far_it_is(window, said, qtbot, tmp_path):
 
 
 def test_escape_leaves_off_and_what_is_written_stays(window, said, qtbot, tmp_path, monkeypatch):
-    usual = cut_files._content
+    usual = cut_files.content_of
     written = []
 
     def content(load, *rest):
@@ -42,7 +42,7 @@ def test_escape_leaves_off_and_what_is_written_stays(window, said, qtbot, tmp_pa
         window.session.exporter.leave_off()
         return usual(load, *rest)
 
-    monkeypatch.setattr(cut_files, "_content", content)
+    monkeypatch.setattr(cut_files, "content_of", content)
     assert len(window.session.plan.loads) > 1
     export(window, tmp_path / "cut")
     assert window.leave_off.isEnabled()

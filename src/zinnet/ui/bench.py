@@ -16,6 +16,7 @@ from zinnet.pressing.reach import is_heated
 from zinnet.ui.drawing import draw_card, draw_sign, pen
 from zinnet.ui.garment import draw_centre_line, draw_layers, draw_panel, fit_into
 from zinnet.ui.language import tr
+from zinnet.ui.large_keys import BACKWARD, ONWARD, LargeKey, LargeKeys
 from zinnet.ui.plain import Label
 from zinnet.ui.theme import colour, font
 
@@ -81,6 +82,16 @@ class Bench(QWidget):
         self.switch.setToolTip(tr("The quick form: left side and upper left corner; no tilt is told"))
         self.switch.toggled.connect(self._set_quick)
         self._lay_out_readings()
+        self.keys = LargeKeys(
+            (
+                LargeKey("back", tr("Back"), BACKWARD, lambda: self.go_to_step(self.step - 1), "Backspace, page up"),
+                LargeKey("onward", tr("Next"), ONWARD, self.go_on, "space bar, page down", main=True),
+            )
+        )
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addStretch(1)
+        column.addWidget(self.keys)
         session.plan_changed.connect(self.follow)
 
     def _lay_out_readings(self) -> None:
@@ -104,14 +115,6 @@ class Bench(QWidget):
                 grid.addWidget(widget, row, place)
         grid.setColumnStretch(1, 1)
         row_of_buttons = QHBoxLayout()
-        self.check = QPushButton(tr("Where does it lie?"))
-        self.check.setProperty("strong", True)
-        self.check.setMinimumHeight(40)
-        self.check.setFont(font(17, bold=True))
-        self.check.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.check.setToolTip(tr("Work out where the piece lies, and how to move it"))
-        self.check.clicked.connect(self.judge)
-        row_of_buttons.addWidget(self.check)
         row_of_buttons.addWidget(self.switch)
         row_of_buttons.addStretch(1)
         column = QVBoxLayout(self.readings)
@@ -164,11 +167,20 @@ class Bench(QWidget):
         else:
             self.setFocus()
 
+    def go_on(self) -> None:
+        """Show the next card; at the last one work out where the piece lies."""
+        if self.step < len(self.cards) - 1:
+            self.go_to_step(self.step + 1)
+        else:
+            self.judge()
+
     def follow(self) -> None:
         """Show the plan's numbers, where they are in sight."""
         if not self.isVisible():
             return
         at, unit = self.placement, self.session.job.unit
+        is_last = self.step == len(self.cards) - 1
+        self.keys.show_these({"back": tr("Back"), "onward": tr("Where does it lie?") if is_last else tr("Next")})
         self.readings.setVisible(self.step == len(self.cards) - 1 and at is not None)
         if at is not None:
             planned = expected_readings(at)
@@ -233,7 +245,7 @@ class Bench(QWidget):
     # drawing and keys
 
     def _card(self) -> QRectF:
-        return QRectF(28, 28, self.width() - 56, self.height() - 92)
+        return QRectF(28, 28, self.width() - 56, self.height() - self.keys.height() - 38)
 
     def _picture_box(self) -> QRectF:
         card = self._card()
@@ -265,10 +277,6 @@ class Bench(QWidget):
             self._draw_text(painter, card)
             if self.placement is not None and self.session.selection.design is not None:
                 self._draw_picture(painter, self.placement)
-            painter.setPen(colour("chalk"))
-            painter.setFont(font(17))
-            keys = "space: next      backspace: back      Enter: next field      F11: leave the bench"
-            painter.drawText(QRectF(30, self.height() - 52, self.width() - 60, 40), Qt.AlignmentFlag.AlignVCenter, keys)
 
     def _draw_text(self, painter: QPainter, card: QRectF) -> None:
         step, garment = self.cards[self.step], self.session.selection.garment
@@ -344,12 +352,8 @@ class Bench(QWidget):
         painter.drawPolygon((off * world).map(QPolygonF([QPointF(*corner) for corner in at.corners])))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Go on with the space bar, back with backspace, leave with F11 or Escape."""
+        """Do what a large key does; leave with F11 or Escape."""
         if event.key() in (Qt.Key.Key_F11, Qt.Key.Key_Escape):
             self.left.emit()
-        elif event.key() in (Qt.Key.Key_Space, Qt.Key.Key_Right):
-            self.go_to_step(self.step + 1)
-        elif event.key() in (Qt.Key.Key_Backspace, Qt.Key.Key_Left):
-            self.go_to_step(self.step - 1)
-        else:
+        elif not self.keys.take(event):
             super().keyPressEvent(event)
