@@ -154,7 +154,7 @@ def test_a_presenters_keys_and_the_large_keys_do_what_the_space_bar_does(steward
     qtbot.keyClick(stewards, Qt.Key.Key_PageUp)
     assert run.at == 0
     button = stewards.keys.buttons["onward"]
-    assert button.width() >= 250
+    assert button.width() >= 210
     assert button.height() >= 60
     qtbot.mouseClick(button, Qt.MouseButton.LeftButton)
     assert run.at == 1

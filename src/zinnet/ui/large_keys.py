@@ -12,7 +12,7 @@ from zinnet.ui.plain import plain
 from zinnet.ui.theme import colour, font
 
 SIDE = 28
-WIDE, NARROW = 250, 92
+WIDE, NARROW = 210, 104
 """Two thirds of a hand on a usual screen, and the least for a finger."""
 ONWARD = (Qt.Key.Key_Space, Qt.Key.Key_Right, Qt.Key.Key_PageDown)
 BACKWARD = (Qt.Key.Key_Backspace, Qt.Key.Key_Left, Qt.Key.Key_PageUp)

@@ -26,6 +26,8 @@ CLOCK, LESS_CLOCK = 150, 100
 STRIP = 78
 FOOT = 92
 NARROW = 800
+BOLD_WIDER = 8
+"""Bold words are wider by such a part."""
 LEAST_PICTURE, LEAST_NUMBERED = 110, 260
 """A card that is not as wide has its picture below its words."""
 MOST_SHOWN = 5
@@ -111,7 +113,8 @@ class CardView(QWidget):
         wide, narrow, foot = box.width(), self.width() < NARROW, box.bottom()
         place = self.words.head(due)
         owner = QRectF(box.left(), box.top() - 4, wide if narrow else wide * 1.5, 36)
-        draw_words(painter, owner, fitting_size(place, owner, (LESS, MIDDLE, SAID, 16)), place, bold=True)
+        bold = owner.adjusted(0, 0, -owner.width() / BOLD_WIDER, 0)
+        draw_words(painter, owner, fitting_size(place, bold, (LESS, MIDDLE, SAID, 16, 14, 12)), place, bold=True)
         y = box.top() + 34
         if due.step.gate:
             y += draw_words(painter, QRectF(box.left(), y, wide, 40), MIDDLE, FINAL, bold=True, ink="stop") + 2
@@ -178,12 +181,16 @@ class CardView(QWidget):
         painter.setPen(pen("card_line", 1.5))
         painter.drawLine(QPointF(card.left() + 42, y - 6), QPointF(card.right() - 42, y - 6))
         said = due.step.caution or (due.step.wrong and f"{due.step.wrong}") or (CAUTION if due.step.heat else "")
+        then = "Then: all done" if following is None else f"Then: {following.garment}: {following.title}"
+        then = f"Card {run.at + 1} of {len(run.cards)}. {then}"
+        narrow = card.width() < NARROW
         if said:
             draw_sign(painter, "warn", QRectF(card.left() + 42, y + 4, 28, 26), "!")
-            draw_words(painter, QRectF(card.left() + 82, y + 2, card.width() * 0.55, FOOT - 8), SAID, said)
-        then = "Then: all done" if following is None else f"Then: {following.garment}: {following.title}"
-        then = f"Card {run.at + 1} of {len(run.cards)}. {then}" if not self._beside else "Side by side: the second one"
-        draw_words(painter, QRectF(card.left() + card.width() * 0.62, y + 2, card.width() * 0.36, 52), SAID, then)
+            words = QRectF(card.left() + 82, y + 2, card.width() - 110 if narrow else card.width() * 0.5, FOOT - 8)
+            draw_words(painter, words, fitting_size(said, words, (SAID, 17, 15, 13)), said)
+        if not (narrow and said) and not self._beside:
+            words = QRectF(card.left() + card.width() * 0.62, y + 2, card.width() * 0.36, 52)
+            draw_words(painter, words, fitting_size(then, words, (SAID, 17, 15)), then)
         press = self.control.stand_in
         if press is not None:
             degrees = degrees_of(self.control.session.job)

@@ -49,7 +49,8 @@ def draw_counts(painter: QPainter, box: QRectF, laid: "LaidOut") -> float:
         y += draw_words(painter, QRectF(box.left(), y, box.width(), 30), 18, f"and {len(pieces) - shown} more pieces")
     for number, said in enumerate(laid.asked):
         left = QRectF(box.left(), y + 4, box.width(), box.bottom() - y)
-        y += draw_words(painter, left, ASKED if number < 2 else 22, said, bold=number == 0) + 6
+        size = fitting_size(said, left, (ASKED, 26, 22, 18) if number < 2 else (22, 18, 15))
+        y += draw_words(painter, left, size, said, bold=number == 0) + 6
     return y
 
 

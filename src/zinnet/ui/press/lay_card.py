@@ -44,7 +44,8 @@ def draw_lengths(painter: QPainter, box: QRectF, hand: "InHand", unit: "Unit") -
         draw_words(painter, QRectF(left, y + 34, box.right() - left, 26), POINT, point, ink="quiet_ink")
         y += row
     y += 6
-    return y + draw_words(painter, QRectF(box.left(), y, box.width(), box.bottom() - y), WAY, hand.way(unit))
+    way, rest = hand.way(unit), QRectF(box.left(), y, box.width(), box.bottom() - y)
+    return y + draw_words(painter, rest, fitting_size(way, rest, (WAY, 19, 16, 14)), way)
 
 
 def draw_hand(painter: QPainter, box: QRectF, blank: "Blank", hand: "InHand") -> None:
