@@ -1,5 +1,6 @@
 """The run at the bench: cards in the order of the schedule, timers, what was done, and going on after a break."""
 
+import json
 from collections import Counter
 
 import pytest
@@ -208,6 +209,21 @@ def test_the_bench_of_another_job_leaves_timers_and_progress_of_the_first_alone(
 def test_a_broken_journal_begins_anew(tmp_path, clock, text):
     (tmp_path / "pressing.json").write_text(text)
     assert run_of(tmp_path, clock, 1).at == 0
+
+
+@pytest.mark.parametrize("field", ["at", "order", "done", "slips", "times", "spoiled", "added"])
+@pytest.mark.parametrize("value", [None, 7, "x", [1], {"a": 1}, [[1, 2]], [["1.0", "soon", 0, 0, 0, False]]])
+def test_a_journal_of_which_a_part_is_broken_leaves_a_run_that_works(tmp_path, clock, field, value):
+    run = run_of(tmp_path, clock, 1)
+    run.go_on()
+    clock.later(5.0)
+    run.go_on()
+    rows = json.loads(run.path.read_text())
+    rows[run.key][field] = value
+    run.path.write_text(json.dumps(rows))
+    again = run_of(tmp_path, clock, 1)
+    do_all(again, clock)
+    assert record_of(again).garments
 
 
 def test_film_that_lifts_is_pressed_ten_seconds_more_and_that_is_written_down(tmp_path, clock):

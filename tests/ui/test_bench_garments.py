@@ -5,7 +5,7 @@ from PySide6.QtCore import Qt
 
 from tests.hand_clock import HandClock
 from zinnet.demo import demo_document
-from zinnet.job.edits import set_pressing
+from zinnet.job.edits import set_copies, set_pressing
 from zinnet.ui.press import sound, voice
 from zinnet.ui.press.cut_again import CutAgainDialog
 from zinnet.ui.press.garments_list import GarmentsList
@@ -232,3 +232,21 @@ def test_two_people_have_cards_side_by_side_each_with_a_key(window, qtbot, tmp_p
             bench.repaint()
     assert run.is_over
     assert by_second > 8
+
+
+def test_a_job_that_was_changed_during_its_run_says_that_the_cards_begin_anew(stewards, window, qtbot):
+    run, said = stewards.control.run, []
+    go_to(stewards, lambda card: card.number == 1 and card.step.kind == "peel")
+    window.session.said.connect(said.append)
+    stewards.end()
+    window.enter_bench()
+    qtbot.waitUntil(lambda: stewards.control.run is not None, timeout=60_000)
+    assert stewards.control.run.at == run.at
+    assert not said
+    stewards.end()
+    window.session.apply(set_copies(5))
+    qtbot.waitUntil(lambda: not window.session.background.is_busy, timeout=60_000)
+    window.enter_bench()
+    qtbot.waitUntil(lambda: stewards.control.run is not None and stewards.control.run.key != run.key, timeout=60_000)
+    assert stewards.control.run.at == 0
+    assert any("begin anew" in one for one in said)

@@ -36,6 +36,13 @@ class Done:
     skipped: bool = False
 
 
+def done_of(row: Sequence[Any]) -> Done:
+    """Return what was done with a card from a row of the journal. Raises what a broken row raises."""
+    card, seconds, lifted, spent, hands, skipped = row
+    timed = None if seconds is None else float(seconds)
+    return Done(str(card), timed, int(lifted), float(spent), float(hands), bool(skipped))
+
+
 def key_of(cards: Sequence[Card]) -> str:
     """Return what a kept run is about, in whatever order: other cards are another run."""
     said = sorted(f"{card.id} {card.garment} {card.step.title} {card.seconds:.0f}" for card in cards)

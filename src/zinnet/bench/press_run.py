@@ -13,6 +13,7 @@ import platformdirs
 
 from zinnet.bench.press_journal import (
     Done,
+    done_of,
     keep_run,
     keep_seen,
     kept_runs,
@@ -380,7 +381,7 @@ class PressRun:
 
     def _resume(self) -> None:
         """Take up a run that was broken off, where it was about the very same cards."""
-        with contextlib.suppress(ValueError, KeyError, TypeError, IndexError, StopIteration):
+        with contextlib.suppress(ValueError, KeyError, TypeError, IndexError, AttributeError):
             row = kept_runs(self.path)[self.key]
             added = [Added(int(number), int(like), bool(again)) for number, like, again in row["added"]]
             spoiled = {
@@ -389,7 +390,7 @@ class PressRun:
             }
             by_id = {card.id: card for card in with_added(self.planned, added)}
             cards = tuple(by_id[str(one)] for one in row["order"])
-            done = {str(one[0]): Done(*one) for one in row["done"]}
+            done = {str(one[0]): done_of(one) for one in row["done"]}
             mine, theirs = (RunClock.of(one) for one in row["times"])
             at = min(max(int(row["at"]), 0), len(cards))
             slips = {str(key): Slip(*map(float, one)) for key, one in row["slips"].items()}

@@ -46,6 +46,8 @@ def apart(job: JobFile, as_json: Json = False) -> None:
             ]
         )
         return
+    if not mats:
+        typer.echo("There is nothing to cut apart: no film is on a mat; open artwork and choose films first.")
     for mat in mats:
         typer.echo(f"Mat {mat.load.numbers}, {mat.load.films}")
         for one in mat.pieces:

@@ -51,6 +51,7 @@ class PressControl(QObject):
         self.session = session
         self.step_index = 0
         self.run: PressRun | None = None
+        self._last_run: PressRun | None = None
         self.stand_in: StandInPress | None = None
         self.habits = habits
         self.clock = machine_clock
@@ -177,7 +178,10 @@ class PressControl(QObject):
     def _take_cards(self, cards: Sequence[Card]) -> None:
         fresh = PressRun(cards, self.session.state_folder, self.clock, self.team.presses)
         if self.run is None or self.run.key != fresh.key:
-            self.run = fresh
+            before, self.run = self._last_run, fresh
+            if before is not None and before.key != fresh.key and before.done and not before.is_over and not fresh.at:
+                self.session.said.emit("The job is another one since the run began: its cards begin anew.")
+        self._last_run = self.run
         self._looked = time.monotonic()
         self._timer.start()
         self._at_bench = True
