@@ -53,6 +53,8 @@ class CutAgainDialog(QDialog):
         self.setMinimumWidth(WIDTH)
         self.control, self.press = control, press
         self.found: dict[Hand, CutAgain] = {}
+        self._is_open = True
+        self.finished.connect(lambda result: self._close())
         self.told = Wrapped()
         self.told.setText(told)
         self.reason = QComboBox()
@@ -127,6 +129,10 @@ class CutAgainDialog(QDialog):
         self.list.setMinimumHeight(min(300, 44 * max(1, len(hands))))
         self._look()
 
+    def _close(self) -> None:
+        """Take no more answers: what is still being looked for comes too late."""
+        self._is_open = False
+
     def _said(self, hand: "Hand") -> str:
         one, unit = recut_of(self.press, hand), self.control.session.job.unit
         wide, high = (write_length(mm, unit=unit) for mm in (one.width_mm, one.height_mm))
@@ -142,6 +148,8 @@ class CutAgainDialog(QDialog):
                 self.control.session.background.run(partial(_found, plan, press, hand), self._take, self._refuse)
 
     def _take(self, row: "tuple[Hand, CutAgain]") -> None:
+        if not self._is_open:
+            return
         hand, found = row
         self.found[hand] = found
         self.list.blockSignals(True)
@@ -152,6 +160,8 @@ class CutAgainDialog(QDialog):
         self.list.blockSignals(False)
 
     def _refuse(self, error: str) -> None:
+        if not self._is_open:
+            return
         self.told.setText(plain(str(error)))
 
     def _choose_folder(self) -> None:
