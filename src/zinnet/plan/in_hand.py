@@ -24,6 +24,8 @@ STAYS = Followed(Slip(), 0.0)
 STRAIGHT_DEG = 0.05
 SPACER_MM = (4.0, 80.0)
 """Of such widths a strip of paper is of use between film and film."""
+ALIKE = 0.75
+"""Pieces whose sides are as near as this are taken for one another."""
 READ_MM, READ_DEG = 0.3, 0.1
 """Less than this no ruler tells."""
 
@@ -230,3 +232,24 @@ def _before(press: GarmentPress, lay: int, hand: Hand, work: PanelWork) -> list[
                     return found
                 found.append(Hand(key, place))
     return found
+
+
+def looks_like_another(card: Card, cards: Sequence[Card]) -> bool:
+    """Tell whether the piece in hand is easily taken for one of another garment: of its film, about as large."""
+    if card.hand is None:
+        return False
+    mine = _piece_of(card.press, card.hand)
+    others = {id(one.press): one.press for one in cards if one.press is not card.press}
+    return any(_is_alike(mine, piece) for press in others.values() for work in press.works for piece in work.pieces)
+
+
+def _piece_of(press: GarmentPress, hand: Hand) -> PressPiece:
+    return next(piece for work in press.works for piece in work.pieces if piece.key == hand.piece)
+
+
+def _is_alike(one: PressPiece, other: PressPiece) -> bool:
+    if one.film.id != other.film.id:
+        return False
+    (left, top, right, bottom), (x, y, x2, y2) = one.each[0].bounds, other.each[0].bounds
+    sides = ((right - left, x2 - x), (bottom - top, y2 - y))
+    return all(min(pair) >= ALIKE * max(pair) for pair in sides) and not one.each[0].equals(other.each[0])

@@ -6,7 +6,7 @@ from zinnet.base.units import write_temperature
 from zinnet.bench.press_cooling import cooled_c
 from zinnet.blanks.cloth_colours import colour_called
 from zinnet.plan.dry_fit import laid_out
-from zinnet.plan.in_hand import in_hand
+from zinnet.plan.in_hand import in_hand, looks_like_another
 from zinnet.plan.presses import degrees_of
 from zinnet.pressing.heat_values import press_numbers
 
@@ -24,6 +24,7 @@ class CardWords:
         self.control = control
         self._in_hand: tuple[object, InHand | None] | None = None
         self._laid_out: tuple[object, LaidOut] | None = None
+        self._alike: tuple[str, bool] | None = None
 
     def hand(self, due: "Card") -> "InHand | None":
         """Return the piece in hand, until its press is shut."""
@@ -93,6 +94,11 @@ class CardWords:
             said.insert(0, f"The day before: about {step.hours:g} h.")
         return said
 
+    def _is_alike(self, due: "Card", cards: "tuple[Card, ...]") -> bool:
+        if self._alike is None or self._alike[0] != due.id:
+            self._alike = due.id, looks_like_another(due, cards)
+        return self._alike[1]
+
     def onward(self, due: "Card") -> str:
         """Return what the large key does now."""
         run, step = self.control.run, due.step
@@ -106,7 +112,7 @@ class CardWords:
         if timer is not None:
             return "It is open"
         if due.seconds:
-            return "Shut the press"
+            return f"No. {due.number}: shut the press" if self._is_alike(due, run.cards) else "Shut the press"
         if due.hand is not None:
             return "It lies there"
         if due.dry_fit is not None:
