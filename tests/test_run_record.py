@@ -242,6 +242,22 @@ def test_the_time_away_is_a_pause_unless_a_press_runs(tmp_path, clock):
     assert run.time.all_paused_s == gone
 
 
+def test_the_time_before_a_run_is_begun_is_no_pause_of_it(tmp_path, clock):
+    """The same job pressed once more, an hour after its first run."""
+    plan = demo_document(name="stewards").plan
+    run, person = run_of(plan, tmp_path, clock), Person(clock, 8)
+    person.work(run)
+    run.begin_anew()
+    run.stay()
+    clock.later(3600)
+    run = run_of(plan, tmp_path, clock)
+    began = clock()
+    person.work(run)
+    record = record_of(run)
+    assert record.paused_s == 0
+    assert record.elapsed_s == pytest.approx(began.until(clock()), abs=1)
+
+
 @pytest.mark.parametrize("seed", range(3))
 def test_two_people_work_side_by_side_at_one_press(tmp_path, clock, seed):
     """The second never gets the garment in the first one's hands, nor the press that is shut; all is done once."""

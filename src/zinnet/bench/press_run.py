@@ -286,9 +286,9 @@ class PressRun:
         """Begin the run, or come back to it: the time away is a pause, but for that in which a timer ran."""
         now, seen = self.clock(), last_seen(self._seen_path, self.key)
         for time in self._times:
-            time.start(now)
-            if seen is not None and not time.stands:
+            if seen is not None and time.began is not None and not time.stands:
                 time.was_away(seen, now, self.own_timers)
+            time.start(now)
         self.stay()
         self._write()
 
