@@ -6,7 +6,7 @@ place is told best; where plain ones do as well, plain ones.
 """
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import product
 from typing import Literal
@@ -46,6 +46,14 @@ GOOD_MM, GOOD_DEG = 0.25, 0.15
 """So exactly a place is told by plain points at best; nothing better is looked for then."""
 EDGE_MM = 1e-3
 STEP_MM, STEP_RAD = 0.02, 2e-4
+TILTS_DEG = (-13.0, -8.0, -4.0, -1.5, 1.5, 4.0, 8.0, 13.0)
+FAR_RAD = math.radians(20)
+"""From such tilts another place is looked for; one that is tilted farther is taken for its own by nobody."""
+OTHER_MM, OTHER_DEG = 0.3, 0.25
+"""A place that is farther off is another one."""
+READ_ALIKE_MM = 0.15
+"""Lengths that differ by less are read alike."""
+MOST_TRIED, ROUNDS = 12, 6
 
 
 @dataclass(frozen=True)
@@ -140,7 +148,8 @@ def laying_of(
     worth = np.maximum(np.maximum(errors[:, 0] / GOOD_MM, errors[:, 1] / GOOD_DEG), 1.0)
     has_film = any(rule.kind == "beside" for rule in lasts)
     plainer = np.array([0.0 if way[3].kind == "beside" or not has_film else 0.5 for way in ways])
-    best = int(np.argmin(np.round(worth + plainer, 6)))
+    order = np.argsort(np.round(worth + plainer, 6), kind="stable").tolist()
+    best = next((at for at in order[:MOST_TRIED] if _tells_one_place(ways[at], middle)), order[0])
     lengths = tuple(_measured(rule) for rule in ways[best])
     rules = tuple(rule.mm_at for rule in ways[best])
     return Laying(lengths, middle[0], float(errors[best, 0]), float(errors[best, 1]), rules)
@@ -211,6 +220,37 @@ def _slope(rule: _Rule, middle: Spot) -> tuple[float, float, float]:
     steps = ((STEP_MM, 0.0, 0.0), (0.0, STEP_MM, 0.0), (0.0, 0.0, STEP_RAD))
     found = [(at(*step) - at(*(-one for one in step))) / (2 * sum(step)) for step in steps]
     return found[0], found[1], found[2]
+
+
+def _tells_one_place(way: Sequence[_Rule], middle: Spot) -> bool:
+    """Tell whether four lengths lead to no other place near by: one tilted a little at which all rulers read the same.
+
+    From some tilts the place is looked for by Gauss and Newton's method; what it finds must be the piece's own.
+    """
+    away = np.array([rule.start for rule in way]) - middle
+    wanted = np.array([rule.mm_at(rule.start) for rule in way])
+
+    def misfit(off: NDArray[np.float64]) -> NDArray[np.float64]:
+        cosine, sine = math.cos(off[2]), math.sin(off[2])
+        spots = away @ np.array([[cosine, sine], [-sine, cosine]]) + middle + off[:2]
+        read = [rule.mm_at((x, y)) for rule, (x, y) in zip(way, spots.tolist(), strict=True)]
+        return np.asarray(np.array(read) - wanted, dtype=np.float64)
+
+    steps = np.diag([STEP_MM, STEP_MM, STEP_RAD])
+    for tilt in TILTS_DEG:
+        off = np.array([0.0, 0.0, math.radians(tilt)])
+        for _ in range(ROUNDS):
+            now = misfit(off)
+            if float(np.abs(now).max()) <= EDGE_MM:
+                break
+            slopes = np.column_stack([(misfit(off + step) - now) / step.sum() for step in steps])
+            off = off - np.linalg.lstsq(slopes, now, rcond=None)[0]
+            if abs(off[2]) > FAR_RAD:
+                break
+        is_own = math.hypot(off[0], off[1]) <= OTHER_MM and abs(math.degrees(off[2])) <= OTHER_DEG
+        if not is_own and abs(off[2]) <= FAR_RAD and float(np.abs(misfit(off)).max()) <= READ_ALIKE_MM:
+            return False
+    return True
 
 
 def _errors(slopes: NDArray[np.float64], shown_mm: float) -> NDArray[np.float64]:
