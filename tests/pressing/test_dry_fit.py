@@ -72,3 +72,11 @@ def test_it_costs_no_card_of_its_own_where_the_cloth_is_preheated():
     with_it = [card for card in cards if card.dry_fit is not None]
     assert len(with_it) == sum(press.garment.copies for _, press in presses)
     assert {card.step.kind for card in with_it} == {"preheat"}
+
+
+def test_a_motif_that_is_repeated_is_counted_once_with_how_often():
+    (press,) = demo_document(name="blanket").plan.presses
+    laid = laid_out(press, press.works[0].panel.id)
+    ((piece, said),) = laid.fit.rows
+    assert said == f"{len(piece.each)} times {laid.fit.pieces[0].counted}"
+    assert len(laid.fit.pieces) == len(piece.each)

@@ -52,6 +52,17 @@ class DryFit:
     pieces: tuple[DryPiece, ...]
 
     @cached_property
+    def rows(self) -> tuple[tuple[PressPiece, str], ...]:
+        """Each layer once, with how many parts and counters it has: of a motif that is repeated how often, and each."""
+        by_key: dict[str, list[DryPiece]] = {}
+        for one in self.pieces:
+            by_key.setdefault(one.piece.key, []).append(one)
+        return tuple(
+            (same[0].piece, same[0].counted if len(same) == 1 else f"{len(same)} times {same[0].counted}")
+            for same in by_key.values()
+        )
+
+    @cached_property
     def spots(self) -> tuple[Spot, ...]:
         """All parts, then all counters."""
         parts = [spot for one in self.pieces for spot in one.parts]

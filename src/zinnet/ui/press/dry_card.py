@@ -30,23 +30,23 @@ SMALL_TIMES = 3.2
 
 def draw_counts(painter: QPainter, box: QRectF, laid: "LaidOut") -> float:
     """Draw the pieces in a column with how many parts each has, then what is asked; return where it ends."""
-    y, pieces = box.top(), laid.fit.pieces
+    y, pieces = box.top(), laid.fit.rows
     asked = sum(1.4 * ASKED * (1 + len(said) // 44) + 8 for said in laid.asked)
     row = min(ROW, max(34.0, (box.height() - asked) / max(1, len(pieces))))
     shown = max(1, min(len(pieces), int((box.height() - asked) / row)))
-    for one in pieces[:shown]:
+    for piece, counted in pieces[:shown]:
         side = min(SWATCH, row - 8)
         painter.setPen(pen("ink", 1.2))
-        painter.setBrush(film_brush(one.piece.film))
+        painter.setBrush(film_brush(piece.film))
         painter.drawRect(QRectF(box.left(), y + (row - side) / 2 - 2, side, side))
         wide = box.width() - side - 18
         name = QRectF(box.left() + side + 18, y, wide, row * 0.42)
-        draw_words(painter, name, fitting_size(one.name, name, (NAME, 20, 17, 14)), one.name, ink="quiet_ink")
+        draw_words(painter, name, fitting_size(piece.name, name, (NAME, 20, 17, 14)), piece.name, ink="quiet_ink")
         count = QRectF(name.left(), y + row * 0.38, wide, row * 0.6)
-        draw_words(painter, count, fitting_size(one.counted, count, (COUNT, 28, 22, 17, 14)), one.counted, bold=True)
+        draw_words(painter, count, fitting_size(counted, count, (COUNT, 28, 22, 17, 14)), counted, bold=True)
         y += row
     if shown < len(pieces):
-        y += draw_words(painter, QRectF(box.left(), y, box.width(), 30), 18, f"and {len(pieces) - shown} more pieces")
+        y += draw_words(painter, QRectF(box.left(), y, box.width(), 30), 18, f"and {len(pieces) - shown} more layers")
     for number, said in enumerate(laid.asked):
         left = QRectF(box.left(), y + 4, box.width(), box.bottom() - y)
         size = fitting_size(said, left, (ASKED, 26, 22, 18) if number < 2 else (22, 18, 15))
