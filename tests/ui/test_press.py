@@ -162,6 +162,8 @@ def test_nothing_is_heated_past_an_open_stop(bench, press, qtbot):
     key(qtbot, bench, Qt.Key.Key_Space)
     assert run.card.step.kind == "heat up"
     assert "stop is open" in said[-1]
+    assert "A stop is open: hotter than the cloth bears" in bench.said()
+    assert bench.keys.buttons["onward"].text() == "A stop is open"
 
 
 def test_timers_ring_are_paused_and_survive_the_window(bench, press, qtbot, monkeypatch):

@@ -64,7 +64,7 @@ class CardWords:
             lengths = "; ".join(f"{letter}: {length} {goes}" for letter, length, goes in hand.rows(unit))
             return f"{due.garment}. {due.title}. {lengths}. {hand.way(unit)} {' '.join(self.lines(due))}"
         if laid is not None:
-            counts = "; ".join(f"{one.name}: {one.counted}" for one in laid.fit.pieces)
+            counts = "; ".join(f"{piece.name}: {counted}" for piece, counted in laid.fit.rows)
             return f"{due.garment}. {due.title}. {counts}. {' '.join(laid.asked)} {' '.join(self.lines(due))}"
         return f"{due.garment}. {due.step.title}. {' '.join(self.lines(due))}"
 
@@ -90,9 +90,15 @@ class CardWords:
                 said.insert(0, f"About {write_temperature(cooled, degrees=degrees)} by an estimate: {enough}.")
             if step.lifts:
                 said.append(f"If it lifts: {step.lifts[0].lower()}{step.lifts[1:]}")
+        if step.kind == "heat up" and self._stops():
+            said.insert(0, f"A stop is open: {self._stops()}. Mend it first, or pass it with a reason.")
         if step.hours:
             said.insert(0, f"The day before: about {step.hours:g} h.")
         return said
+
+    def _stops(self) -> str:
+        """Return the stops that are open, in words; nothing is heated while one is."""
+        return ", ".join(dict.fromkeys(one.title.lower() for one in self.control.session.plan.open_stops))
 
     def _is_alike(self, due: "Card", cards: "tuple[Card, ...]") -> bool:
         if self._alike is None or self._alike[0] != due.id:
@@ -109,6 +115,8 @@ class CardWords:
             return "Wait for the timer"
         if step.gate:
             return "It is done, go on"
+        if step.kind == "heat up" and self._stops():
+            return "A stop is open"
         if timer is not None:
             return "It is open"
         if due.seconds:
@@ -117,7 +125,7 @@ class CardWords:
             return "It lies there"
         if due.dry_fit is not None:
             return "All is here"
-        return {"peel": "It is peeled", "label": "Read"}.get(step.kind, "Done")
+        return {"peel": "It is peeled", "heat up": "It is hot", "label": "Read"}.get(step.kind, "Done")
 
 
 def _then(due: "Card") -> str:
