@@ -3,6 +3,8 @@
 import pytest
 from PySide6.QtCore import Qt
 
+from zinnet.ui.awake import Awake
+
 
 @pytest.fixture
 def at_bench(demo, qtbot):
@@ -37,3 +39,14 @@ def test_the_space_bar_stays_with_the_bench(at_bench, qtbot):
     bench = at_bench.middle.currentWidget()
     qtbot.mouseClick(at_bench.foot, Qt.MouseButton.LeftButton)
     assert bench.hasFocus() or bench.isAncestorOf(at_bench.focusWidget())
+
+
+def test_the_screen_stays_on_at_every_bench_and_may_sleep_again_after_it(demo, monkeypatch):
+    called = []
+    monkeypatch.setattr(Awake, "hold", lambda awake, reason: called.append("on"))
+    monkeypatch.setattr(Awake, "release", lambda awake: called.append("off"))
+    for station in ("measure", "fit", "split", "nest", "cut", "press"):
+        demo.go_to(station)
+        demo.enter_bench()
+        demo.leave_bench()
+    assert called == ["on", "off"] * 6

@@ -1,6 +1,7 @@
 """Below every bench: what is next on the way of the job, and the button that goes there."""
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence, QShortcut
@@ -9,6 +10,9 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QStackedWidget
 from zinnet.ui.job_strip import JobStrip
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Elided, plain
+
+if TYPE_CHECKING:
+    from zinnet.ui.awake import Awake
 
 
 class BenchFoot(QFrame):
@@ -35,8 +39,20 @@ class BenchFoot(QFrame):
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         QShortcut(QKeySequence(Qt.Key.Key_F8), self, self.go_on)  # that of the menu sleeps while the menus are hidden
         strip.said.connect(self._follow)
-        middle.currentChanged.connect(lambda index: self.setVisible(index > 0))
+        self._awake: Awake | None = None
+        middle.currentChanged.connect(self._show_at_bench)
         self.hide()
+
+    def _show_at_bench(self, index: int) -> None:
+        """Be there while a bench is, and keep the screen on: hands are busy then, and no key is pressed for long."""
+        self.setVisible(index > 0)
+        if index > 0:
+            from zinnet.ui.awake import Awake
+
+            self._awake = self._awake or Awake()
+            self._awake.hold("somebody is at the bench")
+        elif self._awake is not None:
+            self._awake.release()
 
     def _follow(self, way: object, missing: str, next_said: str) -> None:
         self.missing.show_whole(missing)

@@ -14,7 +14,6 @@ from zinnet.pressing.heat_values import press_numbers
 from zinnet.ui.language import tr
 from zinnet.ui.large_keys import BACKWARD, ONWARD, LargeKey, LargeKeys
 from zinnet.ui.press import voice
-from zinnet.ui.press.awake import Awake
 from zinnet.ui.press.card_view import CardView
 from zinnet.ui.press.cut_again import CutAgainDialog
 from zinnet.ui.press.garments_list import GarmentsList
@@ -39,7 +38,6 @@ class PressBench(QWidget):
     def __init__(self, control: "PressControl") -> None:
         super().__init__()
         self.control = control
-        self.awake = Awake()
         self._spoken = ""
         self.view, self.second = CardView(control), CardView(control, beside=True)
         self.keys = LargeKeys(
@@ -98,7 +96,6 @@ class PressBench(QWidget):
     def begin(self) -> None:
         """Show the card that is due."""
         self.control.begin_run()
-        self.awake.hold("pressing")
         self.setFocus()
         self._follow()
 
@@ -109,7 +106,6 @@ class PressBench(QWidget):
 
     def end(self) -> None:
         """Leave the bench."""
-        self.awake.release()
         self.control.end_run()
         self.left.emit()
 
