@@ -65,7 +65,7 @@ class CutAgainDialog(QDialog):
         self.list = QListWidget()
         self.list.setFont(font(LARGE))
         self.list.setAccessibleName(tr("What is cut again"))
-        self.again = QCheckBox(tr("Make it once more, at the end of the run"))
+        self.again = QCheckBox(tr("One more like it, at the end of the run"))
         self.again.setChecked(True)
         self.again.setFont(font(LARGE))
         self.buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Cancel)
