@@ -7,6 +7,9 @@ from tests.hand_clock import HandClock
 from zinnet.demo import demo_document
 from zinnet.job.edits import set_copies, set_pressing
 from zinnet.plan.in_hand import looks_like_another
+from zinnet.plan.press_cards import quick_cards
+from zinnet.plan.run_garments import run_presses
+from zinnet.pressing.schedule.tasks import team_of
 from zinnet.ui.press import sound, voice
 from zinnet.ui.press.cut_again import CutAgainDialog
 from zinnet.ui.press.garments_list import GarmentsList
@@ -77,17 +80,23 @@ def test_two_names_are_swapped_and_the_list_the_cards_and_the_log_follow(named, 
     assert run.cards[run.at].number == first.number
 
 
+def stewards_cards():
+    """Return the cards of tees of one size: all their pieces are the very same."""
+    return quick_cards(run_presses(demo_document(name="tees").plan), team_of(1, 1, 4))
+
+
 def test_the_key_names_what_is_in_hand_where_two_look_alike(named, qtbot):
     """Names are taken for one another; a moth of which all are the very same is not."""
     run = named.control.run
-    card = go_to(named, lambda card: card.hand is not None and card.seconds > 0)
+    go_to(named, lambda card: card.hand is not None and card.seconds > 0)
     words = named.view.words
     alike = [one for one in run.cards if one.hand is not None and looks_like_another(one, run.cards)]
     assert alike
     for one in alike:
         if one.seconds:
             assert words.onward(one) in (f"No. {one.number}: shut the press", "Wait for the timer")
-    assert card.number
+    moths = stewards_cards()
+    assert not any(looks_like_another(one, moths) for one in moths)
 
 
 def test_a_garment_is_lost_with_its_film_named_and_one_more_is_made(stewards, qtbot, tmp_path):

@@ -8,6 +8,7 @@ from shapely.geometry import LineString, MultiLineString, Polygon
 
 from zinnet.base.stages import stage
 from zinnet.data.limits import limits
+from zinnet.films.catalogue import Film
 from zinnet.geometry.inside import points_inside
 from zinnet.geometry.region import Region, as_region, union, without
 from zinnet.geometry.thickness import offset, without_holes
@@ -179,3 +180,13 @@ def weed_summary(weed: WeedMap) -> str:
 
 def _minutes(seconds: float) -> str:
     return f"{round(seconds / 10) * 10} s" if seconds < 90 else f"{seconds / 60:.0f} min"
+
+
+def hard_to_see(film: Film) -> str | None:
+    """Return whether cuts in a film are hard to see because it is pale or dark, in a word; None where they are not."""
+    channels = [int(film.colour[at : at + 2], 16) / 255 for at in (1, 3, 5)]
+    lightness = (max(channels) + min(channels)) / 2
+    numbers = limits()["weeding"]
+    if lightness >= numbers["pale_lightness"]:
+        return "Pale"
+    return "Dark" if lightness <= numbers["dark_lightness"] else None

@@ -22,10 +22,6 @@ from zinnet.pressing.pieces import PanelWork, PressPiece
 NONE: Mapping[Hand, Slip] = MappingProxyType({})
 STAYS = Followed(Slip(), 0.0)
 STRAIGHT_DEG = 0.05
-SPACER_MM = (4.0, 80.0)
-"""Of such widths a strip of paper is of use between film and film."""
-ALIKE = 0.75
-"""Pieces whose sides are as near as this are taken for one another."""
 READ_MM, READ_DEG = 0.3, 0.1
 """Less than this no ruler tells."""
 
@@ -116,7 +112,8 @@ class InHand:
         """Return how wide a strip of paper just fits beside what lies there; empty where none would be of use."""
         gaps = [(float(shapely.distance(self.region, lying)), piece) for piece, lying in self.under]
         gap, piece = min(gaps, key=lambda one: one[0], default=(0.0, None))
-        if piece is None or not SPACER_MM[0] <= gap <= SPACER_MM[1]:
+        numbers = limits()["as_laid"]
+        if piece is None or not numbers["spacer_least_mm"] <= gap <= numbers["spacer_most_mm"]:
             return ""
         return f" A strip of paper {write_length(gap, unit=unit)} wide just fits between it and {piece.name}."
 
@@ -252,4 +249,5 @@ def _is_alike(one: PressPiece, other: PressPiece) -> bool:
         return False
     (left, top, right, bottom), (x, y, x2, y2) = one.each[0].bounds, other.each[0].bounds
     sides = ((right - left, x2 - x), (bottom - top, y2 - y))
-    return all(min(pair) >= ALIKE * max(pair) for pair in sides) and not one.each[0].equals(other.each[0])
+    share = float(limits()["as_laid"]["alike_share"])
+    return all(min(pair) >= share * max(pair) for pair in sides) and not one.each[0].equals(other.each[0])

@@ -26,8 +26,6 @@ PEELED: dict[Peel, str] = {
     "cool": "when it is cool to the touch",
     "cold": "when it is quite cold",
 }
-MEETS_MM = 0.3
-"""Film that lies so near to other film meets it: a wider gap is meant."""
 LASTING: tuple[PressKind, ...] = ("full", "back")
 """The presses that every piece gets."""
 SHRUNK = "Every full press shrinks film a little: the next layer may no longer fit."
@@ -120,8 +118,8 @@ class PanelSteps:
 
     def _met(self, group: Sequence[PressPiece]) -> list[PressPiece]:
         """Return what lies there already and meets what is laid, edge to edge or within a lap."""
-        lying = [self.work.piece(key) for key in self.bare]
-        return [one for one in lying if any(shapely.dwithin(one.region, piece.region, MEETS_MM) for piece in group)]
+        lying, seen = [self.work.piece(key) for key in self.bare], self.numbers.shrink.seen_mm
+        return [one for one in lying if any(shapely.dwithin(one.region, piece.region, seen) for piece in group)]
 
     def _trimmed(self, group: Sequence[PressPiece]) -> str:
         own = self.work.spec.trim_mm

@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QTransform
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from zinnet.base.units import write_length
 from zinnet.nesting.sheet import film_of
@@ -53,11 +53,7 @@ class ApartBench(QWidget):
                 LargeKey("mat", tr("Next mat"), (Qt.Key.Key_N,), self.next_mat, "N"),
             )
         )
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(0)
-        column.addStretch(1)
-        column.addWidget(self.keys)
+        self.keys.put_below(self)
         session.plan_changed.connect(self.follow)
 
     def begin(self) -> None:

@@ -88,10 +88,7 @@ class Bench(QWidget):
                 LargeKey("onward", tr("Next"), ONWARD, self.go_on, "space bar, page down", main=True),
             )
         )
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addStretch(1)
-        column.addWidget(self.keys)
+        self.keys.put_below(self)
         session.plan_changed.connect(self.follow)
 
     def _lay_out_readings(self) -> None:

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from zinnet.ui.language import tr
 from zinnet.ui.plain import plain
@@ -57,6 +57,13 @@ class LargeKeys(QWidget):
             button.clicked.connect(key.do)
             row.addWidget(button, 3 if key.main else 1)
         self.show_these({})
+
+    def put_below(self, bench: QWidget) -> None:
+        """Lie at the foot of a bench that draws its card above them."""
+        column = QVBoxLayout(bench)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addStretch(1)
+        column.addWidget(self)
 
     def show_these(self, said: Mapping[str, str]) -> None:
         """Show those of these names, each saying what it does now."""

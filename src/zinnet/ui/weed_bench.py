@@ -5,10 +5,10 @@ from typing import TYPE_CHECKING
 
 import shapely
 from PySide6.QtCore import QRectF, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QTransform
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QTransform
+from PySide6.QtWidgets import QWidget
 
-from zinnet.layers.weeding import Island, weed_summary
+from zinnet.layers.weeding import Island, hard_to_see, weed_summary
 from zinnet.ui.drawing import draw_card, draw_sign, draw_words, words_height
 from zinnet.ui.garment import fit_into
 from zinnet.ui.language import tr
@@ -24,8 +24,6 @@ if TYPE_CHECKING:
 HUGE, BIG, MIDDLE = 96, 34, 22
 FOOT = 108
 WAYS = ("right", "upper right", "up", "upper left", "left", "lower left", "down", "lower right")
-LIGHT_L, DARK_L = 0.85, 0.2
-"""How light a film is from which on its cuts are hard to see, and how dark."""
 
 
 class WeedBench(QWidget):
@@ -50,10 +48,7 @@ class WeedBench(QWidget):
                 LargeKey("next", tr("Next layer"), (Qt.Key.Key_N,), self.next_layer, "N"),
             )
         )
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addStretch(1)
-        column.addWidget(self.keys)
+        self.keys.put_below(self)
         session.plan_changed.connect(self._follow)
 
     def begin(self, index: int = 0) -> None:
@@ -198,13 +193,8 @@ def _said(weeding: Weeding, from_back: bool) -> list[str]:
 
 def _hint(row: "FilmLayer") -> str:
     """Return how cuts are seen that are hard to see; empty where they are seen easily."""
-    if row.film is None:
-        return ""
-    light = QColor(row.film.colour).lightnessF()
-    if LIGHT_L > light > DARK_L:
-        return ""
-    what = "Pale" if light >= LIGHT_L else "Dark"
-    return f"{what} on {what.lower()}: light from below, a gentle bend, or powder shows the cuts."
+    what = None if row.film is None else hard_to_see(row.film)
+    return f"{what} on {what.lower()}: light from below, a gentle bend, or powder shows the cuts." if what else ""
 
 
 def _how(island: Island, from_back: bool) -> str:

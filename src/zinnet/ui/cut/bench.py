@@ -4,7 +4,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from zinnet.base.units import write_length
 from zinnet.bench.cut_journal import UNREADABLE
@@ -46,10 +46,7 @@ class CutBench(QWidget):
                 LargeKey("next", tr("Next mat"), (Qt.Key.Key_N,), control.go_on, "N"),
             )
         )
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.addStretch(1)
-        column.addWidget(self.keys)
+        self.keys.put_below(self)
         self.setAccessibleName(tr("Cutting at the bench"))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         control.changed.connect(self._follow)
