@@ -38,17 +38,17 @@ from zinnet.nesting.questions import always
 from zinnet.output.plan_json import plan_json
 from zinnet.placement.place import PlacementSpec
 from zinnet.plan.cut_parts import cut_requests
-from zinnet.plan.film_use import film_use
+from zinnet.plan.ledger import film_ledger
 from zinnet.plan.nests import TEST_CUT, film_nests, held_pins, lay_out, nested_mats, pin_of
 from zinnet.plan.trims import trim_list
 from zinnet.shop import questions as job_questions
 from zinnet.shop.costing import Costing
+from zinnet.shop.film_need import missing
 from zinnet.shop.ordered import Ordered
 from zinnet.shop.questions import (
     films_that_do,
     largest_for,
     mats_that_do,
-    missing,
     more_garments,
     scraps_that_do,
 )
@@ -128,14 +128,14 @@ def test_lengths_cut_off_one_roll_follow_one_another():
 
 
 def test_the_use_of_film_adds_up_in_area_and_money():
-    use = film_use(nested(on_shelf(stock(SCRAP, ROLL), copies=10)).plan)
+    use = film_ledger(nested(on_shelf(stock(SCRAP, ROLL), copies=10)).plan)
     (film,) = use.films
-    assert film.taken_mm2 == pytest.approx(film.pieces_mm2 + film.kept_mm2 + film.waste_mm2)
-    assert film.pieces_mm2 == pytest.approx(10 * 60 * 45, rel=1e-6)
-    assert film.cost == pytest.approx((film.taken_mm2 - film.kept_mm2) * 20e-6)
+    assert film.taken_mm2 == pytest.approx(film.on_garments_mm2 + film.kept_mm2 + film.lost_mm2)
+    assert film.on_garments_mm2 == pytest.approx(10 * 60 * 45, rel=1e-6)
+    assert film.used_up == ((20.0, pytest.approx(film.used_up_mm2)),)
     assert use.garments == 10
-    plain = film_use(nested(document_of(BOX, set_copies(3))).plan)
-    assert plain.cost is None
+    plain = film_ledger(nested(document_of(BOX, set_copies(3))).plan)
+    assert plain.films[0].used_up == ((None, pytest.approx(plain.taken_mm2)),), "nothing of it goes on the shelf"
     assert plain.rows_mm2 >= plain.taken_mm2 - 1e-6
 
 
@@ -184,7 +184,7 @@ def test_too_little_film_is_a_stop_with_what_is_missing_and_no_film_says_so():
     assert "film-short" in ids(document)
     (row,) = missing(document.plan)
     assert row.pieces == len(document.plan.nests[0].layout.unplaced)
-    assert row.length_mm > 40
+    assert row.missing_mm > 40
     empty = on_shelf(())
     finding = next(one for one in empty.plan.findings if one.id == "film-short")
     assert "no Cream" in finding.limit or "no cream" in finding.limit.casefold()

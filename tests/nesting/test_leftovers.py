@@ -5,28 +5,45 @@ import pytest
 import shapely
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.ndimage import minimum_filter
 
 from zinnet.geometry.region import Region, as_region
-from zinnet.nesting.leftovers import largest_rectangle, left_of, rectangles_in
-from zinnet.nesting.sheet import Sheet
+from zinnet.nesting.leftovers import largest_rectangle, rectangles_in, useful_parts
 
 
-def test_a_roll_keeps_its_length_beyond_the_cut():
-    roll = Sheet(width_mm=1000, height_mm=300, margin_mm=5, copies=1, kind="roll")
-    left = left_of(roll, [Region([shapely.box(5, 5, 105, 205)])], reach_mm=105)
-    assert left.beyond_mm == pytest.approx(890)
-    assert left.taken_mm2 == pytest.approx(110 * 300)
-    assert left.around_mm2 == pytest.approx(110 * 300 - 100 * 200)
-    assert left.around_mm2 + left.pieces_mm2 == pytest.approx(left.taken_mm2)
+def holds_a_square(region, side_mm):
+    """Tell by pixels of 1 mm, each wholly inside, whether an upright square lies in a region: a check of its own."""
+    left, top, right, bottom = region.bounds
+    xs, ys = np.arange(left, right - 1, 1.0), np.arange(top, bottom - 1, 1.0)
+    if not len(xs) or not len(ys):
+        return False
+    x, y = (part.ravel() for part in np.meshgrid(xs, ys))
+    cells = shapely.box(x, y, x + 1, y + 1)
+    inside = shapely.covers(region, cells).reshape(len(ys), len(xs))
+    side = int(side_mm) - 2
+    return bool(minimum_filter(inside, size=side, mode="constant", cval=False).any())
 
 
-def test_of_a_scrap_all_is_left_but_the_pieces():
-    outline = as_region(shapely.box(0, 0, 200, 100).difference(shapely.box(50, 20, 90, 60)))
-    scrap = Sheet(width_mm=200, height_mm=100, outline=outline, copies=1, kind="scrap")
-    left = left_of(scrap, [Region([shapely.box(100, 10, 150, 60)])], reach_mm=150)
-    assert left.beyond_mm == 0
-    assert left.around_mm2 == pytest.approx(200 * 100 - 40 * 40 - 50 * 50)
-    assert not left.around.intersects(shapely.box(101, 11, 149, 59))
+def test_skeletons_tongues_and_bridges_are_of_no_use_and_the_rest_is():
+    skeleton = shapely.box(0, 0, 300, 200).difference(
+        shapely.union_all([shapely.box(x, y, x + 44, y + 44) for x in range(6, 290, 50) for y in range(6, 190, 50)])
+    )
+    assert useful_parts(as_region(skeleton), least_mm=40) == []
+    two = shapely.union_all([shapely.box(0, 0, 100, 90), shapely.box(100, 30, 200, 50), shapely.box(200, 0, 250, 90)])
+    one, other = useful_parts(as_region(two), least_mm=40)
+    assert sorted((one.area, other.area)) == pytest.approx([50 * 90, 100 * 90], rel=0.02)
+
+
+@given(st.integers(0, 10_000))
+def test_from_each_part_the_least_square_can_be_cut(seed):
+    rng = np.random.default_rng(seed)
+    cut = [shapely.Point(rng.uniform(0, 300, 2)).buffer(rng.uniform(10, 50)) for _ in range(8)]
+    region = as_region(shapely.box(0, 0, 300, 200).difference(shapely.union_all(cut)))
+    parts = useful_parts(region, least_mm=40)
+    for part in parts:
+        assert region.buffer(1e-6).covers(part)
+        assert holds_a_square(part, 40)
+    assert sum(part.area for part in parts) == pytest.approx(shapely.union_all(parts).area)
 
 
 def test_the_largest_rectangle_around_a_hole_is_the_one_worked_out_by_hand():

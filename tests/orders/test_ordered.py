@@ -27,7 +27,7 @@ from zinnet.job.edits import (
 from zinnet.job.order import OrderLine
 from zinnet.job.order_csv import read_order_csv
 from zinnet.output.papers.shopping_list import shopping_csv
-from zinnet.plan.film_use import film_use
+from zinnet.plan.ledger import film_ledger
 from zinnet.shop.costing import Costing
 from zinnet.shop.ordered import Ordered, needs_table
 from zinnet.workshop.blank_stock import BlankItem, BlankStock
@@ -130,7 +130,7 @@ def test_film_that_is_missing_is_a_length_of_roll():
     roll = StockItem(number=1, film="scarlet", kind="roll", width_mm=305, length_mm=200)
     document, order = ordered(stock=(roll,))
     red, blue = order.films
-    use = {one.film: one.taken_mm2 for one in film_use(document.plan).films}
+    use = {one.film: one.taken_mm2 for one in film_ledger(document.plan).films}
     assert red.there_mm2 == pytest.approx(305 * 200)
     assert red.width_mm == 305
     assert red.missing_mm * 305 + red.there_mm2 >= use["scarlet"]

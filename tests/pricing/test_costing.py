@@ -24,7 +24,7 @@ from zinnet.job.edits import (
 from zinnet.job.file import save_job
 from zinnet.layers.weeding import weed_map
 from zinnet.output.papers.quote_sheet import quote_pdf
-from zinnet.plan.film_use import film_use
+from zinnet.plan.ledger import film_ledger
 from zinnet.pressing.recipes import Pressed
 from zinnet.pressing.schedule.tasks import tasks_of
 from zinnet.shop.costing import Costing
@@ -54,7 +54,7 @@ def test_the_guide_adds_up_by_hand():
         exact = Decimal(part.strip()) * Decimal(rate) / Decimal(whole.strip() or 1)
         assert rounded(exact) == Decimal(amount)
         total += Decimal(amount)
-    assert total == Decimal("44.64")
+    assert total == Decimal("44.97")
 
 
 def test_the_example_of_the_guide_is_what_comes_out():
@@ -62,11 +62,17 @@ def test_the_example_of_the_guide_is_what_comes_out():
     priced = costing.priced
     assert [(item.name, str(item.amount)) for item in priced.items] == [(row[0], row[3]) for row in rows_of_the_guide()]
     assert (priced.cost, priced.net, priced.tax, priced.gross) == tuple(
-        map(Decimal, ("44.64", "67.00", "12.73", "79.73"))
+        map(Decimal, ("44.97", "67.50", "12.83", "80.33"))
     )
-    assert [one.price for one in priced.lines] == [Decimal("6.70")]
-    (use,) = film_use(costing.facts).films
-    assert use.taken_mm2 - use.kept_mm2 == pytest.approx(50_000)
+    assert [one.price for one in priced.lines] == [Decimal("6.75")]
+    (use,) = film_ledger(costing.facts).films
+    assert use.on_garments_mm2 == pytest.approx(50_000)
+    assert [round(one / 100) for one in (use.taken_mm2, use.kept_mm2, use.lost_mm2, use.used_up_mm2)] == [
+        874,
+        243,
+        132,
+        632,
+    ]
     assert costing.facts.loads[0].duration().seconds == pytest.approx(20.656, abs=5e-4)
 
 
@@ -76,7 +82,7 @@ def test_every_amount_is_that_of_a_reckoning_of_its_own():
     plan, usual = document.plan, usual_prices()
     priced = Costing(plan, usual).priced
     amounts = {item.name: item.amount for item in priced.items}
-    for use, nest in zip(film_use(plan).films, plan.nests, strict=True):
+    for use, nest in zip(film_ledger(plan).films, plan.nests, strict=True):
         m2 = Decimal(repr((use.taken_mm2 - use.kept_mm2) / 1e6))
         assert amounts.pop(nest.film.name) == rounded(m2 * usual.film_m2)
     assert amounts.pop("Tee") == rounded(5 * usual.blanks["tee"])
@@ -170,12 +176,12 @@ def test_twice_as_many_are_cheaper_and_thrown_away_film_is_named():
 def test_the_quote_reads_back_as_the_plan_says():
     costing = Costing(ten_bags().plan, prices())
     text = pypdfium2.PdfDocument(quote_pdf(costing))[0].get_textpage().get_text_range()
-    for number in ("Tote bag", "10", "6.70", "67.00", "12.73", "79.73"):
+    for number in ("Tote bag", "10", "6.75", "67.50", "12.83", "80.33"):
         assert number in text
     assert "43.64" not in text
     rows = list(csv.reader(io.StringIO(quote_csv(costing))))
-    assert rows[1][:4] == ["Tote bag", "10", "6.70", "67.00"]
-    assert [row[3] for row in rows[2:]] == ["67.00", "12.73", "79.73"]
+    assert rows[1][:4] == ["Tote bag", "10", "6.75", "67.50"]
+    assert [row[3] for row in rows[2:]] == ["67.50", "12.83", "80.33"]
     data = quote_json(costing)
     assert Decimal(data["cost"]) == sum(Decimal(item["amount"]) for item in data["items"])
 

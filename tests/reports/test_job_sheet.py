@@ -20,7 +20,7 @@ from zinnet.job.edits import (
 from zinnet.layers.marks import frame_box
 from zinnet.layers.weeding import weed_map
 from zinnet.output.papers.job_sheet import job_sheet_pdf
-from zinnet.plan.film_use import film_use
+from zinnet.plan.ledger import film_ledger
 from zinnet.shop.costing import Costing
 from zinnet.workshop.price_list import usual_prices
 
@@ -83,8 +83,8 @@ def test_film_mats_settings_and_times_are_the_plans(demo, text):
     for load in demo.plan.loads:
         assert f"{load.films} {load.trims[0].side_down} {load.grip} {load.settings_said} {load.known.source}" in text
         assert write_seconds(load.duration().seconds) in text
-    use = film_use(demo.plan)
-    for area in (use.taken_mm2, use.pieces_mm2, use.kept_mm2, use.waste_mm2):
+    use = film_ledger(demo.plan)
+    for area in (use.taken_mm2, use.on_garments_mm2, use.kept_mm2, use.lost_mm2):
         assert write_area(area) in text
 
 

@@ -16,7 +16,7 @@ from zinnet.job.file import (
     save_job,
     unpacked_job,
 )
-from zinnet.plan.film_use import film_use
+from zinnet.plan.ledger import film_ledger
 from zinnet.pressing.schedule.tasks import tasks_of
 from zinnet.workshop.made import Made, MadeFilm, film_records, months
 from zinnet.workshop.madebook import MOST_PHOTO, MadeBook
@@ -39,9 +39,9 @@ def test_what_a_plan_made_is_written_down_as_it_was_planned(book):
     assert (made.number, made.garments, made.blank) == (1, 3, plan.blank.name)
     assert made.at[:2] == "20"
     assert [film.film for film in made.films] == [nest.film.id for nest in plan.nests]
-    for film, use in zip(made.films, film_use(plan).films, strict=True):
+    for film, use in zip(made.films, film_ledger(plan).films, strict=True):
         assert film.used_mm2 == pytest.approx(use.taken_mm2 - use.kept_mm2)
-        assert film.waste_mm2 == pytest.approx(use.waste_mm2)
+        assert film.waste_mm2 == pytest.approx(use.lost_mm2)
         assert film.heat_c == pytest.approx(160.0)
     hands = sum(3 * task.load("person") for task in tasks_of(plan.presses[0].steps))
     assert made.planned_s == pytest.approx(hands + sum(load.duration().seconds for load in plan.loads))

@@ -6,7 +6,7 @@ from zinnet.blanks.catalogue import blank_kind
 from zinnet.job.file import unpacked_job
 from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
-from zinnet.plan.film_use import film_use
+from zinnet.plan.ledger import film_ledger
 from zinnet.plan.model import Facts
 from zinnet.pressing.schedule.tasks import tasks_of
 from zinnet.workshop.made import Made, MadeFilm
@@ -22,13 +22,13 @@ def made_of(facts: Facts, **said: Any) -> Made:
         if piece.setting is not None
     }
     films = []
-    for use, nest in zip(film_use(facts).films, facts.nests, strict=True):
-        setting = settings.get(nest.film.id)
+    for use in film_ledger(facts).films:
+        setting = settings.get(use.film)
         films.append(
             MadeFilm(
-                film=nest.film.id,
-                used_mm2=max(0.0, use.taken_mm2 - use.kept_mm2),
-                waste_mm2=use.waste_mm2,
+                film=use.film,
+                used_mm2=max(0.0, use.used_up_mm2),
+                waste_mm2=use.lost_mm2,
                 school=setting.recipe.school if setting is not None else "",
                 heat_c=setting.heat_c if setting is not None else None,
                 seconds=setting.full_s if setting is not None else None,

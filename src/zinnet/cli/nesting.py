@@ -120,27 +120,37 @@ def _nest_job(path: Path, out: Path | None, seconds: float | None, steps: int | 
 
 
 def film(job: Annotated[Path, typer.Argument(help="The job file.")], as_json: Json = False) -> None:
-    """Say how much of each film a job takes, what of it ends on garments, what is kept, and what is missing."""
-    from dataclasses import asdict
+    """Say where the film of a job goes: on garments, kept, or lost and how; what it costs, and what is missing."""
+    from decimal import Decimal
 
-    from zinnet.base.units import write_area, write_length
-    from zinnet.output.plan_json import use_json
-    from zinnet.plan.film_use import film_use
-    from zinnet.shop.questions import missing
+    from zinnet.base.units import write_area
+    from zinnet.output.plan_json import ledger_json
+    from zinnet.plan.ledger import film_ledger
+    from zinnet.shop.film_cost import film_costs, not_whole
+    from zinnet.shop.film_need import missing, missing_said
+    from zinnet.workshop.prices import read_prices
 
     plan = reading.nested_job(job).plan
-    use, short = film_use(plan), missing(plan)
+    ledger, short, costs = film_ledger(plan), missing(plan), film_costs(plan, read_prices())
     if as_json:
-        reading.print_json(use_json(use) | {"missing": [asdict(one) for one in short]})
+        lacking = [
+            {"film": one.film.id, "width_mm": one.width_mm, "length_mm": one.missing_mm, "pieces": one.pieces}
+            for one in short
+        ]
+        money = {"cost": float(sum((one.amount for one in costs), Decimal(0))), "missing": lacking}
+        reading.print_json(ledger_json(ledger) | money | {"not_whole": not_whole(plan)})
         return
     unit = plan.job.unit
-    for one in use.films:
-        rows = (("taken", one.taken_mm2), ("on garments", one.pieces_mm2), ("kept", one.kept_mm2))
-        said = ", ".join(f"{write_area(area, unit=unit)} {what}" for what, area in rows)
-        typer.echo(f"{one.film}: {said}")
+    if said := not_whole(plan):
+        typer.echo(said)
+    for one, cost in zip(ledger.films, costs, strict=True):
+        rows = (("taken", one.taken_mm2), ("on garments", one.on_garments_mm2), ("kept", one.kept_mm2))
+        areas = ", ".join(f"{write_area(area, unit=unit)} {what}" for what, area in rows)
+        kinds = ", ".join(f"{write_area(area, unit=unit)} {kind}" for kind, area in one.lost.items() if area >= 1)
+        lost = f"{write_area(one.lost_mm2, unit=unit)} lost" + (f" ({kinds})" if kinds else "")
+        typer.echo(f"{one.name}: {areas}, {lost}; {cost.amount:.2f}")
     for lack in short:
-        long, wide = write_length(lack.length_mm, unit=unit), write_length(lack.width_mm, unit=unit)
-        typer.echo(f"{lack.film}: {long} of a roll {wide} wide are missing, for {lack.pieces} pieces")
+        typer.echo(f"{lack.film.name}: {missing_said(lack, unit)} missing")
 
 
 def sources_of(

@@ -49,10 +49,10 @@ def order(
     if as_json:
         reading.print_json(order_json(ordered, today))
         return
-    for what, needed, there, missing in needs_table(ordered):
-        typer.echo(f"{what:<34} {needed:>12} {there:>12}  {missing}")
     for remark in ordered.remarks:
         typer.echo(remark)
+    for what, needed, there, missing in needs_table(ordered):
+        typer.echo(f"{what:<34} {needed:>12} {there:>12}  {missing}")
     typer.echo(ordered.due_said(today))
 
 

@@ -45,6 +45,8 @@ def quote(
     if as_json:
         reading.print_json(quote_json(costing))
         return
+    if costing.not_whole:
+        typer.echo(costing.not_whole)
     priced, money = costing.priced, costing.prices.currency
     for item in priced.items:
         typer.echo(f"{item.amount:>10}  {item.name}: {item.basis}")

@@ -139,9 +139,9 @@ def cut(
     ] = None,
 ) -> None:
     """Take what a job used off the shelf, put what is left on it, and print the number of the cut."""
-    from zinnet.machines.cutters import room
+    from zinnet.plan.ledger import left_of
     from zinnet.plan.trims import loads_cut
-    from zinnet.workshop.after_cut import KEEPS, changes, leftovers
+    from zinnet.workshop.after_cut import KEEPS, changes
 
     chosen = None if keep is None else keep.replace("-", " ")
     if chosen is not None and chosen not in KEEPS:
@@ -150,7 +150,7 @@ def cut(
     loads = loads_cut(document.plan.mats)
     if not loads:
         raise ZinnetError(f"Nothing of {job} is cut from the shelf; plan it so first.")
-    left = leftovers(loads, least_mm=room().least_kept_mm)
+    left = left_of(loads)
     keeps: Any = {} if chosen is None else dict.fromkeys(range(len(left)), chosen)
     typer.echo(_stock().cut(document.job.title, changes(loads, left, keeps)))
 

@@ -1,14 +1,11 @@
 """What is left of film when the pieces are cut: as it is, or the rectangles that it can be trimmed to."""
 
-from dataclasses import dataclass
-
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 from shapely.geometry import box
 
-from zinnet.geometry.region import EMPTY, Region, as_region, union, without
-from zinnet.nesting.sheet import Sheet, film_of
+from zinnet.geometry.region import Region, common, without
 
 CELLS = 120
 """How finely a leftover is looked over for rectangles, along its longer side."""
@@ -16,50 +13,26 @@ CLOSE_MM = 0.02
 Box = tuple[float, float, float, float]
 
 
-@dataclass(frozen=True)
-class Left:
-    """What is left of one sheet, in its own coordinates: the roll beyond the cut, and what is around the pieces.
+def useful_parts(region: Region, *, least_mm: float) -> list[Region]:
+    """Return the parts of a region that something can still be cut from, each a region of one part.
 
-    ``beyond_mm`` is the length of roll that was never taken; ``around`` is the region left of what was taken.
-    """
-
-    taken_mm2: float
-    pieces_mm2: float
-    beyond_mm: float
-    around: Region
-
-    @property
-    def around_mm2(self) -> float:
-        """How much film is left around the pieces."""
-        return float(self.around.area)
-
-
-def left_of(sheet: Sheet, pieces: list[Region], *, reach_mm: float) -> Left:
-    """Return what is left of a sheet after the cut; a roll is cut straight off at ``reach_mm`` and its margin.
+    What is narrower than ``least_mm`` is cut off: a tongue, a bridge, the skeleton between pieces. Of what is left a
+    part counts if a square with sides of ``least_mm`` lies in it.
 
     Parameters
     ----------
-    sheet : Sheet, mm
-        The film before the cut.
-    pieces : regions, mm
-        Where they lay on it.
-    reach_mm : float, mm
-        How far along x they reach.
-
-    Returns
-    -------
-    Left, mm
-        The rest of a roll, or the scrap with its outline.
+    region : Region, mm
+        What is left.
+    least_mm : float, mm
+        How narrow film may be to be of use.
     """
-    film = film_of(sheet)
-    if sheet.kind == "roll":
-        end = min(sheet.width_mm, reach_mm + sheet.margin_mm)
-        taken = as_region(shapely.intersection(film, box(-1, -1, end, sheet.height_mm + 1)))
-        beyond = sheet.width_mm - end
-    else:
-        taken, beyond = film, 0.0
-    cut = union(pieces) if pieces else EMPTY
-    return Left(float(taken.area), float(cut.area), beyond, without(taken, cut))
+    reach = least_mm / 2 - CLOSE_MM
+    core = shapely.buffer(region, -reach, quad_segs=8)
+    if core.is_empty:
+        return []
+    opened = common(region, shapely.buffer(core, reach, join_style="mitre", mitre_limit=1.5))
+    parts = [Region([part]) for part in opened.geoms]
+    return [part for part in parts if rectangles_in(part, least_mm=least_mm, most=1)]
 
 
 def rectangles_in(region: Region, *, least_mm: float, most: int = 3) -> list[Box]:

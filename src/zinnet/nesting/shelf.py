@@ -74,6 +74,14 @@ def fits(piece: Piece, task: NestTask) -> bool:
     return any(min(sheet.inner) > 0 and best_turn(piece, *sheet.inner) is not None for sheet in task.sheets)
 
 
+def least_width(piece: Piece) -> float:
+    """Return how wide film must be at least to hold the piece at one of its turns, its length along the film, in mm."""
+    allowed = piece.allowed_turns or tuple(float(angle) for angle in range(0, 360, 5))
+    hull = shapely.convex_hull(piece.region)
+    boxes = [moved(hull, turn(angle)).bounds for angle in allowed]
+    return float(min(box[3] - box[1] for box in boxes))
+
+
 @stage(most=2048)
 def best_turn(piece: Piece, width: float, height: float) -> tuple[float, Box] | None:
     """Return the allowed turn (deg) at which the piece fits and reaches least along x, and its box then."""

@@ -13,8 +13,8 @@ from zinnet.layers.weeding import weed_summary
 from zinnet.output.stack_json import stack_json
 from zinnet.placement.place import edge_distances
 from zinnet.placement.propose import Proposal
-from zinnet.plan.film_use import JobUse, film_use
 from zinnet.plan.fitted import FittedDesign, Garment
+from zinnet.plan.ledger import JobLedger, film_ledger
 from zinnet.plan.loading import LoadedMat
 from zinnet.plan.model import Plan
 from zinnet.plan.nests import NestedMat
@@ -41,7 +41,7 @@ def plan_json(plan: Plan) -> dict[str, Any]:
         "compositions": [composition_json(garment, composed) for garment, composed in plan.composed],
         "mats": [_mat_json(plan, load, mat) for load, mat in _by_number(plan)],
         "trims": [trim_json(trim) for trim in plan.trims],
-        "film_use": use_json(film_use(plan)),
+        "film_use": ledger_json(film_ledger(plan)),
         "unplaced": [name for nest in plan.nests if nest.layout for name in nest.layout.unplaced],
         "stops": [finding.id for finding in plan.open_stops],
     }
@@ -251,27 +251,27 @@ def trim_json(trim: Trim) -> dict[str, Any]:
     }
 
 
-def use_json(use: JobUse) -> dict[str, Any]:
-    """Return the use of film in numbers, areas in mm2."""
+def ledger_json(ledger: JobLedger) -> dict[str, Any]:
+    """Return where the film goes in numbers, areas in mm2: what is taken is on garments, kept or lost."""
     return {
         "films": [
             {
                 "film": film.film,
                 "taken_mm2": film.taken_mm2,
                 "whole_mm2": film.whole_mm2,
-                "pieces_mm2": film.pieces_mm2,
+                "on_garments_mm2": film.on_garments_mm2,
                 "kept_mm2": film.kept_mm2,
-                "waste_mm2": film.waste_mm2,
+                "lost_mm2": film.lost_mm2,
+                "lost": dict(film.lost),
                 "rows_mm2": film.rows_mm2,
-                "cost": film.cost,
             }
-            for film in use.films
+            for film in ledger.films
         ],
-        "garments": use.garments,
-        "taken_mm2": use.taken_mm2,
-        "waste_mm2": use.waste_mm2,
-        "rows_mm2": use.rows_mm2,
-        "cost": use.cost,
+        "garments": ledger.garments,
+        "short": ledger.short,
+        "taken_mm2": ledger.taken_mm2,
+        "lost_mm2": ledger.lost_mm2,
+        "rows_mm2": ledger.rows_mm2,
     }
 
 

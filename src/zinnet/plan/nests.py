@@ -122,9 +122,14 @@ class NestedMat:
         return float(sum(self.nest.part(one.piece).region.area for one in self.layout.placed))
 
     @property
+    def reach_mm(self) -> float:
+        """How much of the film's length is taken: up to the last piece and the margin behind it."""
+        return min(self.sheet.width_mm, self.layout.used_length_mm + self.sheet.margin_mm)
+
+    @property
     def use(self) -> float:
-        """The share of the film up to the used length that ends on a garment."""
-        return self.film_mm2 / (self.layout.used_length_mm * self.sheet.height_mm)
+        """The share of the film taken that the pieces are made of."""
+        return self.film_mm2 / (self.reach_mm * self.sheet.height_mm)
 
 
 @dataclass(frozen=True)

@@ -119,10 +119,9 @@ def _trims(mats: tuple[NestedMat, ...], share: bool) -> tuple[Trim, ...]:
 
 def _trimmed(mat: NestedMat, taken: dict[int, float]) -> tuple[Box, bool]:
     """Return the rectangle of film that the mat takes, in the film's coordinates, and whether that is all of it."""
-    reach = min(mat.sheet.width_mm, mat.layout.used_length_mm + mat.sheet.margin_mm)
     item = mat.item
     if item is None:
-        return (0.0, 0.0, reach, mat.sheet.height_mm), False
+        return (0.0, 0.0, mat.reach_mm, mat.sheet.height_mm), False
     if item.kind == "roll" and not mat.sheet.turned:
         start = taken.get(item.number, 0.0)
         length = load_of(mat, item).taken_mm

@@ -8,12 +8,11 @@ from functools import cached_property
 
 from zinnet.base.units import write_seconds
 from zinnet.blanks.catalogue import blank_kind
-from zinnet.films.catalogue import Film
-from zinnet.plan.film_use import film_use
 from zinnet.plan.model import Facts
 from zinnet.pressing.recipes import Pressed
 from zinnet.pressing.schedule.model import Task
 from zinnet.pressing.schedule.tasks import tasks_of
+from zinnet.shop.film_cost import FilmCost, film_costs, not_whole
 from zinnet.shop.sums import (
     Item,
     Line,
@@ -72,21 +71,22 @@ class Costing:
         items = (*material, *self._hours(), *self._machines(), *self._misprints(material))
         return price(tuple(item for item in items if item.amount), self.lines, mark_up, tax)
 
-    def film_m2(self, film: Film) -> Decimal:
-        """Return what a square metre of a film costs: as its own row says, else as films usually do."""
-        return self.prices.film_m2 if film.price_m2 is None else Decimal(str(film.price_m2))
+    @cached_property
+    def films(self) -> tuple[FilmCost, ...]:
+        """What each film costs."""
+        return film_costs(self.facts, self.prices)
+
+    @cached_property
+    def not_whole(self) -> str:
+        """What is missing of a job that is not planned whole, in a sentence; of one that is, nothing."""
+        return not_whole(self.facts)
 
     # what goes into it
 
     def _films(self) -> Iterator[Item]:
         """Film by what is used up: what is taken and not put back; its waste is shared by area."""
-        for use, nest in zip(film_use(self.facts).films, self.facts.nests, strict=True):
-            used_m2 = (use.taken_mm2 - use.kept_mm2) / SCALE
-            price_m2 = self.film_m2(nest.film)
-            amount = Decimal(str(use.cost)) if use.cost is not None else price_m2 * _decimal(used_m2)
-            each = "of the shelf's own price" if use.cost is not None else f"at {price_m2:.2f} a m²"
-            basis = f"{used_m2 * 10_000:.0f} cm² used up, {use.waste_mm2 / 100:.0f} cm² of it waste, {each}"
-            yield Item("film", nest.film.name, basis, to_cent(amount), self._areas(nest.film.id))
+        for cost in self.films:
+            yield Item("film", cost.ledger.name, cost.basis, cost.amount, self._areas(cost.ledger.film))
 
     def _areas(self, film: str | None = None) -> tuple[Fraction, ...]:
         """Return how much of a film, or of all, ends on the garments of each line, in mm2."""

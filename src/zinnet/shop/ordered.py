@@ -9,27 +9,22 @@ from functools import cached_property
 from typing import Any
 
 from zinnet.base.units import (
-    Unit,
     write_area,
-    write_length,
     write_seconds,
 )
 from zinnet.blanks.catalogue import blank_kind, size_of, sizes
 from zinnet.blanks.cloth_colours import colour_called
-from zinnet.films.catalogue import Film
 from zinnet.job.order import OrderLine
-from zinnet.plan.film_use import film_use
 from zinnet.plan.model import Facts
 from zinnet.plan.press_cards import quick_schedule
 from zinnet.plan.presses import day_before, day_before_said
 from zinnet.plan.run_garments import by_size
 from zinnet.pressing.schedule.tasks import team_of
 from zinnet.shop.costing import HOUR_S, Costing
-from zinnet.shop.questions import missing
+from zinnet.shop.film_cost import film_price_m2
+from zinnet.shop.film_need import FilmNeed, film_needs, missing_said
 from zinnet.workshop.price_list import to_cent
 
-ROUND_MM = 10.0
-"""Film is bought in lengths rounded up to so much."""
 SCALE = 1_000_000
 
 
@@ -51,23 +46,6 @@ class GarmentNeed:
         """Kind, size and colour in words."""
         colour = self.line.name or colour_called(self.line.colour)
         return f"{blank_kind(self.kind).name}, {sizes()[self.line.size].name}, {colour}"
-
-
-@dataclass(frozen=True)
-class FilmNeed:
-    """A film: what the mats take and what is on the shelf (mm2), and how much of a roll of a width is missing.
-
-    ``exact`` says that pieces were nested on the shelf itself; else areas are compared. ``price_m2`` is what a square
-    metre of it costs.
-    """
-
-    film: str
-    taken_mm2: float
-    there_mm2: float
-    width_mm: float
-    missing_mm: float
-    exact: bool
-    price_m2: Decimal
 
 
 @dataclass(frozen=True)
@@ -115,14 +93,16 @@ class Ordered:
 
     @property
     def remarks(self) -> tuple[str, ...]:
-        """Where the job does not make what was ordered, in words."""
+        """Where the job is not whole, or does not make what was ordered, in words."""
         made = {one.size or size_of(self.facts.job.blank): one.copies for one in self.facts.garments}
         asked = self.facts.job.order.counts()
-        return tuple(
+        counts = (
             f"Size {sizes()[size].name}: {asked.get(size, 0)} ordered, the job makes {made.get(size, 0)}."
             for size in dict.fromkeys((*asked, *made))
             if asked and asked.get(size, 0) != made.get(size, 0)
         )
+        short = self.costing.not_whole if self.facts.is_nested else ""
+        return (*([short] if short else []), *counts)
 
     @cached_property
     def garments(self) -> tuple[GarmentNeed, ...]:
@@ -139,30 +119,7 @@ class Ordered:
     @cached_property
     def films(self) -> tuple[FilmNeed, ...]:
         """Each film against the shelf."""
-        facts = self.facts
-        if not facts.is_nested:
-            return ()
-        exact = facts.job.nesting.from_shelf
-        taken: dict[str, float] = {}
-        for use in film_use(facts).films:
-            taken[use.film] = taken.get(use.film, 0.0) + use.taken_mm2
-        short: dict[str, float] = {}
-        for one in missing(facts) if exact else ():
-            short[one.film] = short.get(one.film, 0.0) + one.length_mm
-        found = []
-        for film in dict.fromkeys(nest.film for nest in facts.nests):
-            there = sum(item.area_mm2 for item in facts.shelf if item.film == film.id)
-            width = self._roll_mm(film)
-            length = short.get(film.name, 0.0) if exact else max(0.0, taken[film.id] - there) / width
-            rounded = math.ceil(length / ROUND_MM - 1e-9) * ROUND_MM
-            found.append(FilmNeed(film.name, taken[film.id], there, width, rounded, exact, self.costing.film_m2(film)))
-        return tuple(found)
-
-    def _roll_mm(self, film: Film) -> float:
-        """Return how wide the film is bought: as its widest roll on the shelf, else as it is sold, else as the mat."""
-        mat = self.facts.workshop.machines.mat(self.facts.job.nesting.mat)
-        rolls = [one.width_mm for one in self.facts.shelf if one.film == film.id and one.kind == "roll"]
-        return max(rolls, default=film.roll_mm or min(mat.width_mm, mat.height_mm))
+        return film_needs(self.facts)
 
     @cached_property
     def shopping(self) -> tuple[Bought, ...]:
@@ -177,8 +134,9 @@ class Ordered:
                 yield Bought(need.in_words, str(need.to_buy), to_cent(each * need.to_buy))
         for film in self.films:
             if film.missing_mm:
-                cost = film.price_m2 * Decimal(repr(film.missing_mm * film.width_mm / SCALE))
-                yield Bought(film.film, _roll_said(film, unit), to_cent(cost))
+                price_m2 = film_price_m2(film.film, prices)
+                cost = price_m2 * Decimal(repr(film.missing_mm * film.width_mm / SCALE))
+                yield Bought(film.film.name, missing_said(film, unit), to_cent(cost))
 
     # the calendar
 
@@ -245,9 +203,9 @@ def needs_table(ordered: Ordered) -> list[tuple[str, str, str, str]]:
     unit = ordered.facts.job.unit
     rows = [(one.in_words, str(one.line.count), str(one.there), str(one.to_buy or "")) for one in ordered.garments]
     for film in ordered.films:
-        missing_said = _roll_said(film, unit) if film.missing_mm else ""
+        lacking = missing_said(film, unit) if film.missing_mm else ""
         taken, there = (write_area(area, unit=unit) for area in (film.taken_mm2, film.there_mm2))
-        rows.append((film.film, taken, there, missing_said))
+        rows.append((film.film.name, taken, there, lacking))
     return rows
 
 
@@ -260,7 +218,7 @@ def order_json(ordered: Ordered, today: datetime.date) -> dict[str, Any]:
         "garments": [one.line.model_dump() | {"there": one.there, "to_buy": one.to_buy} for one in ordered.garments],
         "films": [
             {
-                "film": one.film,
+                "film": one.film.name,
                 "taken_mm2": round(one.taken_mm2, 1),
                 "there_mm2": round(one.there_mm2, 1),
                 "roll_mm": one.width_mm,
@@ -278,12 +236,6 @@ def order_json(ordered: Ordered, today: datetime.date) -> dict[str, Any]:
         "said": ordered.due_said(today),
         "remarks": list(ordered.remarks),
     }
-
-
-def _roll_said(film: FilmNeed, unit: Unit) -> str:
-    length = write_length(film.missing_mm, unit=unit)
-    by = "" if film.exact else " (by area)"
-    return f"{length} of a roll {write_length(film.width_mm, unit=unit)} wide{by}"
 
 
 def _days(count: int) -> str:

@@ -9,12 +9,12 @@ import shapely
 from zinnet.base.errors import NestError
 from zinnet.films.catalogue import Film, by_nearness, kind_of
 from zinnet.geometry.region import Region
-from zinnet.machines.cutters import Mat, room
+from zinnet.machines.cutters import Mat
 from zinnet.nesting.mat_sheets import sheet_on
 from zinnet.nesting.model import NestTask, Piece
-from zinnet.nesting.questions import GoesOn, all_fit, always, how_many_more, largest_size, missing_length
+from zinnet.nesting.questions import GoesOn, all_fit, always, how_many_more, largest_size
 from zinnet.nesting.running import NestRun
-from zinnet.plan.film_use import taken_by
+from zinnet.plan.ledger import taken_by
 from zinnet.plan.model import Facts
 from zinnet.plan.nests import TEST_CUT, FilmNest, edges_of
 from zinnet.workshop.stock import StockItem
@@ -63,16 +63,6 @@ class MatAnswer:
     loads: int
     taken_mm2: float
     cost: float | None
-
-
-@dataclass(frozen=True)
-class Missing:
-    """How much of a roll of a width the pieces need that found no room."""
-
-    film: str
-    width_mm: float
-    length_mm: float
-    pieces: int
 
 
 def more_garments(facts: Facts, *, goes_on: GoesOn = always) -> tuple[MoreGarments, ...]:
@@ -155,20 +145,6 @@ def largest_for(facts: Facts, *, goes_on: GoesOn = always) -> float:
     if not factors:
         raise NestError("There is no film to ask about; open artwork, or put film on the shelf.")
     return min(factors)
-
-
-def missing(facts: Facts) -> tuple[Missing, ...]:
-    """Return what is missing of each film, in length of its widest roll, else of one as wide as the mat."""
-    found = []
-    for nest in facts.nests:
-        if nest.layout is None or not nest.layout.unplaced:
-            continue
-        rolls = [item.width_mm for item in facts.shelf if item.film == nest.film.id and item.kind == "roll"]
-        mat = facts.workshop.machines.mat(facts.job.nesting.mat)
-        width = max(rolls, default=min(mat.width_mm, mat.height_mm))
-        length = missing_length(nest.task, nest.layout, width, margin_mm=room().edge_mm)
-        found.append(Missing(nest.film.name, width, length, len(nest.layout.unplaced)))
-    return tuple(found)
 
 
 def scraps_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[ScrapAnswer]:

@@ -7,7 +7,6 @@ from fractions import Fraction
 from typing import Any
 
 from zinnet.base.csv_text import written_csv
-from zinnet.plan.film_use import film_use
 from zinnet.shop.costing import Costing
 from zinnet.shop.sums import Item, Line, price
 from zinnet.workshop.price_list import to_cent
@@ -33,16 +32,12 @@ def savings(costing: Costing) -> tuple[Saving, ...]:
 
 
 def _of_material(costing: Costing) -> Iterator[Saving]:
-    items = {item.name: item for item in costing.priced.items if item.kind == "film"}
-    for use, nest in zip(film_use(costing.facts).films, costing.facts.nests, strict=True):
-        item = items.get(nest.film.name)
-        used = use.taken_mm2 - use.kept_mm2
-        if item is None or used <= 0:
+    for cost in costing.films:
+        ledger = cost.ledger
+        if ledger.used_up_mm2 <= 0:
             continue
-        amount = to_cent(item.amount * Decimal(repr(use.waste_mm2 / used)))
-        yield Saving(
-            f"{nest.film.name}: film that is thrown away; nest longer, turn pieces, or keep what is left", amount
-        )
+        amount = to_cent(cost.amount * Decimal(repr(float(ledger.lost_mm2 / ledger.used_up_mm2))))
+        yield Saving(f"{ledger.name}: film that is thrown away; nest longer, turn pieces, or keep what is left", amount)
     misprints = costing.priced.of_kind("misprints")
     yield Saving("half as many misprints: a test cut and a test press for each new film", to_cent(misprints / 2))
 
@@ -67,8 +62,9 @@ def quote_csv(costing: Costing) -> str:
     priced = costing.priced
     lines = [(one.line.name, one.line.count, one.price, one.total, "") for one in priced.lines]
     sums = (("net", priced.net), (f"tax {priced.tax_percent:f} %", priced.tax), ("gross", priced.gross))
+    warned = [(costing.not_whole, "", "", "", "")] if costing.not_whole else []
     return written_csv(
-        [(*HEAD, costing.prices.currency), *lines, *((name, "", "", amount, "") for name, amount in sums)]
+        [*warned, (*HEAD, costing.prices.currency), *lines, *((name, "", "", amount, "") for name, amount in sums)]
     )
 
 
@@ -77,6 +73,7 @@ def quote_json(costing: Costing) -> dict[str, Any]:
     priced = costing.priced
     return {
         "title": costing.facts.job.title,
+        "not_whole": costing.not_whole,
         "currency": costing.prices.currency,
         "prices": costing.prices.source,
         "items": [

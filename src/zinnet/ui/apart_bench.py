@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 from zinnet.base.units import write_length
 from zinnet.nesting.sheet import film_of
 from zinnet.plan.cut_apart import mats_apart
-from zinnet.plan.film_use import left_of_mats
+from zinnet.plan.ledger import left_of_mats
 from zinnet.ui.aside import Aside
 from zinnet.ui.cut.mat_drawing import draw_bed, mat_world
 from zinnet.ui.drawing import draw_card, draw_label, draw_sign, draw_words, fitting_size, mark_on, pen

@@ -10,7 +10,7 @@ import shapely
 from zinnet.geometry.region import Region, as_region, common, union, without
 from zinnet.geometry.transform import moved, shift
 from zinnet.machines.cutters import room
-from zinnet.nesting.leftovers import rectangles_in
+from zinnet.nesting.leftovers import rectangles_in, useful_parts
 from zinnet.nesting.sheet import Sheet, film_of
 from zinnet.workshop.stock import Change, StockItem
 from zinnet.workshop.stock_sheets import to_film
@@ -38,16 +38,32 @@ class CutLoad:
 
 @dataclass(frozen=True, eq=False)
 class Leftover:
-    """What is left of one piece of film, in the film's own coordinates, and what it is worth keeping as.
+    """What can be used again of one piece of film, in the film's own coordinates, and what it is worth keeping as.
 
-    ``taken_mm2`` is the film that was taken from the shelf for it, ``cut_mm2`` what was cut out.
+    ``taken`` is the film that was taken from the shelf for its ``loads``. ``parts`` are what is left when
+    the pieces are cut out with their trimmed carriers, each large enough to cut something from; all else is lost.
     """
 
     item: StockItem
-    taken_mm2: float
-    cut_mm2: float
-    region: Region
+    taken: Region
+    loads: tuple[CutLoad, ...]
+    parts: tuple[Region, ...]
     rectangles: tuple[tuple[float, float, float, float], ...]
+
+    @property
+    def taken_mm2(self) -> float:
+        """How much film was taken from the shelf."""
+        return float(self.taken.area)
+
+    @property
+    def cut_mm2(self) -> float:
+        """How much was cut out."""
+        return float(sum(load.cut.area for load in self.loads))
+
+    @property
+    def region(self) -> Region:
+        """All that can be used again."""
+        return Region([polygon for part in self.parts for polygon in part.geoms])
 
     @property
     def usual(self) -> Keep:
@@ -58,7 +74,7 @@ class Leftover:
         """Return what is put on the shelf."""
         if keep == "rectangles":
             return tuple(self._rectangle(box) for box in self.rectangles)
-        return (self._scrap(),) if keep == "as it is" and not self.region.is_empty else ()
+        return tuple(self._scrap(part) for part in self.parts) if keep == "as it is" else ()
 
     def kept_mm2(self, keep: Keep) -> float:
         """Return how much film is kept."""
@@ -68,35 +84,39 @@ class Leftover:
         left, top, right, bottom = box
         return _new(self.item, kind="sheet", length_mm=right - left, width_mm=bottom - top, outline=None)
 
-    def _scrap(self) -> StockItem:
-        left, top, right, bottom = self.region.bounds
-        outline = moved(self.region, shift(-left, -top))
+    def _scrap(self, part: Region) -> StockItem:
+        left, top, right, bottom = part.bounds
+        outline = moved(part, shift(-left, -top))
         return _new(self.item, kind="scrap", length_mm=right - left, width_mm=bottom - top, outline=outline)
 
 
-def leftovers(loads: Sequence[CutLoad], *, least_mm: float) -> tuple[Leftover, ...]:
-    """Return what is left of every piece of film that was cut; rectangles narrower than ``least_mm`` are waste.
+def leftovers(loads: Sequence[CutLoad], *, least_mm: float, trim_mm: float = 0.0) -> tuple[Leftover, ...]:
+    """Return what is left of every piece of film that was cut.
 
     Loads of one sheet or scrap are one piece of film; each load of a roll is cut off it.
+
+    Parameters
+    ----------
+    loads
+        What was cut.
+    least_mm : float, mm
+        How narrow film may be to be of use: the rest is waste.
+    trim_mm : float, mm
+        How much of its carrier a piece takes with it on all sides; what lies in its counters goes with it too.
     """
-    found = []
-    for item, together in _pieces_of_film(loads):
-        taken = union([_taken(load) for load in together])
-        if item.kind != "roll":
-            taken = film_of(item.sheet(0.0))
-        cut = union([moved(load.cut, to_film(load.sheet, item)) for load in together])
-        rest = without(taken, cut) if item.spoiled is None else without(without(taken, cut), item.spoiled)
-        kept = as_region(shapely.MultiPolygon([part for part in rest.geoms if part.area >= room().speck_mm2]))
-        found.append(
-            Leftover(
-                item,
-                float(taken.area),
-                float(common(cut, taken).area),
-                kept,
-                tuple(rectangles_in(kept, least_mm=least_mm)),
-            )
-        )
-    return tuple(found)
+    return tuple(_left_of(item, tuple(together), least_mm, trim_mm) for item, together in _pieces_of_film(loads))
+
+
+def _left_of(item: StockItem, loads: tuple[CutLoad, ...], least_mm: float, trim_mm: float) -> Leftover:
+    taken = film_of(item.sheet(0.0)) if item.kind != "roll" else union([_taken(load) for load in loads])
+    out = [
+        moved(shapely.Polygon(part.exterior), to_film(load.sheet, item)) for load in loads for part in load.cut.geoms
+    ]
+    trimmed = shapely.union_all([shapely.buffer(one, trim_mm, quad_segs=4) for one in out])
+    rest = without(taken, trimmed) if item.spoiled is None else without(without(taken, trimmed), item.spoiled)
+    parts = useful_parts(rest, least_mm=least_mm)
+    boxes = rectangles_in(Region([one for part in parts for one in part.geoms]), least_mm=least_mm)
+    return Leftover(item, taken, loads, tuple(parts), tuple(boxes))
 
 
 def changes(

@@ -9,10 +9,10 @@ from zinnet.output.papers.loaded import LoadedPicture
 from zinnet.output.papers.pages import WIDTH, Paper
 from zinnet.output.papers.worn import WornPicture
 from zinnet.plan.check_list import name_lines
-from zinnet.plan.film_use import film_use
 from zinnet.plan.findings.model import Finding
 from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.in_hand import hands_of
+from zinnet.plan.ledger import film_ledger
 from zinnet.plan.loading import LoadedMat
 from zinnet.plan.model import Facts
 from zinnet.plan.presses import GarmentPress
@@ -177,12 +177,13 @@ def _list_mats(sheet: Paper, facts: Facts) -> None:
         widths=(26, 84, 125, 128, 38, 50, 54),
         ticks=True,
     )
-    use = film_use(facts)
+    use = film_ledger(facts)
     taken, worn, kept, waste = (
-        write_area(area, unit=facts.job.unit) for area in (use.taken_mm2, use.pieces_mm2, use.kept_mm2, use.waste_mm2)
+        write_area(area, unit=facts.job.unit)
+        for area in (use.taken_mm2, use.on_garments_mm2, use.kept_mm2, use.lost_mm2)
     )
     mats = _counted(len(facts.mats), "mat")
-    sheet.say(f"{mats}; {taken} taken, {worn} on garments, {kept} kept, {waste} waste.")
+    sheet.say(f"{mats}; {taken} taken, {worn} on garments, {kept} kept, {waste} lost.")
     sheet.under("On the machine")
     rows = dict.fromkeys(
         (load.films, load.trims[0].side_down, load.grip, load.settings_said, shown_source(load.known.source))
@@ -278,6 +279,8 @@ def _list_costs(sheet: Paper, costing: Costing) -> None:
         ("Cost in all", f"for {_counted(sum(line.count for line in costing.lines), 'garment')}", f"{priced.cost:.2f}")
     )
     sheet.under("Time and cost")
+    if costing.not_whole:
+        sheet.say(costing.not_whole)
     sheet.table(("What", "Basis", money), rows, widths=(120, 325, 78), right=(2,))
 
 

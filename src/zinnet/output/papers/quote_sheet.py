@@ -9,6 +9,8 @@ def quote_pdf(costing: Costing) -> bytes:
     priced, money = costing.priced, costing.prices.currency
     sheet = Paper(f"Quote: {costing.facts.job.title}")
     sheet.head(f"Quote: {costing.facts.job.title}")
+    if costing.not_whole:
+        sheet.say(costing.not_whole)
     count = sum(line.count for line in costing.lines)
     films = ", ".join(nest.film.name for nest in costing.facts.nests)
     sheet.say(f"{count} garments; films: {films}.")

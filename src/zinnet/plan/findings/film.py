@@ -12,8 +12,8 @@ from zinnet.job.edits import (
 )
 from zinnet.machines.cutters import room
 from zinnet.nesting.shelf import best_turn
-from zinnet.plan.film_use import left_of_mats
 from zinnet.plan.findings.model import Finding, Place, found
+from zinnet.plan.ledger import left_of_mats
 from zinnet.plan.model import Facts
 from zinnet.plan.nests import TEST_CUT, FilmNest, NestedMat, held_pins
 

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QComboBox, QGridLayout, QHBoxLayout, QPushButton, 
 from zinnet.base.units import write_area, write_length
 from zinnet.job.edits import record_cut, take_back_cut
 from zinnet.machines.cutters import room
-from zinnet.plan.film_use import left_of_mats
+from zinnet.plan.ledger import left_of_mats
 from zinnet.plan.trims import loads_cut
 from zinnet.ui.card_page import CardList, CardPage, FilmPicture, light_card, small
 from zinnet.ui.language import tr
@@ -138,10 +138,11 @@ class AfterCutPage(CardPage):
         unit = self.session.job.unit
         taken, cut = write_area(left.taken_mm2, unit=unit), write_area(left.cut_mm2, unit=unit)
         rest = write_area(left.region.area, unit=unit)
+        lost = write_area(left.taken_mm2 - left.cut_mm2 - left.region.area, unit=unit)
         if not left.rectangles:
             least = write_length(room().least_kept_mm, unit=unit)
-            return f"{taken} taken, {cut} cut out; what is left is narrower than {least} everywhere"
-        return f"{taken} taken, {cut} cut out, {rest} left around the pieces"
+            return f"{taken} taken, {cut} cut out; what is left is narrower than {least} everywhere: {lost} are lost"
+        return f"{taken} taken, {cut} cut out, {rest} can be used again, {lost} are lost"
 
     def _cut_card(self, number: int, at: str, job: str) -> QWidget:
         card = light_card()

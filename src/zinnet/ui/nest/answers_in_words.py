@@ -4,11 +4,11 @@ from typing import TYPE_CHECKING
 
 from zinnet.base.units import Unit, write_area, write_length
 from zinnet.films.catalogue import in_words
+from zinnet.shop.film_need import missing, missing_said
 from zinnet.shop.questions import (
     films_that_do,
     largest_for,
     mats_that_do,
-    missing,
     more_garments,
     scraps_that_do,
 )
@@ -50,11 +50,7 @@ def missing_film(facts: "Facts", goes_on: "GoesOn", unit: Unit) -> str:
     rows = missing(facts)
     if not rows:
         return "Nothing is missing: every piece has its place."
-    return " ".join(
-        f"{row.film}: {write_length(row.length_mm, unit=unit)} of a roll {write_length(row.width_mm, unit=unit)} wide, "
-        f"for {row.pieces} pieces."
-        for row in rows
-    )
+    return " ".join(f"{row.film.name}: {missing_said(row, unit)}." for row in rows)
 
 
 def scraps(facts: "Facts", goes_on: "GoesOn", unit: Unit) -> str:

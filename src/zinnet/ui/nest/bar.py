@@ -1,15 +1,18 @@
 """The foot of the mats: how much film is used, how the nest goes on, and what can be done."""
 
+from decimal import Decimal
 from typing import TYPE_CHECKING
 
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from zinnet.base.units import Unit, write_area
 from zinnet.job.edits import nest_again
-from zinnet.plan.film_use import JobUse, film_use
+from zinnet.plan.ledger import JobLedger, film_ledger
 from zinnet.plan.nests import held_pins
+from zinnet.shop.film_cost import film_costs
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Label
+from zinnet.workshop.prices import read_prices
 
 if TYPE_CHECKING:
     from zinnet.plan.model import Plan
@@ -24,7 +27,7 @@ class NestBar(QWidget):
         super().__init__(parent)
         self.session, self.hand = session, hand
         self._asked: object = None
-        self._known: JobUse | None = None
+        self._known: tuple[JobLedger, Decimal] | None = None
         self.said = Label()
         self.said.setProperty("chalk", True)
         self.said.setWordWrap(True)
@@ -59,8 +62,8 @@ class NestBar(QWidget):
             texts.append(by_hand)
         elif plan.mats and running:
             texts.append(_use_so_far(plan, self.session.job.unit))
-        elif plan.mats and (use := self._use_of(plan)) is not None:
-            texts.append(_use_in_words(use, self.session.job.unit))
+        elif plan.mats and (known := self._use_of(plan)) is not None:
+            texts.append(_use_in_words(*known, self.session.job.unit))
         if running:
             texts.append(f"looking for better, {self.session.nester.share:.0%} of the time")
         self.said.setText("  ·  ".join(texts))
@@ -70,17 +73,21 @@ class NestBar(QWidget):
         super().showEvent(event)  # type: ignore[arg-type]
         self.follow()
 
-    def _use_of(self, plan: "Plan") -> JobUse | None:
+    def _use_of(self, plan: "Plan") -> tuple[JobLedger, Decimal] | None:
         """Return the plan's use of film; rows and leftovers take long to look over, so that is done beside."""
         if plan.mats is not self._asked:
             self._asked, self._known = plan.mats, None
 
-            def take(use: JobUse) -> None:
+            def take(use: tuple[JobLedger, Decimal]) -> None:
                 if self._asked is plan.mats:
                     self._known = use
                     self.follow()
 
-            self.session.background.run(lambda: film_use(plan), take, lambda error: self.session.said.emit(str(error)))
+            self.session.background.run(
+                lambda: (film_ledger(plan), sum((one.amount for one in film_costs(plan, read_prices())), Decimal(0))),
+                take,
+                lambda error: self.session.said.emit(str(error)),
+            )
         return self._known
 
     def _nest_again(self) -> None:
@@ -89,14 +96,14 @@ class NestBar(QWidget):
 
 def _use_so_far(plan: "Plan", unit: Unit) -> str:
     """Return in a few words how much film the best nest so far takes."""
-    taken = sum(mat.layout.used_length_mm * mat.sheet.height_mm for mat in plan.mats)
+    taken = sum(mat.reach_mm * mat.sheet.height_mm for mat in plan.mats)
     film = sum(mat.film_mm2 for mat in plan.mats)
     return f"{write_area(taken, unit=unit)} of film so far, {film / taken:.0%} used"
 
 
-def _use_in_words(use: JobUse, unit: Unit) -> str:
-    """Return the film of the job in a sentence: taken, wasted, kept, against rows, for a garment, in money."""
-    said = [f"{write_area(use.taken_mm2, unit=unit)} of film, {use.waste_mm2 / use.taken_mm2:.0%} waste"]
+def _use_in_words(use: JobLedger, cost: Decimal, unit: Unit) -> str:
+    """Return the film of the job in a sentence: taken, lost, against rows, for a garment, in money."""
+    said = [f"{write_area(use.taken_mm2, unit=unit)} of film, {use.lost_mm2 / use.taken_mm2:.0%} lost"]
     scraps = use.taken_mm2 - use.whole_mm2
     if scraps > 1:
         said[0] += f", {scraps / use.taken_mm2:.0%} of it scraps"
@@ -104,13 +111,12 @@ def _use_in_words(use: JobUse, unit: Unit) -> str:
     if rows and rows > use.whole_mm2:
         said.append(f"{1 - use.whole_mm2 / rows:.0%} less new film than in rows" if scraps > 1 else _saved(use, rows))
     each = [] if use.garments < 2 else [write_area(use.taken_mm2 / use.garments, unit=unit)]
-    if use.cost is not None:
-        said.append(f"{use.cost:,.2f} in all")
-        each += [f"{use.cost / use.garments:,.2f}"] if use.garments > 1 else []
+    said.append(f"{cost:,.2f} in all")
+    each += [f"{cost / use.garments:,.2f}"] if use.garments > 1 else []
     if each:
         said.append(f"{', '.join(each)} a garment")
     return "  ·  ".join(said)
 
 
-def _saved(use: JobUse, rows_mm2: float) -> str:
+def _saved(use: JobLedger, rows_mm2: float) -> str:
     return f"{1 - use.taken_mm2 / rows_mm2:.0%} less than in rows"

@@ -70,7 +70,8 @@ class PricePanel(QWidget):
             return
         rows = [(item.name, item.basis, f"{item.amount:.2f}") for item in priced.items]
         show_rows(self.table, rows)
-        self.total.setText(_said(priced, costing.prices.currency))
+        said = _said(priced, costing.prices.currency)
+        self.total.setText(f"{costing.not_whole} {said}" if costing.not_whole else said)
         self.cheaper.setText(
             "\n".join(f"Cheaper by {one.amount:.2f}: {one.said}." for one in found.savings[:MOST_SAVINGS])
         )
