@@ -53,7 +53,8 @@ def run() -> None:
         window.go_to(station)
         app.processEvents()
         session.apply(set_copies(copies))
-        session.apply(set_nesting("x", keep_together=together, seconds=3.0, seed=session.job.nesting.seed + 1))
+        way, seed = "whole" if together else "parts", session.job.nesting.seed + 1
+        session.apply(set_nesting("x", cut_apart=way, seconds=3.0, seed=seed))
         longest, most = stalls(app, 7.0)
         pieces = sum(len(mat.layout.placed) for mat in session.plan.mats)
         print(f"nest of {pieces} pieces, {station} shown: longest gap {longest:.0f} ms, 99 % under {most:.0f} ms")

@@ -286,7 +286,7 @@ def test_a_caption_half_outside_its_page_is_said_and_taken_in():
 
 def test_letters_set_apart_so_near_that_their_carriers_overlap_are_said_and_trimmed():
     bars = "".join(f'<rect x="{k * 22.6}" width="20" height="40" fill="#d62828"/>' for k in range(3))
-    document = document_of(bars, set_placement("x", width_mm=65.2), set_nesting("x", keep_together=False))
+    document = document_of(bars, set_placement("x", width_mm=65.2), set_nesting("x", cut_apart="parts"))
     (finding,) = [one for one in document.plan.findings if one.id == "carrier-overlap"]
     assert "2.6 mm apart" in finding.measured
     document.apply(finding.mend)

@@ -54,7 +54,7 @@ def test_cut_files_of_grouped_designs_laid_by_the_plan_are_the_picture(shapes, t
     for design, one in enumerate(document.job.designs):
         across = one.placement.from_centre_mm + off
         document.apply(set_placement("aside", design=design, width_mm=one.placement.width_mm, from_centre_mm=across))
-    document.apply(set_nesting("x", keep_together=together))
+    document.apply(set_nesting("x", cut_apart="whole" if together else "parts"))
     rng = np.random.default_rng(data.draw(st.integers(0, 1000)))
     for nest in document.plan.nests:
         document.keep_layout(nest.key, scattered(nest, rng))

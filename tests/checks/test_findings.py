@@ -155,7 +155,7 @@ SHOWN = {
     "as-laid-off": lambda: laid_off(document_of(BOX, set_placement("x", width_mm=200.0))),
     "food-or-lips": lambda: document_of(BOX, on("glass-plate"), set_placement("x", place="upper-side")),
     "not-for-baby": lambda: document_of(BOX + DOTS, on("tee-infant")),
-    "loose-pieces": lambda: document_of(TWO_PARTS, set_nesting("x", keep_together=False)),
+    "loose-pieces": lambda: document_of(TWO_PARTS, set_nesting("x", cut_apart="parts")),
     "overlapping-outlines": lambda: document_of(CROSSING, join_outlines(False)),
     "double-line": lambda: document_of(DOUBLE),
     "open-outline": lambda: document_of('<path d="M0 0 L50 0 L25 40" fill="#d62828"/>'),

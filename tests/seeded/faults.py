@@ -234,7 +234,7 @@ PLANTERS = (
     _nested(
         "loose-pieces",
         APART.replace(BLUE, RED),
-        set_nesting("x", keep_together=False),
+        set_nesting("x", cut_apart="parts"),
         also=("no-test-cut", "carrier-overlap"),
     ),
     _nested(

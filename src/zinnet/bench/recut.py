@@ -19,6 +19,7 @@ from zinnet.plan.nests import ALONG, TEST_CUT, FilmNest, edges_of, nested_mats
 from zinnet.plan.press_cards import Hand
 from zinnet.plan.presses import GarmentPress, piece_key
 from zinnet.plan.trims import trim_list
+from zinnet.pressing.pieces import PressPiece
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.stock_sheets import sheets_from
 
@@ -76,8 +77,8 @@ def cut_again(facts: Facts, press: GarmentPress, hand: Hand) -> CutAgain:
     CutError
         Where the job does not cut it: its layers are others now.
     """
-    parts, nest = _parts_of(facts, press, hand)
     piece = next(piece for work in press.works for piece in work.pieces if piece.key == hand.piece)
+    parts, nest = _parts_of(facts, press, piece, hand)
     names = {part.name for part in parts}
     pieces = tuple(replace(one, copies=1) for one in nest.task.pieces if one.name in names and one.name != TEST_CUT)
     directed, mat = kind_of(nest.film).direction, facts.workshop.machines.mat(facts.job.nesting.mat)
@@ -102,14 +103,15 @@ def cut_again(facts: Facts, press: GarmentPress, hand: Hand) -> CutAgain:
     return CutAgain(piece.name, nest, None, None)
 
 
-def _parts_of(facts: Facts, press: GarmentPress, hand: Hand) -> tuple[tuple[CutPart, ...], FilmNest]:
+def _parts_of(facts: Facts, press: GarmentPress, piece: PressPiece, hand: Hand) -> tuple[tuple[CutPart, ...], FilmNest]:
     """Return what is cut of a piece, and of which film."""
     mine = {id(composed) for composed in press.garment.compositions}
     for nest in facts.nests:
         parts = tuple(
             part
             for part in nest.parts
-            if hand.place in part.places
+            if piece.place_of(hand.place) in part.places
+            and part.part == piece.part_of(hand.place)
             and (part.row is not None or facts.garments[part.garment].size == press.garment.size)
             and piece_key(facts.composition_of(part), part.layer) == hand.piece
             and (part.row is None or id(facts.composition_of(part)) in mine)

@@ -63,6 +63,10 @@ GROUPS: dict[str, tuple[type[Frozen], Callable[..., Edit]]] = {
 }
 
 
+AS_IN_FILES = {"nesting": "nest", "cutting": "cut", "pressing": "press"}
+"""Groups may be typed as job files name them, too."""
+
+
 @dataclass(frozen=True)
 class Key:
     """One key: its name as it is typed, what its value is, in which range, and what it means.
@@ -177,7 +181,7 @@ def set_key(job: Job, name: str, text: str) -> Edit:
     Raises :class:`ZinnetError` where there is no such key, or the value can't be read.
     """
     head, _, rest = name.partition(".")
-    text = text.strip()
+    head, text = AS_IN_FILES.get(head, head), text.strip()
     if head in GROUPS and rest:
         return _set_in_group(head, rest, text)
     if head == "design" and rest:

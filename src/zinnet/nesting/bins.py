@@ -174,6 +174,8 @@ class _Run:
 
     def _add_bins(self, builder: Any, index: int, sheet: Sheet, copies: int | None) -> None:
         """Add a sheet as a bin, or each part of it that hangs together."""
+        if min(sheet.inner) <= 0:
+            return
         count = copies if copies is not None else sheet.copies or sum(piece.copies for piece in self.pieces)
         if sheet.is_plain:
             width, height = reversed(sheet.inner) if self.quarter else sheet.inner

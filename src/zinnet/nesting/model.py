@@ -31,6 +31,7 @@ AIMS: tuple[Aim, ...] = ("scraps", "loads", "film", "rest")
 Scraps before rolls; few loads; little film taken; the last sheet left as long as can be in one piece.
 """
 MOST_PINS = 5000
+CutApart = Literal["whole", "proposed", "parts"]
 
 
 class Pin(Frozen):
@@ -60,6 +61,7 @@ class NestSpec(Frozen):
     """How the user wants the pieces nested.
 
     They are cut from mats full of film, or ``from_shelf``: from the film that is there; prints are made on ``paper``.
+    A layer is cut ``whole``, as is ``proposed`` where that saves enough, or in all its ``parts``.
     ``share_mats`` sticks several films of one setting on a mat. ``turns`` holds where the film has no direction.
     ``moved`` is what was done by hand since the last nest, ``pins`` what that nest had to leave where it was. With
     ``steps`` the search goes so wide instead of so long, and finds the same each time.
@@ -70,7 +72,7 @@ class NestSpec(Frozen):
     from_shelf: bool = False
     gap_mm: float | None = Field(default=None, ge=0)
     turns: TurnsWord = "quarter"
-    keep_together: bool = True
+    cut_apart: CutApart = "proposed"
     inside_counters: bool = False
     weed_frame: Literal["none", "piece", "mat"] = "none"
     test_cut: bool = False
@@ -82,6 +84,16 @@ class NestSpec(Frozen):
     seconds: float = Field(default=3.0, gt=0, le=600)
     steps: int | None = Field(default=None, ge=1, le=10_000)
     seed: int = 0
+
+    @model_validator(mode="before")
+    @classmethod
+    def _as_it_was_called(cls, data: Any) -> Any:
+        """Read what files say that are older than cutting apart: whether pieces of a layer are kept together."""
+        if isinstance(data, dict) and "keep_together" in data:
+            data = dict(data)
+            together = data.pop("keep_together")
+            data.setdefault("cut_apart", "whole" if together else "parts")
+        return data
 
     @model_validator(mode="after")
     def _each_aim_once(self) -> "NestSpec":

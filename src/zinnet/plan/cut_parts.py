@@ -14,6 +14,7 @@ from zinnet.films.catalogue import kind_of
 from zinnet.geometry.region import EMPTY, Region
 from zinnet.geometry.transform import IDENTITY, MIRROR, Matrix, moved, shift, turn
 from zinnet.layers.marks import Marks, frame_box, marks_of
+from zinnet.layers.parting import Parts
 from zinnet.layers.split import ColourLayer
 from zinnet.layers.stack import FilmLayer
 from zinnet.plan.fitted import FittedDesign, Garment
@@ -39,6 +40,8 @@ class CutPart:
     to_cut: Matrix
     marks: Marks | None = None
     row: int | None = None
+    part: int = 0
+    """Which piece of its layer it is, counted from 0."""
 
     @cached_property
     def room(self) -> Region:
@@ -114,9 +117,9 @@ def _turn_of(matrix: Matrix) -> float:
 
 @stage(most=4096)
 def cut_parts(
-    request: CutRequest, layer: FilmLayer, *, together: bool, joined: bool, framed: bool
+    request: CutRequest, layer: FilmLayer, parts: Parts, *, joined: bool, framed: bool
 ) -> tuple[CutPart, ...]:
-    """Return the rigid pieces of a layer: all of it, or each part that hangs together; ``framed`` by weed frames.
+    """Return the rigid pieces of a layer, each of so many of its parts; ``framed`` by weed frames.
 
     Film with a direction lies the way it is worn: places that are turned otherwise are pieces of their own.
     """
@@ -130,7 +133,7 @@ def cut_parts(
     for number, (angle, places) in enumerate(groups.items()):
         to_cut = side @ turn(angle) @ shift(-request.middle[0], -request.middle[1])
         suffix = f"-turn-{number + 1}" if number else ""
-        found += _pieces(request, layer, to_cut, tuple(places), suffix, together, joined)
+        found += _pieces(request, layer, to_cut, tuple(places), suffix, parts, joined)
     return tuple(_framed(part) for part in found) if framed else tuple(found)
 
 
@@ -147,7 +150,7 @@ def _pieces(
     to_cut: Matrix,
     places: tuple[int, ...],
     suffix: str,
-    together: bool,
+    pieces: Parts,
     joined: bool,
 ) -> Iterator[CutPart]:
     colour: ColourLayer = layer.layer
@@ -155,9 +158,7 @@ def _pieces(
     region = moved(colour.region, to_cut)
     drawn = (region,) if joined else tuple(moved(one, to_cut) for one in colour.drawn)
 
-    pieces = _rigid(colour.region, together, request.groups)
-
-    def part(part_name: str, part_region: Region, own: tuple[Region, ...]) -> CutPart:
+    def part(part_name: str, part_region: Region, own: tuple[Region, ...], number: int = 0) -> CutPart:
         whole = len(pieces) == 1 and request.marks is not None
         marks = request.marks.moved(to_cut) if whole and request.marks is not None else None
         return CutPart(
@@ -172,6 +173,7 @@ def _pieces(
             to_cut=to_cut,
             marks=marks,
             row=request.row,
+            part=number,
         )
 
     if len(pieces) == 1:
@@ -180,20 +182,4 @@ def _pieces(
     for number, piece in enumerate(pieces, start=1):
         one = Region([region.geoms[index] for index in piece])
         own = tuple(shape for shape in drawn if shape.intersects(one)) if not joined else (one,)
-        yield part(f"{name}-part-{number}", one, own)
-
-
-def _rigid(region: Region, together: bool, groups: tuple[Group, ...]) -> list[list[int]]:
-    """Return which parts of a layer are cut as one piece: all or each by itself, but for the groups of the design."""
-    count = len(region.geoms)
-    belongs = [0] * count if together else list(range(count))
-    fresh = count
-    tree = shapely.STRtree(region.geoms) if groups else None
-    for group in groups:
-        assert tree is not None
-        hit = sorted({int(k) for x, y in group.spots for k in tree.query(shapely.Point(x, y), predicate="intersects")})
-        for index in hit:
-            belongs[index] = fresh
-            fresh += group.apart
-        fresh += 1
-    return [[k for k in range(count) if belongs[k] == label] for label in dict.fromkeys(belongs)]
+        yield part(f"{name}-part-{number}", one, own, number - 1)

@@ -13,6 +13,7 @@ from zinnet.plan.loading import cutting_of, loaded_mats
 from zinnet.plan.model import Plan
 from zinnet.plan.named import name_garments
 from zinnet.plan.nests import edges_of, film_nests, lay_out, nested_mats, shelf_of
+from zinnet.plan.parted import layers_apart, lettered_designs, rates_of, with_apart
 from zinnet.plan.presses import press_garments, pressing_of
 from zinnet.plan.sizes import fit_garments
 from zinnet.plan.trims import trim_list
@@ -58,7 +59,9 @@ def _derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout], *, nest
 
     requests = cut_requests(garments, named, job.layers.marks) if nests else ()
     shelf = shelf_of(job, workshop)
-    to_nest = film_nests(requests, nesting, job.layers.join_outlines, bed, shelf, edges_of(job, workshop))
+    apart = layers_apart(requests, nesting, bed, rates_of(job, workshop), lettered_designs(job))
+    garments = with_apart(garments, apart)
+    to_nest = film_nests(requests, apart, nesting, job.layers.join_outlines, bed, shelf, edges_of(job, workshop))
     laid_out = lay_out(to_nest, layouts, nesting)
     mats = nested_mats(laid_out)
 

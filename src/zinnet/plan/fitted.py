@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 import shapely
@@ -27,6 +28,7 @@ from zinnet.job.names.words import all_filled, columns_in
 from zinnet.layers.build import build_layers
 from zinnet.layers.inks import Ink
 from zinnet.layers.marks import frame_box
+from zinnet.layers.parting import Parts
 from zinnet.layers.split import ColourLayer, Split, move_parts, split_artwork
 from zinnet.layers.stack import FilmLayer, LayerStack
 from zinnet.layers.weeding import WeedMap, weed_map
@@ -41,6 +43,15 @@ from zinnet.steps.run import finished
 ANY_WIDTH_MM = 256.0
 WIDTH_STEP_MM = 5.0
 MOST_STRETCH = 10.0
+
+
+Apart = tuple[tuple[FilmLayer, Parts], ...]
+"""The layers that are cut apart, each with its pieces; one that is not in it is cut whole."""
+
+
+def whole_of(row: FilmLayer) -> Parts:
+    """Return all parts of a layer as one piece."""
+    return (tuple(range(len(row.layer.region.geoms))),)
 
 
 @dataclass(frozen=True, eq=False)
@@ -153,7 +164,7 @@ class Garment:
     """One size of the job: its blank, how many there are, and the designs on it.
 
     ``compositions`` are the designs as they are cut, those in one place together; ``same`` are those of them that are
-    cut for every garment alike, without words of a list of names.
+    cut for every garment alike, without words of a list of names. ``apart`` says which layers are cut apart.
     """
 
     size: str | None
@@ -162,6 +173,15 @@ class Garment:
     designs: tuple[FittedDesign, ...]
     compositions: tuple[FittedDesign, ...] = ()
     same: tuple[FittedDesign, ...] = ()
+    apart: Apart = ()
+
+    @cached_property
+    def _parted(self) -> dict[FilmLayer, Parts]:
+        return dict(self.apart)
+
+    def pieces_of(self, row: FilmLayer) -> Parts:
+        """Return into which pieces a layer is cut, each of so many of its parts."""
+        return self._parted.get(row) or whole_of(row)
 
     def on_panel(self, panel: str) -> tuple[FittedDesign, ...]:
         """Return the designs that lie on a panel."""

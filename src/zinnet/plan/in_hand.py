@@ -175,7 +175,7 @@ def hand_at(press: GarmentPress, lay: int, hand: Hand, unit: Unit = "mm", slips:
     follows = _follow(press, work, hand, before, real) if slips else STAYS
     under = tuple((work.piece(one.piece), _lying(work, one, real)) for one in before)
     region = moved(piece.each[hand.place], follows.slip.matrix(piece.each[hand.place]))
-    matrix = placement.matrices[hand.place]
+    matrix = placement.matrices[piece.place_of(hand.place)]
     laying = laying_of(
         region,
         work.panel,
@@ -211,7 +211,7 @@ def _follow(
     met = [
         Met(work.piece(one.piece).each[one.place], real.get(one, Slip()), laps[one.piece])
         for one in before
-        if one.piece in laps and one.place == hand.place
+        if one.piece in laps and work.piece(one.piece).place_of(one.place) == piece.place_of(hand.place)
     ]
     return followed(piece.each[hand.place], met)
 

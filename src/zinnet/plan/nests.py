@@ -21,6 +21,7 @@ from zinnet.nesting.pinned import pinned_sheet
 from zinnet.nesting.sheet import Sheet, spoiled
 from zinnet.nesting.verify import Fault, count_faults, faults
 from zinnet.plan.cut_parts import CutPart, CutRequest, cut_parts
+from zinnet.plan.fitted import Apart, whole_of
 from zinnet.workshop.model import Workshop
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.stock_sheets import sheets_from
@@ -154,6 +155,7 @@ def edges_of(job: Job, workshop: Workshop) -> Edges:
 @stage(most=32)
 def film_nests(
     requests: tuple[CutRequest, ...],
+    apart: Apart,
     spec: NestSpec,
     joined: bool,
     mat: Mat,
@@ -166,6 +168,8 @@ def film_nests(
     ----------
     requests
         What is cut of each design on each size, and of the words of each name.
+    apart
+        The layers that are cut apart.
     spec
         How the user wants the pieces nested.
     joined
@@ -180,6 +184,7 @@ def film_nests(
     by_film: dict[tuple[str, bool], list[CutPart]] = {}
     films: dict[tuple[str, bool], Film] = {}
     copies: dict[str, int] = {}
+    parted = dict(apart)
     for request in requests:
         for layer in request.layers:
             if layer.film is None or layer.side is None:
@@ -187,7 +192,8 @@ def film_nests(
             key = (layer.film.id, layer.side.mirrored)
             films.setdefault(key, layer.film)
             framed = spec.weed_frame == "piece"
-            for part in cut_parts(request, layer, together=spec.keep_together, joined=joined, framed=framed):
+            parts = parted.get(layer) or whole_of(layer)
+            for part in cut_parts(request, layer, parts, joined=joined, framed=framed):
                 by_film.setdefault(key, []).append(part)
                 copies[part.name] = request.copies * len(part.places) + spec.spare
     return tuple(

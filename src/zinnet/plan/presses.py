@@ -15,6 +15,7 @@ from zinnet.geometry.region import Region, union
 from zinnet.geometry.transform import moved
 from zinnet.job.model import Job
 from zinnet.layers.inks import Ink
+from zinnet.layers.parting import Parts
 from zinnet.layers.stack import FilmLayer
 from zinnet.machines.platens import HeatSource, Platen
 from zinnet.plan.composed import sources_said
@@ -198,7 +199,8 @@ def _press_of(pressing: Pressing, garment: Garment) -> GarmentPress:
                 found.setdefault(row.film.id, options)
                 tried_c = allowed_c(pressing.hem_tests, fabric, row.film.kind, source)
                 setting = _setting(pressing, row.film, options, _as_tried(limits, tried_c))
-                pieces.append(_piece(design, row, setting, among_others=len(garment.compositions) > 1))
+                parts = garment.pieces_of(row)
+                pieces.append(_piece(design, row, parts, setting, among_others=len(garment.compositions) > 1))
             meetings.setdefault(panel.id, []).extend(_meetings(design))
         for bond in BONDS:
             mine = tuple(piece for piece in pieces if piece.kind.bond == bond)
@@ -292,7 +294,9 @@ def piece_key(design: FittedDesign, row: FilmLayer) -> str:
     return f"{design.key or design.index}:{row.key}"
 
 
-def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None, *, among_others: bool) -> PressPiece:
+def _piece(
+    design: FittedDesign, row: FilmLayer, parts: Parts, setting: PressSetting | None, *, among_others: bool
+) -> PressPiece:
     assert design.stack is not None
     assert design.placement is not None
     assert row.film is not None
@@ -305,7 +309,8 @@ def _piece(design: FittedDesign, row: FilmLayer, setting: PressSetting | None, *
         film=row.film,
         region=_laid(row.layer.region, matrices),
         inks=_inks(design.shown(row), matrices) if row.is_print else (),
-        copies=_copies(row.layer.region, matrices) if len(matrices) > 1 else (),
+        copies=_copies(row.layer.region, matrices, parts) if len(matrices) * len(parts) > 1 else (),
+        parts=len(parts),
         on=below,
         setting=setting,
         shows=sources_said(design, row) if among_others or len(design.made_of) > 1 else "",
@@ -325,9 +330,10 @@ _same_piece = stage(most=256)(PressPiece)
 
 
 @stage(most=256)
-def _copies(region: Region, matrices: tuple[bytes, ...]) -> tuple[Region, ...]:
-    """Return a layer where it lies on the panel, place by place."""
-    return tuple(moved(region, np.frombuffer(matrix).reshape(3, 3)) for matrix in matrices)
+def _copies(region: Region, matrices: tuple[bytes, ...], parts: Parts | None = None) -> tuple[Region, ...]:
+    """Return a layer where it lies on the panel, place by place, there piece by piece."""
+    pieces = [region] if parts is None else [Region([region.geoms[part] for part in piece]) for piece in parts]
+    return tuple(moved(one, np.frombuffer(matrix).reshape(3, 3)) for matrix in matrices for one in pieces)
 
 
 @stage(most=256)

@@ -123,7 +123,13 @@ def why_later(group: Sequence[PressPiece], before: Sequence[PressPiece]) -> tupl
 def trim_mm(group: Sequence[PressPiece], usual_mm: float | None = None) -> float:
     """Return how close the carriers of a group are trimmed to the film, in mm: to half the gap where that is less."""
     gaps = [float(shapely.distance(one.region, other.region)) for one, other in combinations(group, 2)]
+    gaps += [gap for piece in group if piece.parts > 1 for gap in _within(piece)]
     return min([usual_mm or press_numbers().trim.carrier_mm, *(gap / 2 for gap in gaps)])
+
+
+def _within(piece: PressPiece) -> Iterator[float]:
+    """Yield the gaps between the pieces that a layer is cut into, in mm."""
+    return (float(shapely.distance(one, other)) for one, other in combinations(piece.each, 2))
 
 
 def fewest(below: Sequence[int], beside: Sequence[int]) -> list[tuple[int, ...]]:

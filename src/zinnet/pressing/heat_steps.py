@@ -95,7 +95,8 @@ class PanelSteps:
         said.append(self._trimmed(group))
         self.carried += [piece.key for piece in group]
         keys = tuple(piece.key for piece in group)
-        yield self._step("lay", f"Lay {names}", said, hands.lay_s * len(group), "hands", pieces=keys)
+        seconds = hands.lay_s * sum(len(piece.each) for piece in group)
+        yield self._step("lay", f"Lay {names}", said, seconds, "hands", pieces=keys)
         if first:
             yield self._step(
                 "look",

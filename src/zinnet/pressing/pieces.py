@@ -43,7 +43,9 @@ class PressPiece:
     setting: PressSetting | None
     shows: str = ""
     copies: tuple[Region, ...] = ()
-    """Where it lies at each of its places, where these are several."""
+    """Where its pieces lie, place by place, where these are several."""
+    parts: int = 1
+    """Into how many pieces its layer is cut for each place."""
     inks: tuple[Ink, ...] = ()
     """What of a print is seen in which colour, on the panel."""
 
@@ -59,8 +61,16 @@ class PressPiece:
 
     @property
     def each(self) -> tuple[Region, ...]:
-        """Where it lies, place by place."""
+        """Where its pieces lie, place by place: each is laid by itself."""
         return self.copies or (self.region,)
+
+    def place_of(self, number: int) -> int:
+        """Return at which place a piece lies; pieces are counted from 0 through all places."""
+        return number // self.parts
+
+    def part_of(self, number: int) -> int:
+        """Return which piece of its layer a piece is."""
+        return number % self.parts
 
     @cached_property
     def carrier(self) -> Region:

@@ -15,6 +15,7 @@ from zinnet.pressing.hem_test import HemTest
 from zinnet.pressing.recipes import KeptRecipe, Pressed
 from zinnet.workshop.blank_stock import BlankItem
 from zinnet.workshop.made import Made
+from zinnet.workshop.price_list import PriceList, usual_prices
 from zinnet.workshop.stock import StockItem
 
 
@@ -35,6 +36,7 @@ class Workshop(Frozen):
     blanks: BlankKinds = Field(default_factory=shipped_blank_kinds)
     presses: Presses = Field(default_factory=shipped_presses)
     limits: OwnLimits = ()
+    prices: PriceList = Field(default_factory=usual_prices)
 
     def film(self, film_id: str) -> Film | None:
         """Return a film by its id, or None where it is not in stock."""

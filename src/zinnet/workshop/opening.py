@@ -17,6 +17,7 @@ from zinnet.workshop.madebook import MadeBook
 from zinnet.workshop.model import Workshop, standard_workshop
 from zinnet.workshop.own_limits import read_limits
 from zinnet.workshop.pressbook import PressBook
+from zinnet.workshop.prices import read_prices
 from zinnet.workshop.stock import Stock, StockItem
 from zinnet.workshop.store import WorkshopStore
 
@@ -27,6 +28,7 @@ SETTINGS: dict[str, Callable[[], Any]] = {
     "blanks": read_blank_kinds,
     "presses": read_presses,
     "limits": read_limits,
+    "prices": read_prices,
 }
 """What of a workshop the user says in files of the configuration folder."""
 BOOKS = ("stock", "tests", "blades", "recipes", "pressed", "hem_tests", "made", "garments")

@@ -53,6 +53,10 @@ class PriceList(Frozen):
     time: StageTimes
     blanks: dict[str, Money] = {}
 
+    def __hash__(self) -> int:
+        """Return a hash by what is most often changed; equal lists have equal ones."""
+        return hash((self.currency, self.hour, self.film_m2, self.blank, tuple(sorted(self.blanks.items()))))
+
     def blank_price(self, kind: str) -> Decimal:
         """Return what a blank of a kind costs."""
         return self.blanks.get(kind, self.blank)

@@ -17,7 +17,7 @@ from zinnet.plan.nests import NestedMat, faults_of, held_pins
 
 def loose_pieces(facts: Facts) -> Iterator[Finding]:
     """Pieces of one layer are nested one by one, so that their spacing is lost."""
-    if facts.job.nesting.keep_together:
+    if facts.job.nesting.cut_apart != "parts":
         return
     loose = [(nest.film.name, len(nest.parts)) for nest in facts.nests if len(nest.parts) > 1]
     if loose:
@@ -25,7 +25,7 @@ def loose_pieces(facts: Facts) -> Iterator[Finding]:
             "loose-pieces",
             "; ".join(f"{name}: {count} pieces" for name, count in loose),
             "what belongs together keeps its spacing on one carrier",
-            mend=set_nesting("keep together", keep_together=True),
+            mend=set_nesting("cut the layers apart at wide gaps only", cut_apart="proposed"),
         )
 
 

@@ -1,7 +1,6 @@
 """Findings of pressing: covers, carriers, peel, shrink, and curing."""
 
 import datetime
-import math
 from collections.abc import Iterator
 
 import shapely
@@ -64,20 +63,16 @@ def carrier_overlap(facts: Facts) -> Iterator[Finding]:
 
 
 def carriers_of_parts(facts: Facts) -> Iterator[Finding]:
-    """Parts of one layer are cut apart, and lie so near that their carriers would overlap."""
-    margin = facts.job.pressing.trim_mm or press_numbers().trim.carrier_mm
-    for layer, gap in _near_parts(facts, 2 * margin):
-        unit, half = facts.job.unit, math.floor(gap * 5 + 1e-6) / 10
-        mend = set_nesting("keep each layer together, on one carrier", keep_together=True)
-        if half >= press_numbers().trim.least_mm:
-            mend = set_pressing(f"trim to {write_length(half, unit=unit)}, half the gap", trim_mm=half)
+    """Parts of one layer are cut apart, and lie so near that no scissors trim their carriers clear of one another."""
+    least, unit = press_numbers().trim.least_mm, facts.job.unit
+    for layer, gap in _near_parts(facts, 2 * least):
         yield found(
             "carrier-overlap",
-            f"{layer.film.name if layer.film else layer.key}: parts {write_length(gap, unit=unit)} apart, carriers of "
-            f"{write_length(margin, unit=unit)} round each",
-            "a carrier's edge leaves a dent in film below it: trim closer, keep them together, or press one after the "
-            "other (common practice)",
-            mend=mend,
+            f"{layer.film.name if layer.film else layer.key}: parts {write_length(gap, unit=unit)} apart: their "
+            f"carriers can't be trimmed to {write_length(least, unit=unit)} round each",
+            "a carrier's edge leaves a dent in film below it: keep them together, or press one after the other "
+            "(common practice)",
+            mend=set_nesting("cut the layers apart at wide gaps only", cut_apart="proposed"),
             subject=layer.key,
         )
 

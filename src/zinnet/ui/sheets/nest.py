@@ -26,6 +26,8 @@ AIM_ORDERS: tuple[tuple[str, tuple["Aim", ...]], ...] = (
     ("a long rest first", ("rest", "scraps", "loads", "film")),
 )
 """The orders of the aims that are offered, by what counts first."""
+CUT_APART = (("whole", "whole"), ("apart where it saves", "proposed"), ("in all parts", "parts"))
+"""How layers are cut, as it is offered."""
 
 
 def _order_of(aims: tuple["Aim", ...]) -> tuple["Aim", ...]:
@@ -55,11 +57,13 @@ class NestSheet(PropertySheet):
         self._fill_mats()
         self.mat.activated.connect(lambda: session.apply(set_nesting("choose mat", mat=self.mat.currentData())))
         self.gap = LengthField(session, "Room for scissors", self._set_gap)
-        self.together = QCheckBox(tr("Keep each layer together"))
-        self.together.setToolTip(tr("All parts of a layer keep their spacing, on one carrier"))
-        self.together.toggled.connect(
-            lambda together: session.apply(set_nesting("keep together", keep_together=together))
+        self.apart = self.make_combo(
+            "Layers",
+            "Whole on one carrier, or cut apart at wide gaps where that saves enough; words and letters stay whole",
+            self._set_apart,
         )
+        for said, way in CUT_APART:
+            self.apart.addItem(tr(said), way)
         self.inside = QCheckBox(tr("Small pieces inside counters"))
         self.inside.setToolTip(tr("Pieces may lie in the counters of larger ones; the waste there is weeded first"))
         self.inside.toggled.connect(
@@ -106,10 +110,13 @@ class NestSheet(PropertySheet):
         self.add_row("Rotation", self.turns)
         self.add_row("Frame", self.frame)
         self.add_row("Goal", self.aim)
+        self.add_row("Layers", self.apart)
         self.form.addRow(self.test_cut)
         self.form.addRow(self.share)
-        self.form.addRow(self.together)
         self.form.addRow(self.inside)
+
+    def _set_apart(self) -> None:
+        self.session.apply(set_nesting("cut apart", cut_apart=self.apart.currentData()))
 
     def _fill_mats(self) -> None:
         """Offer every mat below the machine that takes it, and the user's own that no machine is named for."""
@@ -136,7 +143,6 @@ class NestSheet(PropertySheet):
         if not (self.copies.hasFocus() and self.copies.isModified()):
             self.copies.setText(str(self.session.plan.copies))
         for box, checked in (
-            (self.together, job.nesting.keep_together),
             (self.inside, job.nesting.inside_counters),
             (self.test_cut, job.nesting.test_cut),
             (self.share, job.nesting.share_mats),
@@ -146,6 +152,7 @@ class NestSheet(PropertySheet):
             box.blockSignals(False)
         if not (self.spare.hasFocus() and self.spare.isModified()):
             self.spare.setText(str(job.nesting.spare))
+        self.apart.setCurrentIndex(self.apart.findData(job.nesting.cut_apart))
         self.source.setCurrentIndex(self.source.findData(job.nesting.from_shelf))
         self.turns.setCurrentIndex(self.turns.findData(job.nesting.turns))
         self.frame.setCurrentIndex(self.frame.findData(job.nesting.weed_frame))
