@@ -58,10 +58,18 @@ class Shape:
 
 @dataclass(frozen=True)
 class Group:
-    """Parts of a film that are kept together on the mat, or set apart; each is told by a point in it."""
+    """Parts of a film that are kept together on the mat, or set apart; each is told by a point in it.
+
+    ``colours`` are those of the parts, spot by spot: what else lies there is not meant.
+    """
 
     spots: tuple[tuple[float, float], ...]
     apart: bool
+    colours: tuple[str, ...] = ()
+
+    def colours_of(self) -> list[tuple[tuple[float, float], str | None]]:
+        """Return each spot with the colour of the part that it is in."""
+        return list(zip(self.spots, self.colours or (None,) * len(self.spots), strict=True))
 
 
 @dataclass(frozen=True, eq=False)

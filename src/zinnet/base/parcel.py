@@ -8,6 +8,7 @@ NUMERIC = {
     ("builtins", "frozenset"),
     ("builtins", "set"),
     ("collections", "OrderedDict"),
+    ("decimal", "Decimal"),
     ("numpy", "dtype"),
     ("numpy", "ndarray"),
     ("numpy._core.multiarray", "_reconstruct"),

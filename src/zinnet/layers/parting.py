@@ -5,6 +5,7 @@ are joined from the narrowest gap to the widest, so that every width of gap give
 linkage, by the minimum spanning tree of the gaps between neighbours).
 """
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -52,7 +53,7 @@ class Gaps:
     @cached_property
     def widths(self) -> tuple[float, ...]:
         """The widths at which the layer comes apart, the widest first."""
-        return tuple(sorted({round(float(gap), 2) for gap in self.mm if gap > NO_GAP}, reverse=True))
+        return tuple(sorted({math.floor(gap * 100) / 100 for gap in self.mm.tolist() if gap > NO_GAP}, reverse=True))
 
     def parted(self, apart_mm: float, *, least_mm: float = 0.0) -> Parts:
         """Return the groups that lie at least so far apart.
@@ -153,7 +154,7 @@ def _nested(parts: NDArray[np.object_]) -> tuple[NDArray[np.int64], NDArray[np.i
 def _belong(
     one: NDArray[np.float64], other: NDArray[np.float64], mm: NDArray[np.float64], lettered: bool
 ) -> NDArray[np.bool_]:
-    """Tell which neighbours belong together: letters of a line, dots and accents over a letter, what is close.
+    """Tell which neighbours belong together: letters of a line, accents, points and commas, what is close.
 
     ``one`` and ``other`` are their boxes, ``mm`` the gaps between them.
     """
@@ -166,11 +167,18 @@ def _belong(
     low, high = highs.min(axis=0), highs.max(axis=0)
     line = (beside >= rules["beside_share"] * low) & (high <= rules["letters_alike"] * low)
     letters = line & (across <= rules["known_line_gap" if lettered else "line_gap"] * high)
-    wide = wides[highs.argmax(axis=0), np.arange(len(mm))]
-    mark = np.where(highs[0] < highs[1], wides[0], wides[1])
+    first_low = (highs[0] < highs[1])[:, np.newaxis]
+    low_box, high_box = np.where(first_low, one, other), np.where(first_low, other, one)
+    mark, wide = low_box[:, 2] - low_box[:, 0], high_box[:, 2] - high_box[:, 0]
     over = (-across >= rules["beside_share"] * mark) & (mark <= rules["mark_wide"] * wide) & (beside <= 0)
+    over &= wide <= rules["letter_wide"] * high
     accents = over & (low <= rules["mark_high"] * high) & (mm <= rules["mark_gap"] * high)
-    return np.asarray(letters | accents | (mm <= rules["close_share"] * small), dtype=bool)
+    above, below = high_box[:, 1] - low_box[:, 1], low_box[:, 3] - high_box[:, 3]
+    on_line = (above <= rules["point_over"] * high) & (below <= rules["point_under"] * high)
+    small_mark = np.maximum(low, mark) <= rules["mark_high"] * high
+    next_to = (across >= -rules["beside_share"] * mark) & (across <= rules["point_gap"] * high)
+    points = on_line & small_mark & next_to
+    return np.asarray(letters | accents | points | (mm <= rules["close_share"] * small), dtype=bool)
 
 
 def _tree(

@@ -57,11 +57,19 @@ class Pin(Frozen):
         )
 
 
+class FilmWay(Frozen):
+    """How the user wants the layers of a film parted: at gaps of a share of the artwork's size; None: whole."""
+
+    film: str
+    share: float | None = Field(default=None, ge=0, le=1)
+
+
 class NestSpec(Frozen):
     """How the user wants the pieces nested.
 
     They are cut from mats full of film, or ``from_shelf``: from the film that is there; prints are made on ``paper``.
-    A layer is cut ``whole``, as is ``proposed`` where that saves enough, or in all its ``parts``.
+    A layer is cut ``whole``, as is ``proposed`` where that saves enough, or in all its ``parts``; of ``ways`` chosen by
+    the user those films are cut that are ``proposed``.
     ``share_mats`` sticks several films of one setting on a mat. ``turns`` holds where the film has no direction.
     ``moved`` is what was done by hand since the last nest, ``pins`` what that nest had to leave where it was. With
     ``steps`` the search goes so wide instead of so long, and finds the same each time.
@@ -73,6 +81,7 @@ class NestSpec(Frozen):
     gap_mm: float | None = Field(default=None, ge=0)
     turns: TurnsWord = "quarter"
     cut_apart: CutApart = "proposed"
+    ways: tuple[FilmWay, ...] = Field(default=(), max_length=500)
     inside_counters: bool = False
     weed_frame: Literal["none", "piece", "mat"] = "none"
     test_cut: bool = False

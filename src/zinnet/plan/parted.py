@@ -17,16 +17,16 @@ from zinnet.artwork.source import LETTERING
 from zinnet.base.stages import stage
 from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, kind_of
-from zinnet.geometry.region import Region
 from zinnet.job.model import Job
-from zinnet.layers.parting import Gaps, Parts, gaps_of, groups_of
+from zinnet.layers.parting import Parts, gaps_of, groups_of
 from zinnet.layers.stack import FilmLayer
 from zinnet.machines.cutters import Mat
 from zinnet.nesting.mat_sheets import gap_of, sheet_on
 from zinnet.nesting.model import NestSpec
 from zinnet.nesting.rough import RoughPiece, rough_length
-from zinnet.plan.cut_parts import CutRequest
+from zinnet.plan.cut_parts import CutRequest, cut_requests
 from zinnet.plan.fitted import Apart, Garment
+from zinnet.plan.model import Facts
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.pace import paces_of
 from zinnet.workshop.made import hand_times
@@ -68,16 +68,23 @@ class Way:
 
 @dataclass(frozen=True)
 class FilmWays:
-    """The ways to part the layers of one film, the whole one first; ``chosen`` is the place of the one in use."""
+    """The ways to part the layers of a film, the whole one first; ``proposed`` and ``chosen`` are places among them."""
 
     film: Film
     ways: tuple[Way, ...]
+    proposed: int
     chosen: int
 
     @property
     def way(self) -> Way:
         """The way in use."""
         return self.ways[self.chosen]
+
+    def taking(self, share: float | None) -> "FilmWays":
+        """Return them with the way in use that parts at gaps of a share of the artwork's size, or at the next wider."""
+        at = 2.0 if share is None else share - FINE / 2
+        wide = [place for place, way in enumerate(self.ways) if way.share is not None and way.share >= at]
+        return replace(self, chosen=max(wide, default=0))
 
 
 @dataclass(frozen=True, eq=False)
@@ -157,7 +164,7 @@ def layers_apart(
         way = chosen.get(film.id)
         parts = row.parted(None if way is None else way.share, _least_mm(spec))
         if spec.cut_apart == "parts" and not row.whole:
-            parts = _with_groups(row.layer.layer.region, row.groups, apart=True)
+            parts = _with_groups(row.layer, row.groups, apart=True)
         if len(parts) > 1:
             found[row.layer] = parts
     return tuple(found.items())
@@ -173,6 +180,14 @@ def _with_apart(garment: Garment, apart: Apart) -> Garment:
     return replace(garment, apart=apart)
 
 
+def ways_of(facts: Facts) -> tuple[FilmWays, ...]:
+    """Return the ways to part the layers of each film of a job that is planned."""
+    job = facts.job
+    mat = facts.workshop.machines.mat(job.nesting.mat)
+    requests = cut_requests(facts.garments, facts.named, job.layers.marks)
+    return film_ways(requests, job.nesting, mat, rates_of(job, facts.workshop), lettered_designs(job))
+
+
 def film_ways(
     requests: Sequence[CutRequest], spec: NestSpec, mat: Mat, rates: PartingRates, lettered: tuple[bool, ...]
 ) -> tuple[FilmWays, ...]:
@@ -184,17 +199,22 @@ def film_ways(
     found = []
     for film, rows in by_film.items():
         ways = _ways(film, tuple(row.key for row in rows), spec.turns, gap_of(spec), mat, rates)
-        found.append(FilmWays(film, ways, min(range(len(ways)), key=lambda place: ways[place].cost)))
-    if spec.cut_apart != "proposed" or not _pays(found):
-        return tuple(FilmWays(one.film, one.ways, 0) for one in found)
-    share = 1 - float(limits()["cut_apart"]["saved_share"])
-    return tuple(one if one.way.cost <= share * one.ways[0].cost else FilmWays(one.film, one.ways, 0) for one in found)
+        best = min(range(len(ways)), key=lambda place: ways[place].cost)
+        found.append(FilmWays(film, ways, best, best))
+    proposed = _worth_it(found)
+    if spec.cut_apart != "proposed":
+        return tuple(replace(one, chosen=0) for one in proposed)
+    own = {one.film: one for one in spec.ways}
+    return tuple(one if one.film.id not in own else one.taking(own[one.film.id].share) for one in proposed)
 
 
-def _pays(found: Sequence[FilmWays]) -> bool:
-    """Tell whether film and time in all fall by as much as it takes."""
-    share = 1 - float(limits()["cut_apart"]["saved_share"])
-    return sum(one.way.cost for one in found) <= share * sum(one.ways[0].cost for one in found)
+def _worth_it(found: Sequence[FilmWays]) -> list[FilmWays]:
+    """Return the ways with those proposed that save enough: of that film, and in all."""
+    most = 1 - float(limits()["cut_apart"]["saved_share"])
+    pays = sum(one.way.cost for one in found) <= most * sum(one.ways[0].cost for one in found)
+    return [
+        one if pays and one.way.cost <= most * one.ways[0].cost else FilmWays(one.film, one.ways, 0, 0) for one in found
+    ]
 
 
 def _rows(requests: Sequence[CutRequest], lettered: tuple[bool, ...]) -> Iterator[_Row]:
@@ -280,16 +300,16 @@ def _boxes(layer: FilmLayer, parts: Parts, copies: int, directed: bool) -> Itera
 @stage(most=1024)
 def _parted(layer: FilmLayer, groups: tuple[Group, ...], lettered: bool, apart_mm: float | None) -> Parts:
     """Return the pieces of a layer at gaps of a width; the user's own groups hold."""
-    region = layer.layer.region
     if apart_mm is None:
-        return _with_groups(region, groups, apart=False)
-    gaps: Gaps = gaps_of(region, lettered)
+        return _with_groups(layer, groups, apart=False)
+    gaps = gaps_of(layer.layer.region, lettered)
     parts = gaps.parted(apart_mm, least_mm=float(limits()["cut_apart"]["least_piece_mm"]))
-    return _with_groups(region, groups, apart=False, parts=parts)
+    return _with_groups(layer, groups, apart=False, parts=parts)
 
 
-def _with_groups(region: Region, groups: tuple[Group, ...], *, apart: bool, parts: Parts | None = None) -> Parts:
+def _with_groups(layer: FilmLayer, groups: tuple[Group, ...], *, apart: bool, parts: Parts | None = None) -> Parts:
     """Return which parts of a layer are cut as one piece: all, or each by itself, but for the groups of the design."""
+    region, colours = layer.layer.region, layer.colours
     count = len(region.geoms)
     belongs = list(range(count)) if apart else [0] * count
     for label, group in enumerate(parts or ()):
@@ -299,7 +319,8 @@ def _with_groups(region: Region, groups: tuple[Group, ...], *, apart: bool, part
     tree = shapely.STRtree(region.geoms) if groups else None
     for one in groups:
         assert tree is not None
-        hit = sorted({int(k) for x, y in one.spots for k in tree.query(shapely.Point(x, y), predicate="intersects")})
+        mine = [spot for spot, colour in one.colours_of() if colour is None or colour in colours]
+        hit = sorted({int(k) for spot in mine for k in tree.query(shapely.Point(spot), predicate="intersects")})
         for index in hit:
             belongs[index] = fresh
             fresh += one.apart

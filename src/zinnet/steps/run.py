@@ -97,10 +97,12 @@ def _groups(source: Source, steps: tuple[Step, ...], drawn_mm: float) -> tuple[G
     for number, step in enumerate(steps):
         if isinstance(step, KeepTogether):
             areas = _stepped(source, steps[:number], drawn_mm)
-            spots = tuple(
-                (spot.x, spot.y) for choice in choose(areas, step.which) for spot in points_inside(choice.chosen.geoms)
-            )
-            found.append(Group(spots, step.apart))
+            spots = [
+                ((spot.x, spot.y), choice.area.colour)
+                for choice in choose(areas, step.which)
+                for spot in points_inside(choice.chosen.geoms)
+            ]
+            found.append(Group(tuple(at for at, _ in spots), step.apart, tuple(colour for _, colour in spots)))
     return tuple(found)
 
 

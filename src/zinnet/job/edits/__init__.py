@@ -45,7 +45,9 @@ from zinnet.job.edits.films import (
 )
 from zinnet.job.edits.names import drop_names, set_name_field, set_names
 from zinnet.job.edits.nest import (
+    choose_way,
     pass_finding,
+    propose_ways,
     record_cut,
     set_copies,
     set_nesting,
@@ -82,6 +84,7 @@ __all__ = [
     "choose_place",
     "choose_platen",
     "choose_recipe",
+    "choose_way",
     "confirm",
     "derive_pair",
     "derive_side",
@@ -103,6 +106,7 @@ __all__ = [
     "pass_finding",
     "place_at",
     "press_in_order",
+    "propose_ways",
     "record_cut",
     "record_readings",
     "remove_design",

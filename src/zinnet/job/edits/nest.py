@@ -6,12 +6,29 @@ from zinnet.base.frozen import with_fields
 from zinnet.job.asked import in_step
 from zinnet.job.edits.edit import Edit, refuse_wordless
 from zinnet.job.model import CutRecord, Job, Override
+from zinnet.nesting.model import FilmWay
 from zinnet.workshop.stock import StockItem
 
 
 def set_nesting(name: str, **fields: Any) -> Edit:
     """Change how pieces are nested."""
     return Edit(name, lambda job: with_fields(job, nesting=with_fields(job.nesting, **fields)))
+
+
+def choose_way(film: str, share: float | None) -> Edit:
+    """Part the layers of a film at gaps of a share of the artwork's size; None cuts them whole."""
+
+    def change(job: Job) -> Job:
+        others = tuple(one for one in job.nesting.ways if one.film != film)
+        ways = (*others, FilmWay(film=film, share=share))
+        return with_fields(job, nesting=with_fields(job.nesting, cut_apart="proposed", ways=ways))
+
+    return Edit("cut apart", change, f"cut apart {film}")
+
+
+def propose_ways() -> Edit:
+    """Part the layers of every film as Zinnet proposes it."""
+    return set_nesting("cut apart as proposed", cut_apart="proposed", ways=())
 
 
 def set_copies(copies: int) -> Edit:

@@ -11,6 +11,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QTransform
 
 from zinnet.ui.drawing import draw_chalk_text
 from zinnet.ui.nest.after_cut_page import AfterCutPage
+from zinnet.ui.nest.apart_page import ApartPage
 from zinnet.ui.nest.bar import NestBar
 from zinnet.ui.nest.hand import HandWork, Lying
 from zinnet.ui.nest.mat_pictures import EDGE, HEAD, MatPictures, MatView
@@ -28,10 +29,11 @@ if TYPE_CHECKING:
 
 PAGES: tuple[Page, ...] = (
     ("mats", "Mats", "The mats with their pieces (1)"),
-    ("trims", "Trim list", "What to cut from which film, in the order of cutting (2)"),
-    ("shelf", "Shelf", "The film in stock (3)"),
-    ("questions", "Questions", "How many, how large, what is missing, what would do (4)"),
-    ("leftovers", "After the cut", "What is left, and what of it goes back on the shelf (5)"),
+    ("apart", "Cut apart", "How layers are cut apart to save film (2)"),
+    ("trims", "Trim list", "What to cut from which film, in the order of cutting (3)"),
+    ("shelf", "Shelf", "The film in stock (4)"),
+    ("questions", "Questions", "How many, how large, what is missing, what would do (5)"),
+    ("leftovers", "After the cut", "What is left, and what of it goes back on the shelf (6)"),
 )
 PAGE_TOP = 52
 ROOM_MM, TITLE_MM = 40.0, 52.0
@@ -60,6 +62,7 @@ class NestStation(TableView):
         self.bar = NestBar(session, self.hand, self)
         self.bar.side.toggled.connect(self.set_as_worn)
         self.pages: dict[str, CardPage] = {
+            "apart": ApartPage(session),
             "trims": TrimPage(session),
             "shelf": ShelfPage(session),
             "questions": QuestionsPage(session),
