@@ -284,16 +284,21 @@ def test_a_caption_half_outside_its_page_is_said_and_taken_in():
     assert "outside-page" not in [one.id for one in document.plan.findings]
 
 
-def test_letters_set_apart_so_near_that_their_carriers_overlap_are_said_and_trimmed():
-    bars = "".join(f'<rect x="{k * 22.6}" width="20" height="40" fill="#d62828"/>' for k in range(3))
-    document = document_of(bars, set_placement("x", width_mm=65.2), set_nesting("x", cut_apart="parts"))
-    (finding,) = [one for one in document.plan.findings if one.id == "carrier-overlap"]
-    assert "2.6 mm apart" in finding.measured
-    document.apply(finding.mend)
-    assert document.job.pressing.trim_mm == 1.3
-    assert "carrier-overlap" not in [one.id for one in document.plan.findings]
-    lines = [line for step in document.plan.presses[0].steps if step.kind == "lay" for line in step.words]
+def bars_apart(gap):
+    bars = "".join(f'<rect x="{k * (20 + gap)}" width="20" height="40" fill="#d62828"/>' for k in range(3))
+    return document_of(bars, set_placement("x", width_mm=60 + 2 * gap), set_nesting("x", cut_apart="parts"))
+
+
+def test_letters_set_apart_are_trimmed_to_half_their_gap_and_said_where_scissors_can_not():
+    plan = bars_apart(2.6).plan
+    assert "carrier-overlap" not in [one.id for one in plan.findings]
+    lines = [line for step in plan.presses[0].steps if step.kind == "lay" for line in step.words]
     assert any("1.3 mm" in line for line in lines)
+    near = bars_apart(1.6)
+    (finding,) = [one for one in near.plan.findings if one.id == "carrier-overlap"]
+    assert "1.6 mm apart" in finding.measured
+    near.apply(finding.mend)
+    assert "carrier-overlap" not in [one.id for one in near.plan.findings]
 
 
 def test_a_glitter_name_on_a_glitter_head_is_a_stop_whose_mend_cuts_it_out():

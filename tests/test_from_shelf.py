@@ -413,7 +413,7 @@ def both_sides(*items, copies=2):
     through_glass = CutSide(mirrored=True, reason="seen through the glass")
     requests[1] = replace(requests[1], layers=tuple(replace(layer, side=through_glass) for layer in requests[1].layers))
     bed = document.workshop.machines.mat("12x12in")
-    return film_nests(tuple(requests), document.job.nesting, True, bed, stock(*items)), document.job.nesting
+    return film_nests(tuple(requests), (), document.job.nesting, True, bed, stock(*items)), document.job.nesting
 
 
 def nested_in_turn(nests, spec):

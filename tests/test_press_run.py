@@ -95,7 +95,7 @@ def test_six_tees_of_three_sizes_take_few_cards_and_keys_and_ask_for_the_same(tm
 def test_each_piece_has_a_card_of_its_own_in_the_order_of_laying(tmp_path, clock):
     ((name, press), *_) = run_presses(demo_document(name="stewards").plan)
     cards = quick_cards([(name, press)], team_of(1, 1, 4))
-    pieces = [piece.key for work in press.works for piece in work.pieces]
+    pieces = [piece.key for work in press.works for piece in work.pieces for _ in piece.each]
     for number in (1, 2):
         hands = [card.hand.piece for card in cards if card.number == number and card.hand is not None]
         assert sorted(hands) == sorted(pieces)

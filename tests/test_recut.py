@@ -27,7 +27,7 @@ def scrap(number, film, width, length, **fields):
     return StockItem(number=number, film=film, kind="scrap", width_mm=width, length_mm=length, **fields)
 
 
-SIDES = (60, 400, 350)
+SIDES = (60, 400, 350, 130)
 
 
 @pytest.fixture(scope="module")
@@ -48,12 +48,13 @@ def test_each_piece_is_cut_from_the_smallest_scrap_that_holds_it(stewards, tmp_p
         found = cut_again(plan, press, hand)
         piece = next(piece for work in press.works for piece in work.pieces if piece.key == hand.piece)
         assert found.item.film == piece.film.id
-        assert found.item.width_mm == 350
+        left, top, right, bottom = piece.each[hand.place].bounds
+        assert found.item.width_mm == min(side for side in SIDES if max(right - left, bottom - top) <= side - 6)
         assert f"scrap {found.item.number}" in found.said
         (mat,) = found.load.mats
         assert len(mat.layout.placed) == 1
-        assert mat.regions[0].area == pytest.approx(piece.region.area, rel=1e-6)
-        sheet = shapely.box(0, 0, 350, 350)
+        assert mat.regions[0].area == pytest.approx(piece.each[hand.place].area, rel=1e-6)
+        sheet = shapely.box(0, 0, found.item.width_mm, found.item.width_mm)
         assert shapely.within(shapely.union_all(list(mat.regions)), shapely.buffer(sheet, 1e-6))
         paths = found.write(tmp_path, ("svg", "hpgl"))
         assert [path.suffix for path in paths] == [".svg", ".plt"]
@@ -90,7 +91,7 @@ def test_a_name_is_cut_again_with_its_own_words(names_on_motif):  # noqa: F811
         for hand in hands_of(press):
             found = cut_again(names_on_motif.plan, press, hand)
             piece = next(piece for work in press.works for piece in work.pieces if piece.key == hand.piece)
-            assert found.load.mats[0].regions[0].area == pytest.approx(piece.region.area, rel=1e-6), name
+            assert found.load.mats[0].regions[0].area == pytest.approx(piece.each[hand.place].area, rel=1e-6), name
 
 
 def test_a_piece_of_another_job_is_refused(stewards):

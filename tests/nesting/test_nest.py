@@ -13,7 +13,7 @@ from zinnet.base.errors import NestError
 from zinnet.geometry.region import Region, as_region
 from zinnet.nesting.engine import engine_nest
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout, rank
-from zinnet.nesting.rectangle_search import are_boxes, fill_with_boxes
+from zinnet.nesting.rectangle_search import are_boxy, fill_with_boxes
 from zinnet.nesting.running import NestRun, nest_all
 from zinnet.nesting.sheet import Sheet
 from zinnet.nesting.shelf import shelf_nest
@@ -210,7 +210,7 @@ def test_rectangles_are_nested_at_once_and_hold(copies):
         for k in range(9)
     )
     task = NestTask(pieces, (Sheet(width_mm=290, height_mm=200, margin_mm=4, copies=copies),), 3.0, seconds=0.6)
-    assert are_boxes(task, list(pieces))
+    assert are_boxy(task, list(pieces))
     found = []
     fill_with_boxes(task, list(pieces), time.monotonic() + 0.6, found.append)
     assert found
@@ -219,10 +219,12 @@ def test_rectangles_are_nested_at_once_and_hold(copies):
     assert rank(task, min(found, key=lambda one: rank(task, one))) <= rank(task, shelf_nest(task))
 
 
-def test_only_upright_rectangles_on_plain_sheets_are_taken_for_rectangles():
+def test_only_what_nearly_is_an_upright_rectangle_on_plain_sheets_is_taken_for_one():
     sheet = Sheet(width_mm=290, height_mm=200)
-    box, ring = as_region(shapely.box(0, 0, 30, 20)), as_region(shapely.box(0, 0, 30, 20) - shapely.box(5, 5, 9, 9))
-    assert not are_boxes(NestTask((Piece("a", ring),), (sheet,), 0.0), [Piece("a", ring)])
-    assert not are_boxes(NestTask((Piece("a", box, 1, "any"),), (sheet,), 0.0), [Piece("a", box, 1, "any")])
+    box, disc = as_region(shapely.box(0, 0, 30, 20)), as_region(shapely.Point(0, 0).buffer(20))
+    ring = as_region(shapely.box(0, 0, 30, 20) - shapely.box(5, 5, 9, 9))
+    assert are_boxy(NestTask((Piece("a", ring),), (sheet,), 0.0), [Piece("a", ring)])
+    assert not are_boxy(NestTask((Piece("a", disc),), (sheet,), 0.0), [Piece("a", disc)])
+    assert not are_boxy(NestTask((Piece("a", box, 1, "any"),), (sheet,), 0.0), [Piece("a", box, 1, "any")])
     scrap = sheet.model_copy(update={"keep_out": as_region(shapely.box(0, 0, 9, 9))})
-    assert not are_boxes(NestTask((Piece("a", box),), (scrap,), 0.0), [Piece("a", box)])
+    assert not are_boxy(NestTask((Piece("a", box),), (scrap,), 0.0), [Piece("a", box)])

@@ -198,7 +198,8 @@ def test_what_is_missing_at_the_dry_fit_is_cut_again(stewards, qtbot, monkeypatc
     stewards._follow()
     assert stewards.keys.buttons["missing"].isVisible()
     laid = stewards.view.words.laid_out(card)
-    assert all(one.counted in stewards.said() for one in laid.fit.pieces)
+    assert all(said in stewards.said() for _, said in laid.fit.rows)
+    assert any("pieces" in said for _, said in laid.fit.rows)
     shown = []
     monkeypatch.setattr(CutAgainDialog, "exec", lambda dialog: shown.append(dialog.list.count()))
     qtbot.keyClick(stewards, Qt.Key.Key_X)
@@ -211,7 +212,7 @@ def test_cards_are_spoken_and_the_tone_is_chosen(stewards, monkeypatch):
     monkeypatch.setattr(sound, "ring", rung.append)
     habits = stewards.control.habits
     habits.is_spoken, habits.tone = True, "a low gong"
-    card = go_to(stewards, lambda card: card.hand is not None)
+    card = go_to(stewards, lambda card: card.hand is not None and card.ends_with_step)
     stewards._spoken = ""
     stewards._follow()
     assert card.title in spoken[-1]

@@ -32,9 +32,15 @@ def sizes(items, mat=MAT, directed=False):
 
 
 def test_a_roll_is_cut_by_the_length_of_the_mat_and_fed_whole_without_one():
-    assert sizes([item()]) == [(304.8, 304.8, 3), (85.6, 304.8, 1)]
-    assert sizes([item()], BED) == [(1000.0, 305.0, 1)]
-    assert sizes([item(width_mm=250)], shipped_machines().mat("12x24in")) == [(609.6, 250.0, 1), (390.4, 250.0, 1)]
+    def loads(items, mat=MAT):
+        found = sheets_from(items, mat, edge_mm=3.0, directed=False)
+        return [(round(one.width_mm, 1), round(one.height_mm, 1), one.margin_mm, one.roll_mm) for one, _ in found]
+
+    assert loads([item()]) == [(304.8, 304.8, 6.35, 1000.0)]
+    assert loads([item()], BED) == [(1000.0, 305.0, 3.0, None)]
+    # narrow film keeps 3 mm at its edges, so that a load of 602.9 mm reaches as far as the mat's margin lets it
+    assert loads([item(width_mm=250)], shipped_machines().mat("12x24in")) == [(602.9, 250.0, 3.0, 1000.0)]
+    assert loads([item(length_mm=200)]) == [(200.0, 304.8, 6.35, None)]
 
 
 def test_scraps_come_first_the_smallest_before_the_larger_then_sheets_then_rolls():
@@ -44,7 +50,7 @@ def test_scraps_come_first_the_smallest_before_the_larger_then_sheets_then_rolls
         item(3, kind="scrap", length_mm=250, width_mm=250),
         item(4, kind="scrap", length_mm=90, width_mm=90),
     ]
-    assert [owner.number for _, owner in sheets_from(items, MAT, edge_mm=3.0, directed=False)] == [4, 3, 2, 1, 1]
+    assert [owner.number for _, owner in sheets_from(items, MAT, edge_mm=3.0, directed=False)] == [4, 3, 2, 1]
 
 
 def test_film_that_covers_the_mat_keeps_the_mats_margin_and_smaller_film_its_own():

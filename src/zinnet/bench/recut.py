@@ -13,9 +13,10 @@ from zinnet.nesting.running import NestRun
 from zinnet.nesting.sheet import Sheet
 from zinnet.output.cut_files import ENDINGS, content_of
 from zinnet.plan.cut_parts import CutPart
+from zinnet.plan.film_edges import edges_of
 from zinnet.plan.loading import LoadedMat, loaded_mats, safe_name
 from zinnet.plan.model import Facts
-from zinnet.plan.nests import ALONG, TEST_CUT, FilmNest, edges_of, nested_mats
+from zinnet.plan.nests import ALONG, TEST_CUT, FilmNest, nested_mats
 from zinnet.plan.press_cards import Hand
 from zinnet.plan.presses import GarmentPress, piece_key
 from zinnet.plan.trims import trim_list
@@ -23,6 +24,7 @@ from zinnet.pressing.pieces import PressPiece
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.stock_sheets import sheets_from
 
+NOT_CUT = "That piece is not cut in this job any more; look at Nest."
 TRIAL_S = 1.0
 
 
@@ -77,7 +79,10 @@ def cut_again(facts: Facts, press: GarmentPress, hand: Hand) -> CutAgain:
     CutError
         Where the job does not cut it: its layers are others now.
     """
-    piece = next(piece for work in press.works for piece in work.pieces if piece.key == hand.piece)
+    found = (piece for work in press.works for piece in work.pieces if piece.key == hand.piece)
+    piece = next(found, None)
+    if piece is None:
+        raise CutError(NOT_CUT)
     parts, nest = _parts_of(facts, press, piece, hand)
     names = {part.name for part in parts}
     pieces = tuple(replace(one, copies=1) for one in nest.task.pieces if one.name in names and one.name != TEST_CUT)
@@ -118,7 +123,7 @@ def _parts_of(facts: Facts, press: GarmentPress, piece: PressPiece, hand: Hand) 
         )
         if parts:
             return parts, nest
-    raise CutError("That piece is not cut in this job any more; look at Nest.")
+    raise CutError(NOT_CUT)
 
 
 def _films(facts: Facts, nest: FilmNest, mat: Mat) -> list[tuple[Sheet, StockItem | None]]:

@@ -67,7 +67,7 @@ COMMANDS = {
     ),
     "film": (
         "nesting:film",
-        "Say how much of each film a job takes, what of it ends on garments, what is kept, and what is missing.",
+        "Say where the film of a job goes: on garments, kept, or lost and how; what it costs, and what is missing.",
     ),
     "checks": ("cutting:checks", "List the catalogue of findings."),
     "check": ("cutting:check", "Print the findings of a job; exit 1 while a stop is open."),

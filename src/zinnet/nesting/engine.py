@@ -8,7 +8,8 @@ from dataclasses import replace
 from zinnet.base.stages import carried
 from zinnet.nesting.bins import fill_bins, fill_in_steps
 from zinnet.nesting.model import Layout, NestTask, Piece
-from zinnet.nesting.rectangle_search import are_boxes, fill_with_boxes
+from zinnet.nesting.rectangle_search import are_boxy, fill_with_boxes
+from zinnet.nesting.rolls import nest_rolls
 from zinnet.nesting.sheet_by_sheet import fill_in_turn, fill_mats
 from zinnet.nesting.shelf import fits
 from zinnet.nesting.strip import StripSearch
@@ -21,6 +22,9 @@ FEW_PIECES = 40
 
 def engine_nest(task: NestTask, on_better: Callable[[Layout], None]) -> None:
     """Nest within ``task.seconds`` or ``task.steps``; each better layout goes to ``on_better``, not yet verified."""
+    if any(sheet.roll_mm is not None for sheet in task.sheets):
+        nest_rolls(task, on_better, search=engine_nest)
+        return
     deadline = time.monotonic() + task.seconds
     pieces = [piece for piece in task.pieces if fits(piece, task)]
     if not pieces:
@@ -34,8 +38,8 @@ def engine_nest(task: NestTask, on_better: Callable[[Layout], None]) -> None:
 
 
 def nest_on_one_kind(task: NestTask, pieces: list[Piece], deadline: float, on_better: Callable[[Layout], None]) -> None:
-    """Nest on sheets that are all alike; for rectangles another search goes side by side with the usual one."""
-    if not are_boxes(task, pieces):
+    """Nest on sheets that are all alike; for what is nearly a rectangle another search goes beside the usual one."""
+    if not are_boxy(task, pieces):
         _nest_shapes(task, pieces, deadline, on_better)
         return
     with ThreadPoolExecutor(max_workers=2) as pool:

@@ -24,14 +24,24 @@ def without_pinned(task: NestTask) -> NestTask:
     pinned = Counter(one.piece for sheet in task.pinned for one in sheet.placed)
     used = Counter(sheet.sheet for sheet in task.pinned)
     begun = [_around(task, sheet) for sheet in task.pinned]
-    whole, left = list(task.sheets), []
-    for index, sheet in enumerate(whole):
-        if sheet.copies is None:
-            left.append(sheet)
-        elif sheet.copies > used[index]:
-            left.append(sheet.model_copy(update={"copies": sheet.copies - used[index]}))
+    left = [sheet for _, sheet in _left(task, used)]
     rest = [replace(piece, copies=piece.copies - pinned[piece.name]) for piece in task.pieces]
     return replace(task, pieces=tuple(one for one in rest if one.copies > 0), sheets=(*begun, *left), pinned=())
+
+
+def _left(task: NestTask, used: Counter[int]) -> list[tuple[int, Sheet]]:
+    """Return the sheets that nothing is pinned on, each with its kind; of a roll what full loads leave of it."""
+    found = []
+    for index, sheet in enumerate(task.sheets):
+        if sheet.roll_mm is not None:
+            rest = sheet.roll_mm - used[index] * sheet.width_mm
+            if rest > 2 * sheet.margin_mm:
+                found.append((index, sheet.model_copy(update={"roll_mm": rest})))
+        elif sheet.copies is None:
+            found.append((index, sheet))
+        elif sheet.copies > used[index]:
+            found.append((index, sheet.model_copy(update={"copies": sheet.copies - used[index]})))
+    return found
 
 
 def with_pinned(task: NestTask, layout: Layout) -> Layout:
@@ -52,7 +62,7 @@ def with_pinned(task: NestTask, layout: Layout) -> Layout:
     if not task.pinned:
         return layout
     used = Counter(sheet.sheet for sheet in task.pinned)
-    kinds = [index for index, sheet in enumerate(task.sheets) if sheet.copies is None or sheet.copies > used[index]]
+    kinds = [index for index, _ in _left(task, used)]
     taken = {(one.piece, one.copy_number) for sheet in task.pinned for one in sheet.placed}
     fresh = {
         piece.name: iter([k for k in range(1, piece.copies + 1) if (piece.name, k) not in taken])
@@ -86,4 +96,4 @@ def _around(task: NestTask, begun: SheetLayout) -> Sheet:
     regions = {piece.name: piece.region for piece in task.pieces}
     room = ROUND * max(task.gap_mm - sheet.margin_mm, 0.0)
     spots = [shapely.buffer(moved(regions[one.piece], one.matrix), room, quad_segs=8) for one in begun.placed]
-    return spoiled(sheet, union(spots)).model_copy(update={"copies": 1, "kind": "scrap"})
+    return spoiled(sheet, union(spots)).model_copy(update={"copies": 1, "kind": "scrap", "roll_mm": None})

@@ -18,7 +18,7 @@ from zinnet.geometry.transform import moved, scale
 from zinnet.nesting.model import Layout, NestTask, Piece
 from zinnet.nesting.rectangles import how_many_rectangles
 from zinnet.nesting.running import NestRun, prepare_workers
-from zinnet.nesting.sheet import Sheet, room_of
+from zinnet.nesting.sheet import Sheet, all_room_mm2, room_of
 from zinnet.nesting.shelf import shelf_nest
 
 TRIAL_S, LAST_S = 1.5, 5.0
@@ -97,7 +97,7 @@ def _area(task: NestTask) -> float:
 
 
 def _room(task: NestTask) -> float:
-    return sum(float(room_of(sheet).area) * (sheet.copies or MOST) for sheet in task.sheets)
+    return sum(all_room_mm2(sheet) if sheet.copies else float(room_of(sheet).area) * MOST for sheet in task.sheets)
 
 
 def _is_hopeless(task: NestTask) -> bool:
@@ -110,7 +110,9 @@ def _is_hopeless(task: NestTask) -> bool:
 
 def as_rectangles(task: NestTask) -> tuple[float, float] | None:
     """Return the size of the pieces where all are copies of one upright rectangle on one plain sheet, else None."""
-    if len(task.pieces) != 1 or len(task.sheets) != 1 or not task.sheet.is_plain or task.sheet.copies != 1:
+    if len(task.pieces) != 1 or len(task.sheets) != 1 or not task.sheet.is_plain:
+        return None
+    if task.sheet.copies != 1 or task.sheet.roll_mm is not None:
         return None
     region = task.pieces[0].region
     left, top, right, bottom = region.bounds

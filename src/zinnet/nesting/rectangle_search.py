@@ -1,4 +1,4 @@
-"""Rectangles only: packingsolver's own search for them, which is far quicker than the one for any shape."""
+"""Rectangles, and what nearly is one: packingsolver's own search for them, far quicker than the one for any shape."""
 
 import math
 import time
@@ -7,25 +7,34 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any
 
+import shapely
+
 from zinnet.geometry.transform import moved, turn
 from zinnet.nesting.engine_process import run_until
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout
 
 UNITS_PER_MM = 1000
-TIGHT = 1e-6
+BOXY = 0.8
+"""How much of its box the hull of a piece takes that is nested as a box too."""
 Report = Callable[[Layout], None]
 
 
-def are_boxes(task: NestTask, pieces: list[Piece]) -> bool:
-    """Tell whether all pieces are upright rectangles on equal plain sheets, turned by quarters at most."""
-    return len(task.sheets) == 1 and task.sheet.is_plain and all(_is_box(piece) for piece in pieces)
+def are_boxy(task: NestTask, pieces: list[Piece]) -> bool:
+    """Tell whether all pieces nearly fill their upright boxes, on equal plain sheets, turned by quarters at most."""
+    return len(task.sheets) == 1 and task.sheet.is_plain and all(_is_boxy(piece) for piece in pieces)
 
 
-def _is_box(piece: Piece) -> bool:
-    left, top, right, bottom = piece.region.bounds
-    area = (right - left) * (bottom - top)
+def _is_boxy(piece: Piece) -> bool:
+    """Tell whether nothing much fits into the corners of a piece's box: a word's hull is one, a disc's is none."""
     turns = piece.allowed_turns
-    return turns is not None and all(angle % 90 == 0 for angle in turns) and piece.region.area > area * (1 - TIGHT)
+    if turns is None or any(angle % 90 for angle in turns):
+        return False
+    return bool(shapely.convex_hull(piece.region).area > BOXY * _box_area(piece))
+
+
+def _box_area(piece: Piece) -> float:
+    left, top, right, bottom = piece.region.bounds
+    return float((right - left) * (bottom - top))
 
 
 def fill_with_boxes(task: NestTask, pieces: list[Piece], deadline: float, on_better: Report) -> None:
@@ -41,7 +50,7 @@ def _fill(task: NestTask, pieces: list[Piece], deadline: float, *, report: Repor
     several = rectangle.Objective.Knapsack if limited else rectangle.Objective.BinPackingWithLeftovers
     width, height = task.sheet.inner
     copies = task.sheet.copies or sum(piece.copies for piece in pieces)
-    on_one = sum(piece.region.area * piece.copies for piece in pieces) <= width * height
+    on_one = sum(_box_area(piece) * piece.copies for piece in pieces) <= width * height
     goals = [(rectangle.Objective.OpenDimensionX, 1, 0.6), (several, copies, 1.0)]
     for objective, count, share in goals if on_one else goals[1:]:
         builder = rectangle.InstanceBuilder()

@@ -1,5 +1,6 @@
 """What pieces are cut from: a mat, a sheet, a length of roll, a scrap with its true outline. Lengths in mm, y down."""
 
+import math
 from typing import Annotated, Any, Literal
 
 import numpy as np
@@ -39,7 +40,8 @@ class Sheet(Frozen):
     """A piece of film to cut from: width along x, height along y, and the margin kept free along every edge.
 
     ``outline`` says where there is film, where it is no full rectangle; ``keep_out`` what of it can't be used.
-    ``copies`` is how many there are, None for any number. Where it is part of a larger film, ``corner`` says where it
+    ``copies`` is how many there are, None for any number. Loads that are cut off a roll are at most ``width_mm`` long
+    each, and together no longer than it is, ``roll_mm``. Where it is part of a larger film, ``corner`` says where it
     begins there, and ``turned`` that the film lies turned by a quarter.
     """
 
@@ -53,6 +55,7 @@ class Sheet(Frozen):
     label: str = ""
     corner: tuple[float, float] = (0.0, 0.0)
     turned: bool = False
+    roll_mm: float | None = Field(default=None, gt=0)
 
     @property
     def is_plain(self) -> bool:
@@ -71,9 +74,9 @@ class Sheet(Frozen):
             "" if shape is None else shapely.to_wkb(shapely.normalize(shapely.set_precision(shape, 1e-4)), hex=True)
             for shape in (self.outline, self.keep_out)
         ]
-        return (
-            f"{self.width_mm!r} {self.height_mm!r} {self.margin_mm!r} {self.copies} {self.kind} {self.label} {shapes}"
-        )
+        size = f"{self.width_mm!r} {self.height_mm!r} {self.margin_mm!r}"
+        roll = "" if self.roll_mm is None else f" of {self.roll_mm!r}"
+        return f"{size} {self.copies} {self.kind} {self.label} {shapes}{roll}"
 
 
 @stage(most=512)
@@ -91,6 +94,19 @@ def room_of(sheet: Sheet) -> Region:
     if sheet.margin_mm == 0:
         return usable
     return as_region(shapely.buffer(usable, -sheet.margin_mm, quad_segs=16))
+
+
+def taken_mm(sheet: Sheet, reach_mm: float) -> float:
+    """Return how much of its length a sheet is cut off at, with what reaches so far along it, and the margin behind."""
+    return min(sheet.width_mm, reach_mm + sheet.margin_mm)
+
+
+def all_room_mm2(sheet: Sheet) -> float:
+    """Return where pieces may lie on all there is of a sheet, roughly, in mm2; infinite where there is any number."""
+    one = float(room_of(sheet).area)
+    if sheet.roll_mm is not None:
+        return one * sheet.roll_mm / sheet.width_mm
+    return math.inf if sheet.copies is None else one * sheet.copies
 
 
 def spoiled(sheet: Sheet, keep_out: Region | None, corner: tuple[float, float] = (0.0, 0.0)) -> Sheet:

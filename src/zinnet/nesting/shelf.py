@@ -5,7 +5,7 @@ import shapely
 from zinnet.base.stages import stage
 from zinnet.geometry.transform import moved, turn
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout
-from zinnet.nesting.sheet import Sheet
+from zinnet.nesting.sheet import Sheet, taken_mm
 
 Box = tuple[float, float, float, float]
 Row = tuple[Piece, int]
@@ -18,7 +18,7 @@ def shelf_nest(task: NestTask) -> Layout:
     Examples
     --------
     >>> from zinnet.geometry.region import as_region
-    >>> from zinnet.nesting.sheet import Sheet
+    >>> from zinnet.nesting.sheet import Sheet, taken_mm
     >>> import shapely
     >>> task = NestTask(
     ...     (Piece("card", as_region(shapely.box(0, 0, 50, 30)), 5),), (Sheet(width_mm=120, height_mm=100),), gap_mm=2
@@ -30,11 +30,15 @@ def shelf_nest(task: NestTask) -> Layout:
     waiting: list[Row] = [(piece, copy) for piece in task.pieces for copy in range(1, piece.copies + 1)]
     sheets: list[SheetLayout] = []
     for index, sheet in enumerate(task.sheets):
-        used = 0
+        used, left = 0, sheet.roll_mm
         while sheet.is_plain and waiting and (sheet.copies is None or used < sheet.copies):
-            placed, reach, left_over = _columns(sheet, waiting, task.gap_mm)
+            load = sheet if left is None else sheet.model_copy(update={"width_mm": min(sheet.width_mm, left)})
+            placed, reach, left_over = _columns(load, waiting, task.gap_mm)
             if not placed:
                 break
+            left = None if left is None else left - taken_mm(sheet, reach)
+            if left is not None and left <= 2 * sheet.margin_mm:
+                used = sheet.copies or 0
             sheets.append(SheetLayout(placed=tuple(placed), used_length_mm=reach, sheet=index))
             waiting = left_over
             used += 1

@@ -11,7 +11,7 @@ from zinnet.data.limits import limits
 from zinnet.geometry.region import Region, without
 from zinnet.geometry.transform import moved
 from zinnet.nesting.model import Layout, NestTask, SheetLayout
-from zinnet.nesting.sheet import Sheet, film_of
+from zinnet.nesting.sheet import Sheet, film_of, taken_mm
 
 
 def regions_on(sheet: SheetLayout, pieces: dict[str, Region]) -> list[Region]:
@@ -117,6 +117,10 @@ def count_faults(task: NestTask, layout: Layout) -> list[Fault]:
         most = task.sheets[index].copies
         if most is not None and count > most:
             found.append(_fault("count", 0, f"{count} sheets are used of {most}"))
+    for index, sheet in enumerate(task.sheets):
+        lengths = [taken_mm(sheet, one.used_length_mm) for one in layout.sheets if one.sheet == index]
+        if sheet.roll_mm is not None and sum(lengths) > sheet.roll_mm + _tolerance():
+            found.append(_fault("count", 0, f"{sum(lengths):.1f} mm are cut off a roll of {sheet.roll_mm:.1f} mm"))
     return found
 
 

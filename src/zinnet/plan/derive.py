@@ -7,12 +7,13 @@ from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
 from zinnet.plan.composed import compose_garments, compose_named
 from zinnet.plan.cut_parts import cut_requests
+from zinnet.plan.film_edges import edges_of
 from zinnet.plan.findings.run import find
 from zinnet.plan.fitting import fitting_of
 from zinnet.plan.loading import cutting_of, loaded_mats
 from zinnet.plan.model import Plan
 from zinnet.plan.named import name_garments
-from zinnet.plan.nests import edges_of, film_nests, lay_out, nested_mats, shelf_of
+from zinnet.plan.nests import film_nests, lay_out, nested_mats, shelf_of
 from zinnet.plan.parted import layers_apart, lettered_designs, rates_of, with_apart
 from zinnet.plan.presses import press_garments, pressing_of
 from zinnet.plan.sizes import fit_garments

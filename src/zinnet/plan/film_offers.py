@@ -7,8 +7,9 @@ from typing import Literal
 from zinnet.films.catalogue import Film, by_nearness, kind_of
 from zinnet.nesting.model import NestTask, Piece
 from zinnet.nesting.shelf import shelf_nest
+from zinnet.plan.film_edges import edges_of
 from zinnet.plan.model import Facts
-from zinnet.plan.nests import ALONG, edges_of
+from zinnet.plan.nests import ALONG
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.stock_sheets import sheets_from
 

@@ -5,9 +5,10 @@ from dataclasses import replace
 from zinnet.nesting.model import FilmWay
 from zinnet.nesting.running import NestRun
 from zinnet.plan.cut_parts import cut_requests
+from zinnet.plan.film_edges import edges_of
 from zinnet.plan.ledger import taken_by
 from zinnet.plan.model import Facts
-from zinnet.plan.nests import FilmNest, edges_of, film_nests
+from zinnet.plan.nests import FilmNest, film_nests
 from zinnet.plan.parted import Way, layers_apart, lettered_designs, rates_of
 
 

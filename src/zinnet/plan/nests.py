@@ -1,6 +1,6 @@
 """What is nested on what: the pieces of each film, the film they are cut from, the nest, and the mats it makes."""
 
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -18,9 +18,10 @@ from zinnet.machines.cutters import Mat, paper, room
 from zinnet.nesting.mat_sheets import gap_of, sheet_on
 from zinnet.nesting.model import Layout, NestSpec, NestTask, Piece, Pin, Placed, SheetLayout
 from zinnet.nesting.pinned import pinned_sheet
-from zinnet.nesting.sheet import Sheet, spoiled
+from zinnet.nesting.sheet import Sheet, spoiled, taken_mm
 from zinnet.nesting.verify import Fault, count_faults, faults
 from zinnet.plan.cut_parts import CutPart, CutRequest, cut_parts
+from zinnet.plan.film_edges import Edges
 from zinnet.plan.fitted import Apart, whole_of
 from zinnet.workshop.model import Workshop
 from zinnet.workshop.stock import StockItem
@@ -125,31 +126,12 @@ class NestedMat:
     @property
     def reach_mm(self) -> float:
         """How much of the film's length is taken: up to the last piece and the margin behind it."""
-        return min(self.sheet.width_mm, self.layout.used_length_mm + self.sheet.margin_mm)
+        return taken_mm(self.sheet, self.layout.used_length_mm)
 
     @property
     def use(self) -> float:
         """The share of the film taken that the pieces are made of."""
         return self.film_mm2 / (self.reach_mm * self.sheet.height_mm)
-
-
-@dataclass(frozen=True)
-class Edges:
-    """What a machine keeps of a film: how near it cuts to its edge, in mm, and whether it tests in a fixed corner."""
-
-    film_edge_mm: float | None = None
-    test_corner: bool = False
-
-    @property
-    def kept_mm(self) -> float:
-        """How much is kept at the edge of film, in mm."""
-        return room().edge_mm if self.film_edge_mm is None else self.film_edge_mm
-
-
-def edges_of(job: Job, workshop: Workshop) -> Edges:
-    """Return what the job's machine keeps of a film."""
-    device = workshop.machines.cutter(job.cutting.machine, job.nesting.mat)
-    return Edges(device.film_edge_mm, device.test_corner)
 
 
 @stage(most=32)
@@ -261,15 +243,22 @@ def lay_out(nests: Sequence[FilmNest], layouts: Mapping[str, Layout], spec: Nest
 def _with_film_left(nest: FilmNest, earlier: tuple[FilmNest, ...]) -> FilmNest:
     """Return the film with the loads that the nests of its other side leave."""
     used: Counter[tuple[int, tuple[float, float], float]] = Counter()
+    cut_mm: defaultdict[int, float] = defaultdict(float)
     for one in earlier:
         for laid in one.layout.sheets if one.layout is not None else ():
-            used[_load_of(one, laid.sheet)] += 1
+            load = one.task.sheets[laid.sheet]
+            if load.roll_mm is None:
+                used[_load_of(one, laid.sheet)] += 1
+            else:
+                cut_mm[_load_of(one, laid.sheet)[0]] += taken_mm(load, laid.used_length_mm)
     sheets, items = [], []
     for index, sheet in enumerate(nest.task.sheets):
         assert sheet.copies is not None
-        left = sheet.copies - used[_load_of(nest, index)]
-        if left > 0:
-            sheets.append(sheet.model_copy(update={"copies": left}))
+        key = _load_of(nest, index)
+        rest = None if sheet.roll_mm is None else sheet.roll_mm - cut_mm[key[0]]
+        left = sheet.copies - used[key]
+        if left > 0 and (rest is None or rest >= room().least_load_mm):
+            sheets.append(sheet.model_copy(update={"copies": left, "roll_mm": rest}))
             items.append(nest.items[index])
     task = replace(nest.task, sheets=tuple(sheets), pinned=())
     return replace(nest, task=task, items=tuple(items))

@@ -53,20 +53,26 @@ class DryFit:
 
     @cached_property
     def rows(self) -> tuple[tuple[PressPiece, str], ...]:
-        """Each layer once, with how many parts and counters it has: of a motif that is repeated how often, and each."""
+        """Each layer once, with how many parts and counters it has: in how many pieces, how often, and each time."""
         by_key: dict[str, list[DryPiece]] = {}
         for one in self.pieces:
             by_key.setdefault(one.piece.key, []).append(one)
-        return tuple(
-            (same[0].piece, same[0].counted if len(same) == 1 else f"{len(same)} times {same[0].counted}")
-            for same in by_key.values()
-        )
+        return tuple((same[0].piece, _row_said(same)) for same in by_key.values())
 
     @cached_property
     def spots(self) -> tuple[Spot, ...]:
         """All parts, then all counters."""
         parts = [spot for one in self.pieces for spot in one.parts]
         return (*parts, *(spot for one in self.pieces for spot in one.counters))
+
+
+def _row_said(same: Sequence[DryPiece]) -> str:
+    """Return how many parts and counters a layer has: at one place, in all its pieces together, and at how many."""
+    pieces = same[0].piece.parts
+    once, times = same[:pieces], len(same) // pieces
+    counted = _counted(sum(len(one.parts) for one in once), sum(len(one.counters) for one in once))
+    each = counted if pieces == 1 else f"{counted} in {pieces} pieces"
+    return each if times == 1 else f"{times} times {each}"
 
 
 def film_counted(works: Sequence[PanelWork]) -> str:

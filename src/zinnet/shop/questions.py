@@ -14,9 +14,10 @@ from zinnet.nesting.mat_sheets import sheet_on
 from zinnet.nesting.model import NestTask, Piece
 from zinnet.nesting.questions import GoesOn, all_fit, always, how_many_more, largest_size
 from zinnet.nesting.running import NestRun
+from zinnet.plan.film_edges import edges_of
 from zinnet.plan.ledger import taken_by
 from zinnet.plan.model import Facts
-from zinnet.plan.nests import TEST_CUT, FilmNest, edges_of
+from zinnet.plan.nests import TEST_CUT, FilmNest
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.stock_sheets import sheets_from
 

@@ -23,19 +23,22 @@ def sheets_from(
     direction lies so that the direction runs along x.
     """
     ordered = sorted(items, key=lambda item: (KINDS.index(item.kind), item.area_mm2, item.number))
-    return tuple((_with_margin(sheet, mat, edge_mm), item) for item in ordered for sheet in _loads(item, mat, directed))
+    loads = ((sheet, item) for item in ordered for sheet in _loads(item, mat, directed, edge_mm))
+    return tuple((_with_margin(sheet, mat, edge_mm), item) for sheet, item in loads)
 
 
-def _loads(item: StockItem, mat: Mat, directed: bool) -> Iterator[Sheet]:
+def _loads(item: StockItem, mat: Mat, directed: bool, edge_mm: float) -> Iterator[Sheet]:
     whole = item.sheet(0.0)
     if directed and item.turned:
         whole = _quarter_turned(whole)
     options = [(mat.width_mm, mat.height_mm)]
     if not mat.fed:
         options = sorted({(mat.width_mm, mat.height_mm), (mat.height_mm, mat.width_mm)})
-    along, across = max(options, key=lambda option: _held(whole, *option))
+    held = _held_of_roll if whole.kind == "roll" else _held
+    along, across = max(options, key=lambda option: held(whole, *option))
     if whole.kind == "roll":
-        yield from _lengths(whole, along, min(across, whole.height_mm))
+        longest = along if mat.fed else _load_mm(whole, mat, along, edge_mm)
+        yield from _lengths(whole, longest, min(across, whole.height_mm))
     else:
         yield from _windows(whole, along, across)
 
@@ -45,18 +48,34 @@ def _held(whole: Sheet, along: float, across: float) -> tuple[float, float]:
     return round(min(along, whole.width_mm) * min(across, whole.height_mm), 3), along
 
 
+def _held_of_roll(roll: Sheet, along: float, across: float) -> tuple[float, float]:
+    """Return how much of a roll's width a load takes, since what lies beside it is lost, then how long it is."""
+    return round(min(across, roll.height_mm), 3), min(along, roll.width_mm)
+
+
+def _load_mm(roll: Sheet, mat: Mat, along: float, edge_mm: float) -> float:
+    """Return how long loads of a roll are at most: so that what lies within their edges lies within the mat's margin.
+
+    Film that is narrow enough keeps no more than its own edge free, so that nothing is gained by longer ones.
+    """
+    kept = 2 * max(0.0, mat.margin_mm - edge_mm)
+    across = min(mat.width_mm, mat.height_mm)
+    return along - kept if roll.height_mm <= across - kept else along
+
+
 def _lengths(roll: Sheet, along: float, across: float) -> Iterator[Sheet]:
-    """Yield the loads that are cut off a roll: full ones, and the rest; from one with spoiled spots, one by one."""
-    full, rest = int(roll.width_mm / along + 1e-9), roll.width_mm % along
-    spoiled = roll.keep_out is not None
-    sizes = [along] * full + ([rest] if rest >= room().least_load_mm and rest < along - 1e-6 else [])
-    if not spoiled:
-        for length, copies in ((along, full), (rest, 1 if len(sizes) > full else 0)):
-            if copies:
-                yield roll.model_copy(update={"width_mm": length, "height_mm": across, "copies": copies})
+    """Yield the loads that are cut off a roll, so long at most; from one with spoiled spots, one by one."""
+    if roll.keep_out is None:
+        most = max(1, int(roll.width_mm / room().least_load_mm))
+        length = min(along, roll.width_mm)
+        pool = None if roll.width_mm <= along + 1e-6 else roll.width_mm
+        yield roll.model_copy(
+            update={"width_mm": length, "height_mm": across, "copies": 1 if pool is None else most, "roll_mm": pool}
+        )
         return
     start = 0.0
-    for length in sizes:
+    while roll.width_mm - start >= room().least_load_mm:
+        length = min(along, roll.width_mm - start)
         yield _window(roll, start, 0.0, length, across)
         start += length
 

@@ -11,7 +11,9 @@ from zinnet.job.edits import (
     nest_again,
 )
 from zinnet.machines.cutters import room
+from zinnet.nesting.rolls import rest_of_roll_mm
 from zinnet.nesting.shelf import best_turn
+from zinnet.nesting.shortage import shortage
 from zinnet.plan.findings.model import Finding, Place, found
 from zinnet.plan.ledger import left_of_mats
 from zinnet.plan.model import Facts
@@ -32,12 +34,27 @@ def film_short(facts: Facts) -> Iterator[Finding]:
         short = write_area(sum(areas[name] for name in missing), unit=facts.job.unit)
         yield found(
             "film-short",
-            f"{nest.film.name}: {len(missing)} of {wanted} pieces find no room, {short} of film"
+            f"{nest.film.name}: {len(missing)} of {wanted} pieces find no room, {short} of film{_proof(facts, nest)}"
             if missing
             else f"{nest.film.name}: all {wanted} pieces lie, but the test cut finds no room",
             _on_shelf(facts, nest),
             mend=_enough_of_another(facts, nest),
         )
+
+
+def _proof(facts: Facts, nest: FilmNest) -> str:
+    """Return how sure it is that so many pieces find no room: proved, or not found in the time that was given."""
+    assert nest.layout is not None
+    short, missing = shortage(nest.task), len(nest.layout.unplaced)
+    if not nest.task.sheets:
+        return ""
+    why = [said for count, said in ((short.too_wide, "too wide"), (short.too_much, "too much for its area")) if count]
+    if short.proved >= missing:
+        return f"; proved: {' and '.join(why)}"
+    searched = f"not found in {nest.task.seconds:g} s, keep looking"
+    if short.proved:
+        return f"; {short.proved} of them proved, {' and '.join(why)}; the others {searched}"
+    return f"; {searched}"
 
 
 def _on_shelf(facts: Facts, nest: FilmNest) -> str:
@@ -98,7 +115,10 @@ def _holds_one_more(nest: FilmNest, mats: tuple[NestedMat, ...]) -> bool:
     edges = 2 * room().edge_mm
     for index, sheet in enumerate(nest.task.sheets):
         whole = sheet.is_plain and best_turn(piece, *sheet.inner) is not None
-        if whole and (sheet.copies is None or sheet.copies > used[index]):
+        rest = rest_of_roll_mm(nest.task, nest.layout.sheets if nest.layout is not None else (), index)
+        if rest is not None:
+            whole = best_turn(piece, min(rest, sheet.width_mm) - 2 * sheet.margin_mm, sheet.inner[1]) is not None
+        if whole and (rest is not None or sheet.copies is None or sheet.copies > used[index]):
             return True
     for mat in mats:
         beyond = mat.sheet.width_mm - mat.layout.used_length_mm - mat.sheet.margin_mm
