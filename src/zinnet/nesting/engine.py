@@ -5,6 +5,8 @@ from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 
+import shapely
+
 from zinnet.base.stages import carried
 from zinnet.nesting.bins import fill_bins, fill_in_steps
 from zinnet.nesting.model import Layout, NestTask, Piece
@@ -14,8 +16,8 @@ from zinnet.nesting.sheet_by_sheet import fill_in_turn, fill_mats
 from zinnet.nesting.shelf import fits
 from zinnet.nesting.strip import StripSearch
 
-SURELY_ONE, PERHAPS_ONE = 0.5, 0.92
-"""Shares of a sheet's area: pieces of less go on one surely, pieces of more never do."""
+SURELY_ONE, PERHAPS_ONE = 0.4, 0.92
+"""Shares of a sheet's area: pieces whose hulls take less go on one surely, pieces that take more never do."""
 FIRST_TRY = 0.45
 FEW_PIECES = 40
 
@@ -56,7 +58,7 @@ def _nest_shapes(task: NestTask, pieces: list[Piece], deadline: float, on_better
     if not task.sheet.is_plain:
         fill_bins(task, pieces, deadline, on_better)
         return
-    share = _share_of_sheet(task, pieces)
+    share, airy = _share_of_sheet(task, pieces, hulls=False), _share_of_sheet(task, pieces, hulls=True)
     if share > PERHAPS_ONE:
         _fill_many(task, pieces, deadline, on_better)
         return
@@ -70,7 +72,7 @@ def _nest_shapes(task: NestTask, pieces: list[Piece], deadline: float, on_better
             on_better(layout)
 
     now = time.monotonic()
-    first = deadline if share < SURELY_ONE else now + FIRST_TRY * (deadline - now)
+    first = deadline if airy < SURELY_ONE else now + FIRST_TRY * (deadline - now)
     StripSearch(task, pieces, first, take).run()
     if not held:
         _fill_many(task, pieces, deadline, on_better)
@@ -86,6 +88,8 @@ def _fill_many(task: NestTask, pieces: list[Piece], deadline: float, on_better: 
     fill_bins(task, pieces, deadline, on_better)
 
 
-def _share_of_sheet(task: NestTask, pieces: list[Piece]) -> float:
+def _share_of_sheet(task: NestTask, pieces: list[Piece], *, hulls: bool) -> float:
+    """Return how much of a sheet the pieces take, or their hulls, which say more of pieces of many parts."""
     width, height = task.sheet.inner
-    return float(sum(piece.region.area * piece.copies for piece in pieces)) / (width * height)
+    shapes = ((shapely.convex_hull(piece.region) if hulls else piece.region, piece.copies) for piece in pieces)
+    return float(sum(shape.area * copies for shape, copies in shapes)) / (width * height)
