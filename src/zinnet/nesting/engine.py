@@ -14,6 +14,7 @@ from zinnet.nesting.rectangle_search import are_boxy, fill_with_boxes
 from zinnet.nesting.rolls import nest_rolls
 from zinnet.nesting.sheet_by_sheet import fill_in_turn, fill_mats
 from zinnet.nesting.shelf import fits
+from zinnet.nesting.slide_search import nest_by_sliding
 from zinnet.nesting.strip import StripSearch
 
 SURELY_ONE, PERHAPS_ONE = 0.4, 0.92
@@ -31,6 +32,7 @@ def engine_nest(task: NestTask, on_better: Callable[[Layout], None]) -> None:
     pieces = [piece for piece in task.pieces if fits(piece, task)]
     if not pieces:
         return
+    nest_by_sliding(task, pieces, deadline, on_better, once=True)
     if task.steps is not None:
         fill_in_steps(task, pieces, task.steps, on_better)
     elif len(task.sheets) > 1:
@@ -81,7 +83,17 @@ def _nest_shapes(task: NestTask, pieces: list[Piece], deadline: float, on_better
 
 
 def _fill_many(task: NestTask, pieces: list[Piece], deadline: float, on_better: Callable[[Layout], None]) -> None:
-    """Nest on several mats, or as much as can be on those that there are."""
+    """Nest on several mats, or as much as can be on those that there are; pieces slide in beside the other searches."""
+    with ThreadPoolExecutor(max_workers=2) as pool:
+        runs = [
+            pool.submit(carried(search), task, pieces, deadline, on_better)
+            for search in (nest_by_sliding, _fill_by_engines)
+        ]
+        for run in runs:
+            run.result()
+
+
+def _fill_by_engines(task: NestTask, pieces: list[Piece], deadline: float, on_better: Callable[[Layout], None]) -> None:
     now = time.monotonic()
     if sum(piece.copies for piece in pieces) > FEW_PIECES and task.sheet.copies != 1:
         fill_mats(task, pieces, now + 0.6 * (deadline - now), on_better)

@@ -1,51 +1,50 @@
-"""How much film pieces take, roughly and at once: their boxes in columns, each column filled as far as it goes.
+"""How much film pieces take, roughly and soon, as :mod:`zinnet.nesting.slide` lays them: the nest says the truth."""
 
-It is first-fit decreasing by width, of which it is known that it takes at most 1.7 times the least length, and a
-column (Coffman, Garey, Johnson and Tarjan 1980). It compares ways to cut a layer apart; the nest itself says the truth.
-"""
-
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from zinnet.nesting.slide import Load, SlidPiece
 
-@dataclass(frozen=True)
+MOST_COPIES = 60
+"""So many pieces are laid at most; of more, the length grows in proportion."""
+
+
+@dataclass(frozen=True, eq=False)
 class RoughPiece:
-    """A box that is laid level or on its side where it may be turned: width along the film, height across, in mm."""
+    """A piece and how many there are of it."""
 
-    width_mm: float
-    height_mm: float
+    piece: SlidPiece
     copies: int
-    may_turn: bool
 
 
-@dataclass
-class _Column:
-    width: float
-    free: float
+def rough_length(
+    pieces: Sequence[RoughPiece], across_mm: float, gap_mm: float, *, load_mm: float = math.inf, edges_mm: float = 0.0
+) -> float | None:
+    """Return how much length of film the pieces take; None where one finds no room.
 
-
-def rough_length(pieces: Sequence[RoughPiece], across_mm: float, gap_mm: float) -> float | None:
-    """Return how much length of film, across which there is so much room, the boxes take; None where one is too wide.
-
-    Examples
-    --------
-    >>> rough_length([RoughPiece(50.0, 40.0, 4, False)], 100.0, 5.0)
-    105.0
+    Parameters
+    ----------
+    pieces
+        With their copies.
+    across_mm : float, mm
+        The room across the film.
+    gap_mm : float, mm
+        Between pieces.
+    load_mm : float, mm
+        How long the room of a load is; a roll that is fed has one load.
+    edges_mm : float, mm
+        What each load takes besides what reaches along it: the room at both its edges.
     """
-    boxes: list[tuple[float, float]] = []
-    for piece in pieces:
-        ways = [(piece.width_mm, piece.height_mm)]
-        ways += [(piece.height_mm, piece.width_mm)] if piece.may_turn else []
-        fitting = [way for way in ways if way[1] <= across_mm + 1e-6]
-        if not fitting:
-            return None
-        boxes += [min(fitting)] * piece.copies
-    columns: list[_Column] = []
-    for width, height in sorted(boxes, reverse=True):
-        for column in columns:
-            if height <= column.free + 1e-6:
-                column.free -= height + gap_mm
-                break
-        else:
-            columns.append(_Column(width, across_mm - height - gap_mm))
-    return sum(column.width for column in columns) + gap_mm * max(0, len(columns) - 1)
+    total = sum(one.copies for one in pieces)
+    share = min(1.0, MOST_COPIES / total) if total else 1.0
+    loads: list[Load] = []
+    laid = 0
+    for one in sorted(pieces, key=lambda one: -one.piece.area_mm2):
+        for _ in range(max(1, round(one.copies * share))):
+            if not any(load.lay(laid, one.piece.profiles, gap_mm) for load in loads):
+                loads.append(Load.of(load_mm, across_mm, gap_mm))
+                if not loads[-1].lay(laid, one.piece.profiles, gap_mm):
+                    return None
+            laid += 1
+    return sum(load.reach_mm + edges_mm for load in loads) * total / laid if laid else 0.0

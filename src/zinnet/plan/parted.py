@@ -5,6 +5,7 @@ roughly (:mod:`zinnet.nesting.rough`), the time by the pieces that are laid; the
 it saves enough.
 """
 
+import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -17,6 +18,7 @@ from zinnet.artwork.source import LETTERING
 from zinnet.base.stages import stage
 from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, kind_of
+from zinnet.geometry.region import Region
 from zinnet.job.model import Job
 from zinnet.layers.parting import Parts, gaps_of, groups_of
 from zinnet.layers.stack import FilmLayer
@@ -24,6 +26,7 @@ from zinnet.machines.cutters import Mat
 from zinnet.nesting.mat_sheets import gap_of, sheet_on
 from zinnet.nesting.model import NestSpec
 from zinnet.nesting.rough import RoughPiece, rough_length
+from zinnet.nesting.slide import SlidPiece, profiles_of
 from zinnet.plan.cut_parts import CutRequest, cut_requests
 from zinnet.plan.fitted import Apart, Garment
 from zinnet.plan.model import Facts
@@ -33,6 +36,8 @@ from zinnet.workshop.made import hand_times
 from zinnet.workshop.model import Workshop
 
 HOUR_S, MM2_OF_M2 = 3600.0, 1e6
+LEVEL = {"none": (0.0,), "half": (0.0, 180.0)}
+"""The turns at which pieces are laid roughly; by quarters otherwise."""
 FINE = 0.01
 """So finely gaps are told apart, as shares of the artwork's size."""
 
@@ -255,10 +260,10 @@ def _ways(
     if len(shares) > rules["most_ways"]:
         places = np.linspace(0, len(shares) - 1, int(rules["most_ways"])).round().astype(int)
         shares = [shares[place] for place in places]
-    directed = kind_of(film).direction or turns == "none"
+    allowed = (0.0,) if kind_of(film).direction else LEVEL.get(str(turns), (0.0, 90.0, 180.0, 270.0))
     found: list[Way] = []
     for share in (None, *shares):
-        pieces = [box for row in rows for box in _boxes(row.layer, row.parted(share, least), row.copies, directed)]
+        pieces = [one for row in rows for one in _pieces(row.layer, row.parted(share, least), row.copies, allowed)]
         count = sum(piece.copies for piece in pieces)
         if not found or count > found[-1].pieces:
             found.append(_way(share, pieces, count, gap_mm, mat, rates, film))
@@ -281,20 +286,23 @@ def _way(
     film: Film,
 ) -> Way:
     sheet = sheet_on(mat)
-    length, across = rough_length(pieces, sheet.inner[1], gap_mm), sheet.height_mm
-    if length is None:
-        length, across = rough_length(pieces, max(sheet.inner), gap_mm), max(sheet.width_mm, sheet.height_mm)
-    area = float("inf") if length is None else length * across
+    room = math.inf if mat.fed else sheet.inner[0]
+    length = rough_length(pieces, sheet.inner[1], gap_mm, load_mm=room, edges_mm=2 * sheet.margin_mm)
+    area = math.inf if length is None else length * sheet.height_mm
     seconds = count * rates.lay_s
     return Way(share, count, area, seconds, area / MM2_OF_M2 * rates.film(film.id) + seconds / HOUR_S * rates.hour)
 
 
-def _boxes(layer: FilmLayer, parts: Parts, copies: int, directed: bool) -> Iterator[RoughPiece]:
-    boxes = shapely.bounds(np.array(layer.layer.region.geoms, dtype=object))
-    for group in parts:
-        mine = boxes[list(group)]
-        width, height = (mine[:, 2:].max(axis=0) - mine[:, :2].min(axis=0)).tolist()
-        yield RoughPiece(width, height, copies, not directed)
+def _pieces(layer: FilmLayer, parts: Parts, copies: int, turns: tuple[float, ...]) -> Iterator[RoughPiece]:
+    for part in parts:
+        region = _region(layer, part)
+        left, top, right, bottom = region.bounds
+        yield RoughPiece(SlidPiece(profiles_of(region, turns), (right - left) * (bottom - top)), copies)
+
+
+@stage(most=2048)
+def _region(layer: FilmLayer, part: tuple[int, ...]) -> Region:
+    return Region([layer.layer.region.geoms[number] for number in part])
 
 
 @stage(most=1024)
