@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from zinnet.nesting.slide import Load, SlidPiece
 
-MOST_COPIES = 60
+MOST_COPIES = 36
 """So many pieces are laid at most; of more, the length grows in proportion."""
 
 

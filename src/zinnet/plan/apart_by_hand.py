@@ -35,6 +35,22 @@ def by_hand(composed: FittedDesign, row: FilmLayer, parts: Sequence[int], *, apa
     if len(parts) < 2:
         said = "one part: nothing of it can be parted" if apart else "one part: choose another piece to join it with"
         raise ZinnetError(f"That is {said}.")
+    points = points_of(composed, row, parts)
+    if len(points) > 1 and not apart:
+        raise ZinnetError("These parts are of several designs; only parts of one design can be joined.")
+    name = "part the pieces" if apart else "join the pieces"
+    steps = [
+        add_step(KeepTogether(which=Which(points=tuple(spots)), apart=apart), design, name)
+        for design, spots in points.items()
+    ]
+    return one_step(name, steps)
+
+
+def points_of(composed: FittedDesign, row: FilmLayer, parts: Sequence[int]) -> dict[int, list[tuple[float, float]]]:
+    """Return a point in each of some parts of a layer, where it is seen, by the designs that they are of.
+
+    Points are in shares of the design's width, as steps take them.
+    """
     points: dict[int, list[tuple[float, float]]] = {}
     for part in parts:
         region = Region([row.layer.region.geoms[part]])
@@ -45,11 +61,4 @@ def by_hand(composed: FittedDesign, row: FilmLayer, parts: Sequence[int], *, apa
         wide = member.split.width_mm
         largest = max(there.geoms, key=lambda one: one.area)
         points.setdefault(member.index, []).extend((spot.x / wide, spot.y / wide) for spot in points_inside([largest]))
-    if len(points) > 1 and not apart:
-        raise ZinnetError("These parts are of several designs; only parts of one design can be joined.")
-    name = "part the pieces" if apart else "join the pieces"
-    steps = [
-        add_step(KeepTogether(which=Which(points=tuple(spots)), apart=apart), design, name)
-        for design, spots in points.items()
-    ]
-    return one_step(name, steps)
+    return points

@@ -70,6 +70,11 @@ class Way:
     seconds: float
     cost: float
 
+    @property
+    def single(self) -> bool:
+        """Whether there is one piece only, which takes what it takes, however it is nested."""
+        return self.pieces == 1
+
 
 @dataclass(frozen=True)
 class FilmWays:
@@ -214,11 +219,18 @@ def film_ways(
 
 
 def _worth_it(found: Sequence[FilmWays]) -> list[FilmWays]:
-    """Return the ways with those proposed that save enough: of that film, and in all."""
-    most = 1 - float(limits()["cut_apart"]["saved_share"])
-    pays = sum(one.way.cost for one in found) <= most * sum(one.ways[0].cost for one in found)
+    """Return the ways with those proposed that surely save enough: of that film, and in all.
+
+    Of several pieces that could reach into one another a nest may need less film than is reckoned, so that more must
+    be saved by the reckoning.
+    """
+    rules = limits()["cut_apart"]
+    sure, unsure = 1 - rules["saved_share"], 1 - rules["saved_share"] - rules["unsure_share"]
+    most = {one.film: float(sure if one.ways[0].single else unsure) for one in found}
+    pays = sum(one.way.cost for one in found) <= sum(most[one.film] * one.ways[0].cost for one in found)
     return [
-        one if pays and one.way.cost <= most * one.ways[0].cost else FilmWays(one.film, one.ways, 0, 0) for one in found
+        one if pays and one.way.cost <= most[one.film] * one.ways[0].cost else FilmWays(one.film, one.ways, 0, 0)
+        for one in found
     ]
 
 
