@@ -103,11 +103,11 @@ def rescue_by(plan: Plan, way: WayOut, prices: PriceList, nest: Nest = nested) -
 
 
 def _new_findings(plan: Plan, after: Plan) -> Iterator[str]:
-    """Yield what is found of it that was not found before."""
+    """Yield what it is warned of that was not warned of before."""
     known = {key_of(one) for one in plan.findings}
     for one in after.findings:
-        if key_of(one) not in known and one.level != "note":
-            yield one.text
+        if key_of(one) not in known and one.level == "warn":
+            yield f"{one.title}: {one.measured}"
 
 
 def _least_smaller(plan: Plan, prices: PriceList, nest: Nest, goes_on: GoesOn) -> Rescue | None:

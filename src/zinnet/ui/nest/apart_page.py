@@ -5,8 +5,7 @@ import threading
 from functools import partial
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QKeySequence, QShortcut
+from PySide6.QtCore import QSize
 from PySide6.QtWidgets import QComboBox, QHBoxLayout, QVBoxLayout
 
 from zinnet.base.errors import ZinnetError
@@ -71,9 +70,7 @@ class ApartPage(CardPage):
             tr("Part"), "Cut each part of the chosen pieces by itself (P)", partial(self.by_hand, apart=True)
         )
         self.propose = make_button(tr("As proposed"), "Cut all films apart as it pays best", self._propose)
-        for key, apart in (("J", False), ("P", True)):
-            shortcut = QShortcut(QKeySequence(key), self, context=Qt.ShortcutContext.WidgetWithChildrenShortcut)
-            shortcut.activated.connect(partial(self.by_hand, apart=apart))
+        self.picture.asked.connect(lambda apart: self.by_hand(apart=apart))
         self.picture.chosen_changed.connect(self._show_buttons)
         self._lay_out()
         session.closing.connect(self._leave)

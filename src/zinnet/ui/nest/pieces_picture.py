@@ -28,6 +28,8 @@ class PiecesPicture(QWidget):
     """The layer of one film on one composition, piece by piece, over the pale rest of the artwork."""
 
     chosen_changed = Signal()
+    asked = Signal(bool)
+    """To join the chosen pieces, or to part them."""
 
     def __init__(self) -> None:
         super().__init__()
@@ -83,7 +85,7 @@ class PiecesPicture(QWidget):
             for number, piece in enumerate(self._pieces):
                 several = len(self._pieces) > 1
                 painter.setBrush(QColor(TINTS[number % len(TINTS)]) if several else layer_brush(self._row))
-                painter.setPen(pen("ink", 3.0) if number in self.chosen else Qt.PenStyle.NoPen)
+                painter.setPen(pen("ink", 3.0) if number in self.chosen else pen("quiet_ink", 1.0))
                 painter.drawPath(region_path(piece, painter))
             painter.restore()
             for number, piece in enumerate(self._pieces):
@@ -124,6 +126,8 @@ class PiecesPicture(QWidget):
             self.update()
         elif key == Qt.Key.Key_Space and self._pieces:
             self.toggle(self._at)
+        elif key in (Qt.Key.Key_J, Qt.Key.Key_P):
+            self.asked.emit(key == Qt.Key.Key_P)
         else:
             super().keyPressEvent(event)
 

@@ -13,6 +13,7 @@ from zinnet.ui.drawing import draw_chalk_text
 from zinnet.ui.nest.after_cut_page import AfterCutPage
 from zinnet.ui.nest.apart_page import ApartPage
 from zinnet.ui.nest.bar import NestBar
+from zinnet.ui.nest.film_page import FilmPage
 from zinnet.ui.nest.hand import HandWork, Lying
 from zinnet.ui.nest.mat_pictures import EDGE, HEAD, MatPictures, MatView
 from zinnet.ui.nest.questions_page import QuestionsPage
@@ -30,10 +31,11 @@ if TYPE_CHECKING:
 PAGES: tuple[Page, ...] = (
     ("mats", "Mats", "The mats with their pieces (1)"),
     ("apart", "Cut apart", "How layers are cut apart to save film (2)"),
-    ("trims", "Trim list", "What to cut from which film, in the order of cutting (3)"),
-    ("shelf", "Shelf", "The film in stock (4)"),
-    ("questions", "Questions", "How many, how large, what is missing, what would do (5)"),
-    ("leftovers", "After the cut", "What is left, and what of it goes back on the shelf (6)"),
+    ("film", "Film", "Where the film goes, and ways out where it is short (3)"),
+    ("trims", "Trim list", "What to cut from which film, in the order of cutting (4)"),
+    ("shelf", "Shelf", "The film in stock (5)"),
+    ("questions", "Questions", "How many, how large, what is missing, what would do (6)"),
+    ("leftovers", "After the cut", "What is left, and what of it goes back on the shelf (7)"),
 )
 PAGE_TOP = 52
 ROOM_MM, TITLE_MM = 40.0, 52.0
@@ -63,6 +65,7 @@ class NestStation(TableView):
         self.bar.side.toggled.connect(self.set_as_worn)
         self.pages: dict[str, CardPage] = {
             "apart": ApartPage(session),
+            "film": FilmPage(session),
             "trims": TrimPage(session),
             "shelf": ShelfPage(session),
             "questions": QuestionsPage(session),
