@@ -1,11 +1,12 @@
 """Commands that answer questions: about pieces and film, and about a job and the shelf."""
 
+import math
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
-from zinnet.base.errors import NestError
+from zinnet.base.errors import NestError, ZinnetError
 from zinnet.cli import reading
 from zinnet.cli.nesting import sources_of
 
@@ -234,3 +235,89 @@ def _say_rows(as_json: bool, rows: list[tuple[dict[str, Any], str]], nothing: st
         typer.echo(sentence)
     if not rows:
         typer.echo(nothing)
+
+
+@app.command()
+def ways(job: JobFile, as_json: Json = False) -> None:
+    """How the layers of a job can be cut apart: film, pieces to lay, minutes and money of every way."""
+    from zinnet.base.units import write_area
+    from zinnet.plan.parted import ways_of
+
+    document = reading.opened_job(job)
+    rows = ways_of(document.plan)
+    if as_json:
+        reading.print_json(
+            [
+                {
+                    "film": one.film.id,
+                    "chosen": one.chosen,
+                    "proposed": one.proposed,
+                    "ways": [
+                        {
+                            "share": way.share,
+                            "pieces": way.pieces,
+                            "film_mm2": None if math.isinf(way.film_mm2) else way.film_mm2,
+                            "minutes": way.seconds / 60,
+                            "cost": None if math.isinf(way.cost) else way.cost,
+                        }
+                        for way in one.ways
+                    ],
+                }
+                for one in rows
+            ]
+        )
+        return
+    unit = document.job.unit
+    for one in rows:
+        for place, way in enumerate(one.ways):
+            gap = "whole" if way.share is None else f"apart at gaps of {way.share:.0%} of its size"
+            area = "" if math.isinf(way.film_mm2) else write_area(way.film_mm2, unit=unit)
+            film = f"about {area}, {way.cost:.2f}" if area else "no room"
+            mark = "*" if place == one.chosen else " "
+            typer.echo(f"{mark} {one.film.name}, {gap}: {way.pieces} pieces, {way.seconds / 60:.0f} min, {film}")
+
+
+@app.command()
+def rescues(
+    job: JobFile,
+    take: Annotated[int | None, typer.Option("--take", min=1, help="Change the job as this way out says.")] = None,
+    out: Annotated[Path | None, typer.Option("--out", help="Save the changed job under this name.")] = None,
+    as_json: Json = False,
+) -> None:
+    """Whole jobs that would do where film is short: other films, sizes, counts, mats, or what to buy."""
+    from zinnet.base.units import write_area
+    from zinnet.bench.rescues import rescues as searched
+    from zinnet.workshop.prices import read_prices
+
+    document = reading.nested_job(job)
+    found = list(searched(document.plan, read_prices()))
+    if take is not None:
+        if take > len(found):
+            raise ZinnetError(f"There are {len(found)} ways out; --take {take} is none of them.")
+        chosen = found[take - 1]
+        for key, layout in chosen.layouts.items():
+            document.keep_layout(key, layout)
+        document.apply(chosen.edit)
+        document.save(out or job)
+    if as_json:
+        reading.print_json(
+            [
+                {
+                    "kind": one.kind,
+                    "name": one.edit.name,
+                    "colour_difference": one.difference,
+                    "kept_mm2": one.kept_mm2,
+                    "minutes": one.minutes,
+                    "film_cost": str(one.film_cost),
+                    "said": list(one.said),
+                }
+                for one in found
+            ]
+        )
+        return
+    if not found:
+        typer.echo("Nothing is short." if not document.plan.open_stops else "No way out was found that holds.")
+    for number, one in enumerate(found, start=1):
+        kept = write_area(one.kept_mm2, unit=document.job.unit)
+        said = f"{one.film_cost:.2f} of film, {kept} kept, {one.minutes:.0f} min of hands"
+        typer.echo(f"{number}. {one.edit.name}: {'; '.join((said, *one.said))}")
