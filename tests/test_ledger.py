@@ -18,7 +18,7 @@ from tests.nesting.test_leftovers import holds_a_square
 from zinnet.base.units import write_area
 from zinnet.bench.made import made_of
 from zinnet.geometry.region import as_region
-from zinnet.job.edits import add_size, set_copies, set_nesting, set_placement
+from zinnet.job.edits import add_size, record_miscut, set_copies, set_nesting, set_placement
 from zinnet.machines.cutters import room
 from zinnet.output.papers.job_sheet import job_sheet_pdf
 from zinnet.output.papers.quote_sheet import quote_pdf
@@ -203,3 +203,16 @@ def test_the_commands_print_the_ledger(tmp_path):
     quoted = json.loads(run_command("quote", path, "--json").stdout)
     film = sum(float(item["amount"]) for item in quoted["items"] if item["kind"] == "film")
     assert film == pytest.approx(said["cost"])
+
+
+def test_what_was_cut_again_is_lost_as_a_miscut_and_the_ledger_still_balances():
+    document = random_job(7)
+    before = film_ledger(document.plan)
+    film = before.films[0].film
+    document.apply(record_miscut(film, 1234.5))
+    document.apply(record_miscut(film, 100.0))
+    after = film_ledger(document.plan).films[0]
+    assert after.lost["miscut"] == pytest.approx(1334.5)
+    assert after.taken_mm2 == pytest.approx(before.films[0].taken_mm2 + 1334.5)
+    assert after.taken_mm2 == pytest.approx(after.on_garments_mm2 + after.kept_mm2 + after.lost_mm2, rel=1e-3, abs=1)
+    assert sum(area for _, area in after.used_up) == pytest.approx(after.used_up_mm2)

@@ -56,5 +56,5 @@ def blank_said(facts: Facts) -> str:
 def again(data: bytes) -> tuple[Job, dict[str, Layout]]:
     """Return a new job from one that the log kept: as it was, but not cut, laid, weeded or pressed yet."""
     job, layouts = unpacked_job(data, "the job of the log")
-    fresh = {"cut": None, "laid": (), "weeded": (), "title": f"{job.title}, again"[:200]}
+    fresh = {"cut": None, "miscuts": (), "laid": (), "weeded": (), "title": f"{job.title}, again"[:200]}
     return job.model_copy(update=fresh), layouts

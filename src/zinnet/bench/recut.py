@@ -20,6 +20,7 @@ from zinnet.plan.nests import ALONG, TEST_CUT, FilmNest, nested_mats
 from zinnet.plan.press_cards import Hand
 from zinnet.plan.presses import GarmentPress, piece_key
 from zinnet.plan.trims import trim_list
+from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.pieces import PressPiece
 from zinnet.workshop.stock import StockItem
 from zinnet.workshop.stock_sheets import sheets_from
@@ -50,6 +51,13 @@ class CutAgain:
             return f"nothing on the shelf holds it: new {self.nest.film.name}"
         place = f", {self.item.place}" if self.item.place else ""
         return f"{self.item.kind} {self.item.number} of {self.nest.film.name}{place}"
+
+    @property
+    def taken_mm2(self) -> float:
+        """How much film goes for it: its box, with the carrier around it."""
+        trim = 2 * press_numbers().trim.carrier_mm
+        boxes = [part.region.bounds for part in self.nest.parts]
+        return float(sum((box[2] - box[0] + trim) * (box[3] - box[1] + trim) for box in boxes))
 
     def write(self, folder: Path, formats: tuple[str, ...] = ("svg", "hpgl")) -> list[Path]:
         """Write its cut files. Raises :class:`CutError` where it can't be cut or the folder can't be written."""

@@ -64,9 +64,11 @@ def recut(
 ) -> None:
     """Cut one piece again by itself, from the smallest film on the shelf that holds it, and write its cut files."""
     from zinnet.bench.recut import cut_again
+    from zinnet.job.edits import record_miscut
     from zinnet.plan.run_garments import run_presses
 
-    plan = reading.nested_job(job).plan
+    document = reading.nested_job(job)
+    plan = document.plan
     presses = [one for one in run_presses(plan) if one[1].works]
     if not presses:
         raise ZinnetError("There is nothing to cut again: no layer of the job has a film yet.")
@@ -79,6 +81,8 @@ def recut(
     found = cut_again(plan, press, hands[piece - 1])
     for path in found.write(out):
         typer.echo(str(path))
+    document.apply(record_miscut(found.nest.film.id, found.taken_mm2))
+    document.save(job)
     typer.echo(f"{found.name}, from {found.said}")
 
 

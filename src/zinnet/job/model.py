@@ -106,6 +106,13 @@ class CutRecord(Frozen):
     items: tuple[StockItem, ...]
 
 
+class Miscut(Frozen):
+    """Film that went for a piece which was cut again, in mm2."""
+
+    film: str
+    taken_mm2: float = Field(ge=0)
+
+
 class Override(Frozen):
     """The user's word that a finding may be passed, with the reason; about one ``subject``, or whatever it is about."""
 
@@ -137,6 +144,7 @@ class Job(Frozen):
     price: PriceSpec = PriceSpec()
     order: Order = Order()
     cut: CutRecord | None = None
+    miscuts: tuple[Miscut, ...] = Field(default=(), max_length=10_000)
     platen: str | None = None
     copies: int = Field(default=1, ge=1, le=1000)
     laid: tuple[LaidPiece, ...] = ()

@@ -24,11 +24,12 @@ from zinnet.pressing.heat_values import press_numbers
 from zinnet.workshop.after_cut import CutLoad, Leftover, leftovers
 from zinnet.workshop.stock_sheets import to_film
 
-Loss = Literal["spare", "test cut", "counters", "spoiled", "margins", "between pieces", "around them"]
+Loss = Literal["miscut", "spare", "test cut", "counters", "spoiled", "margins", "between pieces", "around them"]
 LOSSES: tuple[Loss, ...] = get_args(Loss)
 """The kinds of loss, in the order in which film is counted to them.
 
-Spare copies; the spot of the test cut; counters of pieces; spots that were no good before; the margins of the film;
+Pieces that were cut again; spare copies; the spot of the test cut; counters of pieces; spots that were no good before;
+the margins of the film;
 what lies among the pieces of a mat, within their hull; what lies around them and is too narrow to be used again.
 """
 
@@ -114,11 +115,27 @@ def film_ledger(facts: Facts) -> JobLedger:
         nests.setdefault(nest.film.id, []).append(nest)
     worn = frozenset(owners_of(facts))
     films = (
-        _film(tuple(same), tuple(mat for mat in facts.mats if mat.nest.film.id == film), worn)
+        _with_miscuts(
+            _film(tuple(same), tuple(mat for mat in facts.mats if mat.nest.film.id == film), worn),
+            sum(one.taken_mm2 for one in facts.job.miscuts if one.film == film),
+        )
         for film, same in nests.items()
     )
     short = sum(len(nest.layout.unplaced) for nest in facts.nests if nest.layout is not None)
     return JobLedger(tuple(films), facts.copies, short)
+
+
+def _with_miscuts(ledger: FilmLedger, miscut_mm2: float) -> FilmLedger:
+    """Return the ledger of a film with what went for pieces that were cut again."""
+    if not miscut_mm2:
+        return ledger
+    return replace(
+        ledger,
+        taken_mm2=ledger.taken_mm2 + miscut_mm2,
+        whole_mm2=ledger.whole_mm2 + miscut_mm2,
+        lost={**ledger.lost, "miscut": miscut_mm2},
+        used_up=(*ledger.used_up, (None, miscut_mm2)),
+    )
 
 
 @stage(most=64)

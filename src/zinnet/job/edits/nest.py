@@ -5,7 +5,7 @@ from typing import Any
 from zinnet.base.frozen import with_fields
 from zinnet.job.asked import in_step
 from zinnet.job.edits.edit import Edit, refuse_wordless
-from zinnet.job.model import CutRecord, Job, Override
+from zinnet.job.model import CutRecord, Job, Miscut, Override
 from zinnet.nesting.model import FilmWay
 from zinnet.workshop.stock import StockItem
 
@@ -44,6 +44,15 @@ def record_cut(number: int, items: tuple[StockItem, ...]) -> Edit:
 def take_back_cut() -> Edit:
     """Write down that the cut was undone."""
     return Edit("undo the cut", lambda job: with_fields(job, cut=None))
+
+
+def record_miscut(film: str, taken_mm2: float) -> Edit:
+    """Write down that film went for a piece which was cut again."""
+
+    def change(job: Job) -> Job:
+        return with_fields(job, miscuts=(*job.miscuts, Miscut(film=film, taken_mm2=taken_mm2)))
+
+    return Edit("cut a piece again", change)
 
 
 def set_unit(unit: str) -> Edit:

@@ -9,6 +9,7 @@ from zinnet.job.edits import (
     Edit,
     choose_film,
     nest_again,
+    set_nesting,
 )
 from zinnet.machines.cutters import room
 from zinnet.nesting.rolls import rest_of_roll_mm
@@ -18,6 +19,9 @@ from zinnet.plan.findings.model import Finding, Place, found
 from zinnet.plan.ledger import left_of_mats
 from zinnet.plan.model import Facts
 from zinnet.plan.nests import TEST_CUT, FilmNest, NestedMat, held_pins
+
+LONGER, MOST_SECONDS = 4.0, 600.0
+"""How many times as long is looked for what found no room, and how long at most, in s."""
 
 
 def film_short(facts: Facts) -> Iterator[Finding]:
@@ -39,7 +43,14 @@ def film_short(facts: Facts) -> Iterator[Finding]:
             else f"{nest.film.name}: all {wanted} pieces lie, but the test cut finds no room",
             _on_shelf(facts, nest),
             mend=_enough_of_another(facts, nest),
+            also=() if shortage(nest.task).proved else (_longer(facts),),
         )
+
+
+def _longer(facts: Facts) -> Edit:
+    """Return the edit that looks for longer."""
+    seconds = min(MOST_SECONDS, LONGER * facts.job.nesting.seconds)
+    return set_nesting(f"keep looking, {seconds:g} s for each film", seconds=seconds, seed=facts.job.nesting.seed + 1)
 
 
 def _proof(facts: Facts, nest: FilmNest) -> str:

@@ -20,6 +20,7 @@ BAR, ROW, PATCH = 22.0, 82.0, 11.0
 LEAST_MM2 = 50.0
 """What is less is not spoken of."""
 LOST_FILLS = (
+    Qt.BrushStyle.Dense1Pattern,
     Qt.BrushStyle.Dense3Pattern,
     Qt.BrushStyle.DiagCrossPattern,
     Qt.BrushStyle.HorPattern,

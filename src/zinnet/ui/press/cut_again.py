@@ -21,6 +21,7 @@ from zinnet.base.errors import ZinnetError
 from zinnet.base.units import write_length
 from zinnet.bench.recut import CutAgain, cut_again
 from zinnet.bench.run_record import recut_of
+from zinnet.job.edits import record_miscut
 from zinnet.ui.language import tr
 from zinnet.ui.plain import Wrapped, plain
 from zinnet.ui.theme import LARGE, font
@@ -180,6 +181,8 @@ class CutAgainDialog(QDialog):
         except ZinnetError as error:
             self.told.setText(plain(str(error)))
             return
+        for one in found:
+            self.control.session.apply(record_miscut(one.nest.film.id, one.taken_mm2))
         names = ", ".join(path.name for path in paths)
         self.told.setText(plain(f"Written to {folder}: {names}. Cut at 100 %; take what is cut off the shelf at Film."))
 
