@@ -15,7 +15,7 @@ PICTURES: dict[str, tuple[str, ...]] = {
     "order": ("order",),
     "bench": ("bench",),
     "split": ("split", "weed"),
-    "nest": ("nest", "nest-scraps"),
+    "nest": ("nest", "nest-apart"),
     "cut": ("cut", "cut-cutter"),
     "press": ("press", "press-positions", "press-timeline", "press-bench"),
     "log": ("log",),

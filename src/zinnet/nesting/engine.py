@@ -32,7 +32,8 @@ def engine_nest(task: NestTask, on_better: Callable[[Layout], None]) -> None:
     pieces = [piece for piece in task.pieces if fits(piece, task)]
     if not pieces:
         return
-    nest_by_sliding(task, pieces, deadline, on_better, once=True)
+    if task.steps is not None or any(len(piece.region.geoms) > 1 for piece in pieces):
+        nest_by_sliding(task, pieces, deadline, on_better, once=True)
     if task.steps is not None:
         fill_in_steps(task, pieces, task.steps, on_better)
     elif len(task.sheets) > 1:

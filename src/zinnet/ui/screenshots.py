@@ -18,6 +18,7 @@ from zinnet.demo.shelf import demo_store
 from zinnet.job.edits import set_pressing
 from zinnet.ui.application import make_application
 from zinnet.ui.bench import Bench
+from zinnet.ui.nest.apart_page import ApartPage
 from zinnet.ui.order.page import OrderPage
 from zinnet.ui.press.bench import PressBench
 from zinnet.ui.press.places_page import PlacesPage
@@ -124,14 +125,17 @@ def picture_fits(folder: Path) -> list[Path]:
 
 
 def picture_nests(folder: Path) -> list[Path]:
-    """Save a picture of a nest on scraps."""
+    """Save a picture of layers that are cut apart, once every way was nested."""
     with _shown_window() as window:
-        window.files.open_demo("shelf")
-        _wait(lambda: bool(window.session.workshop.stock) and not window.session.background.is_busy)
+        window.session.show_document(demo_document(name="stewards"))
         window.go_to("nest")
-        cast(NestStation, window.stations["nest"]).show_page("mats")
-        _wait(lambda: not window.session.background.is_busy)
-        return [_save(window, folder / "nest-scraps.png")]
+        station = cast(NestStation, window.stations["nest"])
+        station.show_page("apart")
+        page = cast(ApartPage, station.pages["apart"])
+        _wait(lambda: bool(page.ways) and not window.session.background.is_busy)
+        page.films.setCurrentIndex(max(range(len(page.ways)), key=lambda k: page.ways[k].chosen))
+        _wait(lambda: not page.is_nesting)
+        return [_save(window, folder / "nest-apart.png")]
 
 
 def _wait(is_ready: Callable[[], bool]) -> None:

@@ -124,6 +124,11 @@ class ApartPage(CardPage):
         self._nest_ways(plan)
 
     @property
+    def is_nesting(self) -> bool:
+        """Whether ways are still being nested."""
+        return self._trials.is_busy
+
+    @property
     def film(self) -> FilmWays | None:
         """The film whose pieces are shown."""
         place = self.films.currentIndex()
