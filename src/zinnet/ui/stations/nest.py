@@ -21,7 +21,6 @@ from zinnet.ui.nest.shelf_page import ShelfPage
 from zinnet.ui.nest.trim_page import TrimPage
 from zinnet.ui.page_bar import Page, PageBar
 from zinnet.ui.table import TableView
-from zinnet.ui.theme import LARGE
 
 if TYPE_CHECKING:
     from zinnet.plan.nests import NestedMat
@@ -145,7 +144,6 @@ class NestStation(TableView):
             return
         spots = self.spots()
         side = "as worn" if self.as_worn else "as cut, seen from the blade's side"
-        draw_chalk_text(painter, QPointF(self.width() / 2, 26), "Mats", bold=True, pixels=LARGE)
         if not spots:
             said = "The pieces are being nested ..." if self.session.nester.is_running else "Nothing is nested yet."
             if not self.session.has_artwork:
