@@ -134,10 +134,13 @@ def _profile(points: Floats, follows: NDArray[np.bool_], angle: float) -> Profil
     return Profile(angle, left, right, corner)
 
 
-def slide_in(loads: list[Load], order: Sequence[int], pieces: Sequence[SlidPiece], gap_mm: float) -> list[int]:
-    """Lay pieces in an order, each on the first load that has room for it; return those that found none."""
-    left_over = []
+def slide_in(load: Load, order: Sequence[int], pieces: Sequence[SlidPiece], gap_mm: float) -> list[int]:
+    """Lay pieces on a load in an order; return those that found no room. What finds none once finds none later."""
+    left_over: list[int] = []
+    too_large: set[int] = set()
     for number in order:
-        if not any(load.lay(number, pieces[number].profiles, gap_mm) for load in loads):
+        piece = pieces[number]
+        if id(piece) in too_large or not load.lay(number, piece.profiles, gap_mm):
+            too_large.add(id(piece))
             left_over.append(number)
     return left_over

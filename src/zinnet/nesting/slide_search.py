@@ -1,7 +1,7 @@
 """Nests by sliding pieces in, in ever other orders: for pieces with much room between their parts, on many mats."""
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -71,28 +71,13 @@ def _copies(pieces: list[Piece]) -> _Copies:
     return _Copies(tuple(kinds), tuple(rows))
 
 
-def _orders(copies: _Copies, areas: NDArray[np.float64], rng: np.random.Generator) -> "_Orders":
-    return _Orders(copies, areas, rng)
-
-
-class _Orders:
-    """The largest first, the longest first, the kinds in turn; then whatever the search makes of the best so far."""
-
-    def __init__(self, copies: _Copies, areas: NDArray[np.float64], rng: np.random.Generator) -> None:
-        self._copies, self._areas, self._rng = copies, areas, rng
-        self._number = 0
-
-    def __iter__(self) -> "_Orders":
-        return self
-
-    def __next__(self) -> NDArray[np.int64]:
-        self._number += 1
-        if self._number == 1:
-            return np.argsort(-self._areas, kind="stable")
-        if self._number == 2:
-            longest = np.array([max(p.width_mm for p in piece.profiles) for piece in self._copies.pieces])
-            return np.argsort(-longest, kind="stable")
-        return self._rng.permutation(len(self._areas))
+def _orders(copies: _Copies, areas: NDArray[np.float64], rng: np.random.Generator) -> Iterator[NDArray[np.int64]]:
+    """Yield orders to lay pieces in: the largest first, the longest first, then any."""
+    yield np.argsort(-areas, kind="stable")
+    longest = np.array([max(profile.width_mm for profile in piece.profiles) for piece in copies.pieces])
+    yield np.argsort(-longest, kind="stable")
+    while True:
+        yield rng.permutation(len(areas))
 
 
 def _swapped(order: NDArray[np.int64], rng: np.random.Generator) -> NDArray[np.int64]:
@@ -113,7 +98,7 @@ def _laid(task: NestTask, pieces: list[Piece], copies: _Copies, order: NDArray[n
         along, across = sheet.inner
         while sheet.is_plain and rest and most > 0 and min(along, across) > 0:
             load = Load.of(along, across, task.gap_mm)
-            left = slide_in([load], rest, copies.pieces, task.gap_mm)
+            left = slide_in(load, rest, copies.pieces, task.gap_mm)
             if len(left) == len(rest):
                 break
             sheets.append(_sheet(load, index, sheet.margin_mm, pieces, copies, counts))
