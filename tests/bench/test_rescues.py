@@ -9,6 +9,7 @@ from tests.helpers import cases, document_of
 from zinnet.bench.document import Document
 from zinnet.bench.rescues import rescue_by, rescues
 from zinnet.bench.ways_out import ways_out
+from zinnet.films.colours import colour_difference
 from zinnet.job.edits import add_size, choose_film, set_copies, set_nesting, set_placement
 from zinnet.job.file import load_job, save_job
 from zinnet.nesting.model import rank
@@ -140,7 +141,8 @@ def test_the_black_words_are_cut_in_charcoal():
     assert any(one.id == "film-short" for one in document.plan.findings)
     found = {rescue.edit.name: rescue for rescue in rescues(document.plan, usual_prices(), nest=nested)}
     rescue = found["the words in Charcoal"]
-    assert rescue.difference == pytest.approx(rescue.difference)
+    films = {film.id: film.colour for film in document.workshop.films}
+    assert rescue.difference == pytest.approx(colour_difference(films["black"], films["charcoal"]))
     films = {nest.film.id: nest for nest in rescue.plan.nests}
     assert set(films) == {"black", "charcoal"}
     (motif,) = films["black"].parts

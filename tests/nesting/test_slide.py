@@ -75,4 +75,6 @@ def test_no_time_still_gives_a_nest_and_what_fits_nowhere_is_named():
     sheet = Sheet(width_mm=100, height_mm=100, copies=1)
     pieces = (Piece("a", as_region(shapely.box(0, 0, 50, 50)), 3), Piece("b", as_region(shapely.box(0, 0, 300, 5))))
     layout = slid(NestTask(pieces, (sheet,), 0.0))[-1]
-    assert sorted(layout.unplaced) == ["b"] or "b" in layout.unplaced
+    assert layout.unplaced.count("b") == 1, "it is longer than the sheet"
+    assert len(layout.sheets[0].placed) + layout.unplaced.count("a") == 3
+    assert len(layout.sheets[0].placed) >= 2

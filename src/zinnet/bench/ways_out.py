@@ -34,8 +34,6 @@ from zinnet.shop.film_need import missing, missing_said
 from zinnet.steps.model import Recolour, Which
 
 WayKind = Literal["turned", "apart", "spare", "gap", "film", "part", "smaller", "fewer", "mat", "buy"]
-NARROW_GAP_MM = 4.0
-"""What scissors part at the least, with care."""
 MOST_FILMS, MOST_PARTS, MOST_MATS = 3, 4, 3
 STEP_MM = 0.5
 WORD_PARTS = 3
@@ -92,9 +90,10 @@ def _of_the_nest(facts: Facts, short: Sequence[FilmNest]) -> Iterator[WayOut]:
                 yield WayOut("apart", Edit(f"cut {film.film.name} apart", edit.make), (f"{more} more pieces to lay",))
     if spec.spare:
         yield WayOut("spare", set_nesting("no spare copies", spare=0), ("a miscut has no replacement",))
-    if spec.gap_mm is None or spec.gap_mm > NARROW_GAP_MM:
-        gap = write_length(NARROW_GAP_MM, unit=facts.job.unit)
-        yield WayOut("gap", set_nesting(f"{gap} between pieces", gap_mm=NARROW_GAP_MM), ("scissors need more care",))
+    narrow = float(limits()["together"]["least_gap_mm"])
+    if spec.gap_mm is None or spec.gap_mm > narrow:
+        gap = write_length(narrow, unit=facts.job.unit)
+        yield WayOut("gap", set_nesting(f"{gap} between pieces", gap_mm=narrow), ("scissors need more care",))
 
 
 # other films

@@ -171,8 +171,8 @@ class Machine(Frozen):
 class Room(Frozen):
     """The room that is kept on film, in mm: between pieces, along its edges, for the test cut, between films on a mat.
 
-    ``least_kept_mm`` is how narrow a leftover may be to be kept, ``speck_mm2`` how small a part of it;
-    ``least_load_mm`` how short a rest of film may be to be used by itself.
+    ``least_kept_mm`` is how narrow a leftover may be to be kept, ``least_load_mm`` how short a rest may be to be
+    used by itself.
     """
 
     gap_mm: float
@@ -181,7 +181,6 @@ class Room(Frozen):
     least_kept_mm: float
     least_load_mm: float
     apart_mm: float
-    speck_mm2: float
 
 
 class Machines(Frozen):

@@ -1,7 +1,7 @@
 """The nesting engine: the search that suits the job, within the time allowed."""
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import replace
 
@@ -17,6 +17,7 @@ from zinnet.nesting.shelf import fits
 from zinnet.nesting.slide_search import nest_by_sliding
 from zinnet.nesting.strip import StripSearch
 
+Search = Callable[[NestTask, list[Piece], float, Callable[[Layout], None]], None]
 SURELY_ONE, PERHAPS_ONE = 0.4, 0.92
 """Shares of a sheet's area: pieces whose hulls take less go on one surely, pieces that take more never do."""
 FIRST_TRY = 0.45
@@ -47,11 +48,19 @@ def nest_on_one_kind(task: NestTask, pieces: list[Piece], deadline: float, on_be
     if not are_boxy(task, pieces):
         _nest_shapes(task, pieces, deadline, on_better)
         return
-    with ThreadPoolExecutor(max_workers=2) as pool:
-        runs = [
-            pool.submit(carried(search), task, pieces, deadline, on_better)
-            for search in (fill_with_boxes, _nest_shapes)
-        ]
+    _side_by_side((fill_with_boxes, _nest_shapes), task, pieces, deadline, on_better)
+
+
+def _side_by_side(
+    searches: Sequence[Search],
+    task: NestTask,
+    pieces: list[Piece],
+    deadline: float,
+    on_better: Callable[[Layout], None],
+) -> None:
+    """Let several searches look at once; each tells what it finds."""
+    with ThreadPoolExecutor(max_workers=len(searches)) as pool:
+        runs = [pool.submit(carried(search), task, pieces, deadline, on_better) for search in searches]
         for run in runs:
             run.result()
 
@@ -85,13 +94,7 @@ def _nest_shapes(task: NestTask, pieces: list[Piece], deadline: float, on_better
 
 def _fill_many(task: NestTask, pieces: list[Piece], deadline: float, on_better: Callable[[Layout], None]) -> None:
     """Nest on several mats, or as much as can be on those that there are; pieces slide in beside the other searches."""
-    with ThreadPoolExecutor(max_workers=2) as pool:
-        runs = [
-            pool.submit(carried(search), task, pieces, deadline, on_better)
-            for search in (nest_by_sliding, _fill_by_engines)
-        ]
-        for run in runs:
-            run.result()
+    _side_by_side((nest_by_sliding, _fill_by_engines), task, pieces, deadline, on_better)
 
 
 def _fill_by_engines(task: NestTask, pieces: list[Piece], deadline: float, on_better: Callable[[Layout], None]) -> None:
