@@ -16,7 +16,7 @@ from zinnet.plan.cut_parts import CutPart
 from zinnet.plan.film_edges import edges_of
 from zinnet.plan.loading import LoadedMat, loaded_mats, safe_name
 from zinnet.plan.model import Facts
-from zinnet.plan.nests import ALONG, TEST_CUT, FilmNest, nested_mats
+from zinnet.plan.nests import TEST_CUT, FilmNest, nested_mats
 from zinnet.plan.press_cards import Hand
 from zinnet.plan.presses import GarmentPress, piece_key
 from zinnet.plan.trims import trim_list
@@ -94,15 +94,13 @@ def cut_again(facts: Facts, press: GarmentPress, hand: Hand) -> CutAgain:
     parts, nest = _parts_of(facts, press, piece, hand)
     names = {part.name for part in parts}
     pieces = tuple(replace(one, copies=1) for one in nest.task.pieces if one.name in names and one.name != TEST_CUT)
-    directed, mat = kind_of(nest.film).direction, facts.workshop.machines.mat(facts.job.nesting.mat)
+    mat = facts.workshop.machines.mat(facts.job.nesting.mat)
     if kind_of(nest.film).bond == "print":
         mat = nest.bed
     for sheet, item in _films(facts, nest, mat):
-        turns = ALONG if directed and item is not None else None
-        turned = tuple(replace(one, turns=turns) for one in pieces) if turns is not None else pieces
         task = replace(
             nest.task,
-            pieces=turned,
+            pieces=pieces,
             sheets=(sheet.model_copy(update={"copies": 1}),),
             pinned=(),
             seconds=TRIAL_S,

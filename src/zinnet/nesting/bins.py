@@ -17,7 +17,7 @@ from zinnet.base.stages import carried
 from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved
 from zinnet.nesting.engine_process import run_until
-from zinnet.nesting.grown import EXACT_POINTS, grown
+from zinnet.nesting.grown import EXACT_POINTS, grown, with_counters
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout
 from zinnet.nesting.sheet import Sheet, room_of
 from zinnet.nesting.shelf import best_turn, shelf_nest
@@ -151,7 +151,10 @@ class _Run:
             return
         builder.set_item_item_minimum_spacing(self.task.gap_mm)
         for piece in self.pieces:
-            shape = engine_shape(piece.region, self.task.gap_mm, with_holes=self.task.inside_counters)
+            region, holes = piece.region, self.task.inside_counters
+            shape = engine_shape(
+                with_counters(region, self.task.counter_mm) if holes else region, self.task.gap_mm, with_holes=holes
+            )
             builder.add_item_type(
                 [item_shape(part) for part in shape.geoms],
                 copies=piece.copies,

@@ -56,6 +56,28 @@ def grown(region: Region, half_gap_mm: float, tolerance_mm: float, *, with_holes
     return shape
 
 
+def with_counters(region: Region, least_mm: float) -> Region:
+    """Return the region with only those of its holes in which a circle of a width finds room."""
+    if not least_mm:
+        return region
+    return Region(
+        [
+            Polygon(part.exterior, [hole for hole in part.interiors if is_as_wide(Polygon(hole), least_mm)])
+            for part in region.geoms
+        ]
+    )
+
+
+def has_counters(region: Region, least_mm: float) -> bool:
+    """Tell whether a region has a hole in which a circle of a width finds room."""
+    return any(is_as_wide(Polygon(hole), least_mm) for part in region.geoms for hole in part.interiors)
+
+
+def is_as_wide(hole: Polygon, least_mm: float) -> bool:
+    """Tell whether a circle of a width finds room in a hole."""
+    return not shapely.buffer(hole, -least_mm / 2, quad_segs=4).is_empty
+
+
 def filled(region: Region) -> Region:
     """Return the region without its holes; what lay inside one belongs to what surrounds it."""
     return as_region(shapely.union_all([Polygon(part.exterior) for part in region.geoms]))

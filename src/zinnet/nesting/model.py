@@ -70,6 +70,7 @@ class NestSpec(Frozen):
     They are cut from mats full of film, or ``from_shelf``: from the film that is there; prints are made on ``paper``.
     A layer is cut ``whole``, as is ``proposed`` where that saves enough, or in all its ``parts``; of ``ways`` chosen by
     the user those films are cut that are ``proposed``.
+    Layers that are ``cut_already``, by their colours, are there and not nested.
     ``share_mats`` sticks several films of one setting on a mat. ``turns`` holds where the film has no direction.
     ``moved`` is what was done by hand since the last nest, ``pins`` what that nest had to leave where it was. With
     ``steps`` the search goes so wide instead of so long, and finds the same each time.
@@ -82,7 +83,8 @@ class NestSpec(Frozen):
     turns: TurnsWord = "quarter"
     cut_apart: CutApart = "proposed"
     ways: tuple[FilmWay, ...] = Field(default=(), max_length=500)
-    inside_counters: bool = False
+    cut_already: tuple[str, ...] = Field(default=(), max_length=500)
+    inside_counters: bool = True
     weed_frame: Literal["none", "piece", "mat"] = "none"
     test_cut: bool = False
     share_mats: bool = False
@@ -141,9 +143,9 @@ class Piece:
 class NestTask:
     """One nest: pieces of one film on the sheets that there are, in the order of preference.
 
-    ``inside_counters`` allows small pieces inside the counters of larger ones; ``pinned`` are the sheets on which
-    some copies already lie and stay. With ``steps`` the search ends after so much work instead of time, and finds the
-    same each time.
+    ``inside_counters`` allows small pieces inside the counters of larger ones, those at least ``counter_mm`` wide;
+    ``pinned`` are the sheets on which some copies already lie and stay. With ``steps`` the search ends after so much
+    work instead of time, and finds the same each time.
     """
 
     pieces: tuple[Piece, ...]
@@ -152,6 +154,7 @@ class NestTask:
     seconds: float = 3.0
     seed: int = 0
     inside_counters: bool = False
+    counter_mm: float = 0.0
     aims: tuple[Aim, ...] = AIMS
     pinned: tuple["SheetLayout", ...] = ()
     steps: int | None = None
@@ -179,6 +182,7 @@ class NestTask:
                 "seconds": self.seconds,
                 "seed": self.seed,
                 "inside_counters": self.inside_counters,
+                "counter_mm": self.counter_mm,
                 "aims": self.aims,
                 "pinned": [one.model_dump() for one in self.pinned],
                 "steps": self.steps,
@@ -205,6 +209,7 @@ class NestTask:
             seconds=data["seconds"],
             seed=data["seed"],
             inside_counters=data["inside_counters"],
+            counter_mm=data["counter_mm"],
             aims=tuple(data["aims"]),
             pinned=tuple(SheetLayout.model_validate(row) for row in data["pinned"]),
             steps=data["steps"],
@@ -226,6 +231,8 @@ class NestTask:
             "seed": self.seed,
             "inside_counters": self.inside_counters,
         }
+        if self.inside_counters and self.counter_mm:
+            data["counter_mm"] = self.counter_mm
         if self.aims != AIMS or self.pinned:
             data |= {"aims": self.aims, "pinned": [one.model_dump() for one in self.pinned]}
         return sha256(json.dumps(data, sort_keys=True).encode()).hexdigest()

@@ -18,7 +18,7 @@ from zinnet.geometry.region import Region
 from zinnet.geometry.transform import moved, shift, turn
 from zinnet.nesting.compact import Walls, compacted
 from zinnet.nesting.engine_process import run_until
-from zinnet.nesting.grown import grown
+from zinnet.nesting.grown import grown, with_counters
 from zinnet.nesting.model import Layout, NestTask, Piece, Placed, SheetLayout
 from zinnet.nesting.strip_engines import Spot, StripItem, push_apart, search_tree
 
@@ -57,7 +57,7 @@ class StripSearch:
         """Search; each better layout goes to ``on_better``, not yet verified."""
         begun = time.monotonic()
         seconds = self.deadline - begun
-        shares = stages(self.pieces, inside_counters=self.task.inside_counters)
+        shares = stages(self.pieces, room_inside=self._room_inside)
         done = 0.0
         for engine, search, pushing in shares:
             found = self._search(engine, begun + (done + search) * seconds)
@@ -68,6 +68,11 @@ class StripSearch:
                 self._push(found, begun + done * seconds)
         if self._best is not None:
             self._push(self._best, self.deadline)
+
+    @cached_property
+    def _room_inside(self) -> float:
+        """The share of all the film that lies in counters in which pieces may lie."""
+        return room_inside(self.pieces, self.task.counter_mm) if self.task.inside_counters else 0.0
 
     @property
     def _walls(self) -> Walls:
@@ -104,7 +109,7 @@ class StripSearch:
                 workers=os.cpu_count() or 1,
             )
         else:
-            holes = self.task.inside_counters and _room_inside(self.pieces) > ROOM_INSIDE
+            holes = self._room_inside > ROOM_INSIDE
             items = [self._item(piece, half, TREE_MM, holes=holes) for piece in self.pieces]
             items = [StripItem(one.shape, one.copies, one.turns or STEPPED) for one in items]
             search = partial(
@@ -114,7 +119,8 @@ class StripSearch:
         return min(found, key=lambda one: one.reach_mm, default=None)
 
     def _item(self, piece: Piece, half: float, tolerance: float, *, holes: bool) -> StripItem:
-        return StripItem(grown(piece.region, half, tolerance, with_holes=holes), piece.copies, piece.allowed_turns)
+        region = with_counters(piece.region, self.task.counter_mm) if holes else piece.region
+        return StripItem(grown(region, half, tolerance, with_holes=holes), piece.copies, piece.allowed_turns)
 
     def _taker(self, items: list[StripItem], half: float, found: list[Found]) -> Callable[[list[Spot]], None]:
         """Return what takes an engine's reports: onto the sheet, against its left wall."""
@@ -167,9 +173,9 @@ class StripSearch:
         return Layout(sheets=(SheetLayout(placed=tuple(placed), used_length_mm=found.reach_mm),), unplaced=tuple(rest))
 
 
-def stages(pieces: list[Piece], *, inside_counters: bool) -> list[tuple[Engine, float, float]]:
+def stages(pieces: list[Piece], *, room_inside: float) -> list[tuple[Engine, float, float]]:
     """Return which engine searches for how much of the time, and how much of it what it found is pushed together."""
-    engine = suited(pieces, inside_counters=inside_counters)
+    engine = suited(pieces, room_inside=room_inside)
     if engine == "both":
         return [("swarm", 0.42, 0.04), ("tree", 0.46, 0.08)]
     copies = sum(piece.copies for piece in pieces)
@@ -179,7 +185,7 @@ def stages(pieces: list[Piece], *, inside_counters: bool) -> list[tuple[Engine, 
     return [(engine, 1 - pushing, pushing)]
 
 
-def suited(pieces: list[Piece], *, inside_counters: bool) -> Literal["swarm", "tree", "both"]:
+def suited(pieces: list[Piece], *, room_inside: float) -> Literal["swarm", "tree", "both"]:
     """Return which engine suits the pieces, as measured on many kinds of them.
 
     Plain shapes, shapes with room inside and many copies of each suit the tree, all others the swarm; so do plain
@@ -193,7 +199,7 @@ def suited(pieces: list[Piece], *, inside_counters: bool) -> Literal["swarm", "t
         return "tree"
     if not free and copies >= MANY and copies >= MANY_OF_EACH * len(pieces):
         return "tree"
-    if inside_counters and _room_inside(pieces) > ROOM_INSIDE:
+    if room_inside > ROOM_INSIDE:
         return "tree"
     return "both" if copies <= FEW or len(pieces) <= 2 else "swarm"
 
@@ -208,12 +214,16 @@ def _is_square_edged(region: Region) -> bool:
     return True
 
 
-def _room_inside(pieces: list[Piece]) -> float:
+def room_inside(pieces: list[Piece], counter_mm: float) -> float:
     """Return the share of all the film that lies in counters which could hold another piece."""
     least = max(min(piece.region.convex_hull.area for piece in pieces), LEAST_HOLE_MM2)
     room = total = 0.0
     for piece in pieces:
-        holes = [shapely.Polygon(hole).area for part in piece.region.geoms for hole in part.interiors]
+        holes = [
+            shapely.Polygon(hole).area
+            for part in with_counters(piece.region, counter_mm).geoms
+            for hole in part.interiors
+        ]
         room += piece.copies * sum(area for area in holes if area > least)
         total += piece.copies * (piece.region.area + sum(holes))
     return room / total

@@ -2,7 +2,7 @@
 
 import math
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -66,10 +66,12 @@ class CutRequest:
     row: int | None = None
 
 
-def cut_requests(garments: Sequence[Garment], named: Sequence[NamedGarment], marked: bool) -> tuple[CutRequest, ...]:
+def cut_requests(
+    garments: Sequence[Garment], named: Sequence[NamedGarment], marked: bool, had: Collection[str] = ()
+) -> tuple[CutRequest, ...]:
     """Return what is cut of every design on every size, and of the words of every name.
 
-    ``marked`` asks for register marks and their frame.
+    ``marked`` asks for register marks and their frame; ``had`` are the layers that are cut already, by their keys.
     """
     found: list[CutRequest] = []
     for number, garment in enumerate(garments):
@@ -78,10 +80,10 @@ def cut_requests(garments: Sequence[Garment], named: Sequence[NamedGarment], mar
         for index, composed in enumerate(garment.same):
             copies = garment.copies - taken[index]
             if copies > 0:
-                found.append(_request(composed, size, number, index, copies, marked))
+                found.append(_request(composed, size, number, index, copies, marked, had))
     for one in named:
         for index, composed in enumerate(one.compositions):
-            found.append(_request(composed, one.key, one.garment, index, one.names.count, marked, one.row))
+            found.append(_request(composed, one.key, one.garment, index, one.names.count, marked, had, one.row))
     return tuple(found)
 
 
@@ -92,6 +94,7 @@ def _request(
     number: int,
     copies: int,
     marked: bool,
+    had: Collection[str],
     row: int | None = None,
 ) -> CutRequest:
     assert composed.placement is not None
@@ -100,7 +103,7 @@ def _request(
         garment=garment,
         composition=number,
         designs=composed.indices,
-        layers=composed.layers,
+        layers=tuple(row for row in composed.layers if row.key not in had),
         middle=(composed.placement.width_mm / 2, composed.placement.height_mm / 2),
         groups=composed.groups,
         turns=tuple(_turn_of(matrix) for matrix in composed.placement.matrices),

@@ -8,6 +8,7 @@ from functools import cached_property
 import shapely
 
 from zinnet.base.stages import stage
+from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, kind_of
 from zinnet.geometry.region import Region, as_region
 from zinnet.geometry.transform import moved
@@ -15,6 +16,7 @@ from zinnet.job.edits import held_copies
 from zinnet.job.model import Job
 from zinnet.layers.marks import frame_box, frame_room_mm
 from zinnet.machines.cutters import Mat, paper, room
+from zinnet.nesting.grown import has_counters
 from zinnet.nesting.mat_sheets import gap_of, sheet_on
 from zinnet.nesting.model import Layout, NestSpec, NestTask, Piece, Pin, Placed, SheetLayout
 from zinnet.nesting.pinned import pinned_sheet
@@ -30,7 +32,7 @@ from zinnet.workshop.stock_sheets import sheets_from
 TEST_CUT = "test-cut"
 """The name of the piece that keeps a spot free for the test cut."""
 ALONG = (90.0,)
-"""How film with a direction is laid on film from the shelf: its direction runs along the length, x."""
+"""How film with a direction is laid, on mats as on film from the shelf: its direction runs along the length, x."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -204,11 +206,12 @@ def _film_nest(
         loads = [(_with_corner_free(sheet), item) for sheet, item in loads]
     if spec.weed_frame == "mat" and not printed:
         loads = [(_with_frame_room(sheet), item) for sheet, item in loads]
-    turns = spec.turns if not directed else ALONG if spec.from_shelf else "none"
+    turns = ALONG if directed else spec.turns
     pieces = [Piece(part.name, part.room, copies[part.name], turns) for part in parts]
     if spec.test_cut and not printed:
         side = room().test_cut_mm
         pieces.append(Piece(TEST_CUT, as_region(shapely.box(0, 0, side, side)), 1, "none"))
+    scissors_mm = float(limits()["counters"]["scissors_mm"])
     task = NestTask(
         pieces=tuple(pieces),
         sheets=tuple(sheet for sheet, _ in loads),
@@ -216,7 +219,8 @@ def _film_nest(
         seconds=spec.seconds,
         steps=spec.steps,
         seed=spec.seed,
-        inside_counters=spec.inside_counters,
+        inside_counters=spec.inside_counters and any(has_counters(piece.region, scissors_mm) for piece in pieces),
+        counter_mm=scissors_mm,
         aims=spec.aims,
     )
     task = replace(task, pinned=_pinned(task, spec.pins))

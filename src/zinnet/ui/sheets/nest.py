@@ -65,7 +65,9 @@ class NestSheet(PropertySheet):
         for said, way in CUT_APART:
             self.apart.addItem(tr(said), way)
         self.inside = QCheckBox(tr("Small pieces inside counters"))
-        self.inside.setToolTip(tr("Pieces may lie in the counters of larger ones; the waste there is weeded first"))
+        self.inside.setToolTip(
+            tr("Pieces may lie in counters of larger ones where scissors reach; the waste there is weeded first")
+        )
         self.inside.toggled.connect(
             lambda inside: session.apply(set_nesting("pieces inside counters", inside_counters=inside))
         )
