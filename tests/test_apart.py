@@ -1,6 +1,7 @@
 """Layers cut apart, from the proposal to the cards: what is laid is the artwork, and each piece has its card."""
 
 import json
+from decimal import Decimal
 
 import numpy as np
 import pytest
@@ -10,6 +11,7 @@ from tests.helpers import document_of, nested, run_command
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
 from zinnet.bench.document import Document
+from zinnet.bench.nesting import nest_document
 from zinnet.bench.recut import cut_again
 from zinnet.data.limits import limits
 from zinnet.geometry.region import union
@@ -17,6 +19,7 @@ from zinnet.geometry.transform import moved
 from zinnet.job.edits import (
     add_size,
     choose_way,
+    nest_again,
     propose_ways,
     set_copies,
     set_nesting,
@@ -28,9 +31,10 @@ from zinnet.job.model import Design, Job
 from zinnet.nesting.model import NestSpec
 from zinnet.placement.lay_lengths import laying_of
 from zinnet.plan.in_hand import hands_of
+from zinnet.plan.ledger import taken_by
 from zinnet.plan.nested_ways import nested_way_mm2
-from zinnet.plan.nests import TEST_CUT
-from zinnet.plan.parted import ways_of
+from zinnet.plan.nests import TEST_CUT, pin_of
+from zinnet.plan.parted import rates_of
 from zinnet.plan.press_cards import Hand, quick_cards
 from zinnet.plan.run_garments import owners_of, run_presses
 from zinnet.pressing.heat_values import press_numbers
@@ -98,26 +102,26 @@ def test_each_piece_has_its_card_its_owner_and_is_cut_again_by_itself():
 def test_the_proposal_costs_what_the_ways_say_and_saves_what_it_must():
     plan = far_apart(set_copies(1)).plan
     rules = limits()["cut_apart"]
-    for one in ways_of(plan):
+    for one in plan.ways:
         assert one.ways[0].share is None
         assert [way.pieces for way in one.ways] == sorted({way.pieces for way in one.ways})
         if one.chosen:
             assert one.way.cost <= (1 - rules["saved_share"]) * one.ways[0].cost
     # time that costs a fortune keeps everything whole; film that costs nothing does too
     dear = far_apart(set_copies(1), set_price("hour", hour=500)).plan
-    assert all(one.chosen == 0 for one in ways_of(dear))
+    assert all(one.chosen == 0 for one in dear.ways)
 
 
 def test_a_single_small_garment_stays_whole():
     small = document_of(CORNERS, set_placement("x", width_mm=90.0), set_copies(1), attributes=PAGE).plan
     assert small.garments[0].apart == ()
     many = document_of(CORNERS, set_placement("x", width_mm=90.0), set_copies(40), attributes=PAGE).plan
-    assert all(len(one.ways) > 1 for one in ways_of(many) if one.film.id == "amber"), "of many it may pay"
+    assert all(len(one.ways) > 1 for one in many.ways if one.film.id == "amber"), "of many it may pay"
 
 
 def test_the_reckoned_film_is_about_what_a_nest_takes():
     plan = far_apart(set_copies(1)).plan
-    for one in ways_of(plan):
+    for one in plan.ways:
         for way in one.ways:
             real = nested_way_mm2(plan, one.film.id, way, 0.4)
             assert real <= way.film_mm2 * 1.02, "the nest begins with what was reckoned"
@@ -192,3 +196,68 @@ def test_the_commands_say_the_ways_and_set_them(tmp_path):
     said = json.loads(run_command("ask", "ways", path, "--json").stdout)
     assert all(row["chosen"] == 0 for row in said)
     assert run_command("ask", "rescues", path).returncode == 0
+
+
+def close_call():
+    """Return a job whose amber saves so little by being cut apart that a nest has the last word."""
+    document = far_apart(set_copies(1))
+    (amber,) = [one for one in document.plan.ways if one.film.id == "amber"]
+    hour = document.workshop.prices.hour
+    for _ in range(60):
+        ratio = amber.way.cost / amber.ways[0].cost
+        if amber.chosen and ratio > 0.75:
+            return document, amber
+        hour *= Decimal("1.15")
+        document.apply(set_price("hour", hour=hour))
+        (amber,) = [one for one in document.plan.ways if one.film.id == "amber"]
+    raise AssertionError("no rate makes it close")
+
+
+def film_of(plan, nest):
+    return taken_by(nest.task, nest.layout) / 1e6 * rates_of(plan.job, plan.workshop).film(nest.film.id)
+
+
+def test_a_close_call_is_nested_both_ways_and_the_cheaper_one_holds():
+    document, amber = close_call()
+    assert {len(nest.parts) for nest in document.plan.trials} == {1, 2}
+    nest_document(document, steps=2)
+    plan = document.plan
+    cost = {}
+    for nest in plan.trials:
+        way = amber.ways[0] if len(nest.parts) == 1 else amber.way
+        cost[len(nest.parts)] = film_of(plan, nest) + way.seconds / 3600 * float(plan.job.price.hour)
+    (used,) = [nest for nest in plan.nests if nest.film.id == "amber"]
+    assert len(used.parts) == (2 if cost[2] <= 0.9 * cost[1] else 1)
+
+
+def test_a_close_call_goes_back_to_whole_where_the_nest_is_no_better():
+    document, _ = close_call()
+    nest_document(document, steps=2)
+    (apart,) = [nest for nest in document.plan.trials if len(nest.parts) == 2]
+    spread = apart.layout.model_copy(
+        update={
+            "sheets": tuple(one.model_copy(update={"used_length_mm": 280.0}) for one in apart.layout.sheets),
+        }
+    )
+    document.keep_layout(apart.key, spread)
+    assert document.plan.garments[0].apart == ()
+    assert document.plan.is_nested
+    (amber,) = [one for one in document.plan.ways if one.film.id == "amber"]
+    assert (amber.proposed, amber.chosen) == (0, 0)
+    # pieces held by hand change nothing of what was decided, and a way that is chosen is never tried
+    pin = pin_of(document.plan.mats[0], document.plan.mats[0].layout.placed[0], held=True)
+    document.apply(nest_again([pin]))
+    assert document.plan.garments[0].apart == ()
+    document.apply(choose_way("amber", 0.5))
+    assert document.plan.trials == ()
+    assert document.plan.garments[0].apart != ()
+
+
+def test_what_was_tried_is_kept_in_the_job_file(tmp_path):
+    document, _ = close_call()
+    nest_document(document, steps=2)
+    document.save(tmp_path / "close.zinnet")
+    again = Document.open(tmp_path / "close.zinnet", document.workshop)
+    assert again.plan.is_nested
+    assert all(nest.layout is not None for nest in again.plan.to_nest)
+    assert again.plan.garments[0].apart == () or document.plan.garments[0].apart != ()

@@ -5,7 +5,6 @@ from PySide6.QtCore import QPointF, Qt
 
 from tests.helpers import document_of, nested
 from zinnet.job.edits import set_copies, set_nesting, set_placement
-from zinnet.plan.parted import ways_of
 
 SCATTER = "".join(
     f'<circle cx="{x}" cy="{y}" r="{16 + x % 7}" fill="#e9a53a"/>' for x in (20, 160, 280) for y in (20, 130, 260)
@@ -23,7 +22,7 @@ def page(window):
 
 
 def test_the_page_shows_what_is_reckoned_of_each_way(page):
-    (film,) = ways_of(page.session.plan)
+    (film,) = page.session.plan.ways
     assert page.film.ways == film.ways
     assert page.picture.count == len(page.session.plan.garments[0].pieces_of(page._shown()[1]))
     assert str(film.way.pieces) in page.said.text()

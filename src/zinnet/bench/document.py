@@ -163,7 +163,7 @@ class Document:
         """Keep a nest; tell whether the plan needs it."""
         self.layouts.pop(key, None)
         self.layouts[key] = layout
-        in_use = {nest.key for nest in self.plan.nests}
+        in_use = {nest.key for nest in self.plan.to_nest}
         spent = [other for other in self.layouts if other not in in_use and other != key]
         for other in spent[: max(0, len(self.layouts) - MOST_LAYOUTS)]:
             del self.layouts[other]

@@ -7,14 +7,15 @@ from zinnet.nesting.running import nest_all
 
 
 def nest_document(document: Document, seconds: float | None = None, steps: int | None = None) -> None:
-    """Nest what is not nested yet; each film gets its seconds, or so many steps of the search.
+    """Nest what is not nested yet, and what is tried beside it; each film gets its seconds, or so many steps.
 
     Film that is cut from both sides is nested one side after the other.
     """
     tried: set[str] = set()
     while True:
-        nests = document.plan.nests
-        waiting = [one for one in nests if one.layout is None and not one.waits and one.key not in tried]
+        waiting = [
+            one for one in document.plan.to_nest if one.layout is None and not one.waits and one.key not in tried
+        ]
         if not waiting:
             return
         tried |= {one.key for one in waiting}

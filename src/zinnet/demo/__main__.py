@@ -17,7 +17,7 @@ def main() -> None:
         opened = demo_document(name=name)
         document = Document(opened.workshop, opened.job)
         nest_document(document, seconds=SECONDS)
-        layouts |= {nest.key: nest.layout.model_dump() for nest in document.plan.nests if nest.layout}
+        layouts |= {key: layout.model_dump() for key, layout in document.plan.layouts.items()}
     path_of("demo", "layouts.json").write_text(json.dumps(layouts, indent=1) + "\n", encoding="utf-8")
 
 

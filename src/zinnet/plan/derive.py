@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from zinnet.data.limits import use_limits
 from zinnet.job.model import Job
 from zinnet.nesting.model import Layout
+from zinnet.plan.close_calls import settled
 from zinnet.plan.composed import compose_garments, compose_named
 from zinnet.plan.cut_parts import cut_requests
 from zinnet.plan.film_edges import edges_of
@@ -13,8 +14,9 @@ from zinnet.plan.fitting import fitting_of
 from zinnet.plan.loading import cutting_of, loaded_mats
 from zinnet.plan.model import Plan
 from zinnet.plan.named import name_garments
-from zinnet.plan.nests import film_nests, lay_out, nested_mats, shelf_of
-from zinnet.plan.parted import layers_apart, lettered_designs, rates_of, with_apart
+from zinnet.plan.nested_ways import Cut
+from zinnet.plan.nests import lay_out, nested_mats, shelf_of
+from zinnet.plan.parted import film_ways, lettered_designs, rates_of, with_apart
 from zinnet.plan.presses import press_garments, pressing_of
 from zinnet.plan.sizes import fit_garments
 from zinnet.plan.trims import trim_list
@@ -58,12 +60,13 @@ def _derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout], *, nest
     garments = compose_garments(job.layers, workshop.films, fit_garments(fitting))
     named = compose_named(job.layers, workshop.films, garments, name_garments(fitting, garments))
 
-    requests = cut_requests(garments, named, job.layers.marks) if nests else ()
+    requests = cut_requests(garments, named, job.layers.marks, nesting.cut_already) if nests else ()
     shelf = shelf_of(job, workshop)
-    apart = layers_apart(requests, nesting, bed, rates_of(job, workshop), lettered_designs(job))
-    garments = with_apart(garments, apart)
-    to_nest = film_nests(requests, apart, nesting, job.layers.join_outlines, bed, shelf, edges_of(job, workshop))
-    laid_out = lay_out(to_nest, layouts, nesting)
+    cut = Cut(requests, lettered_designs(job), job.layers.join_outlines, bed, shelf, edges_of(job, workshop))
+    rates = rates_of(job, workshop)
+    calls = settled(film_ways(requests, nesting, bed, rates, cut.lettered), nesting, rates, layouts, cut.nests)
+    garments = with_apart(garments, cut.apart(calls.ways, nesting))
+    laid_out = lay_out(cut.nests(calls.ways, nesting), layouts, nesting)
     mats = nested_mats(laid_out)
 
     trims = trim_list(mats, share=nesting.share_mats)
@@ -78,6 +81,8 @@ def _derive(job: Job, workshop: Workshop, layouts: Mapping[str, Layout], *, nest
         garments=garments,
         named=named,
         shelf=shelf,
+        ways=calls.ways,
+        trials=calls.trials,
         nests=laid_out,
         mats=mats,
         trims=trims,

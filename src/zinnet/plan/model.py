@@ -15,6 +15,7 @@ from zinnet.plan.fitted import FittedDesign, Garment
 from zinnet.plan.loading import Cutting, LoadedMat
 from zinnet.plan.named import NamedGarment
 from zinnet.plan.nests import FilmNest, NestedMat
+from zinnet.plan.parted import FilmWays
 from zinnet.plan.presses import GarmentPress
 from zinnet.plan.trims import Trim
 from zinnet.workshop.model import Workshop
@@ -25,8 +26,9 @@ from zinnet.workshop.stock import StockItem
 class Facts:
     """What every stage of one job made, nothing judged yet. What can't be known yet is empty.
 
-    ``garments`` are the sizes, the job's own first; ``shelf`` is the film that the job is cut from. ``ahead`` is set
-    where only a look ahead is asked for: mends that must be tried are left out.
+    ``garments`` are the sizes, the job's own first; ``shelf`` is the film that the job is cut from; ``ways`` are those
+    in which each film can be cut apart, ``trials`` what is nested only to choose among them. ``ahead`` is set where
+    only a look ahead is asked for: mends that must be tried are left out.
     """
 
     job: Job
@@ -34,7 +36,9 @@ class Facts:
     garments: tuple[Garment, ...]
     named: tuple[NamedGarment, ...] = ()
     shelf: tuple[StockItem, ...] = ()
+    ways: tuple[FilmWays, ...] = ()
     nests: tuple[FilmNest, ...] = ()
+    trials: tuple[FilmNest, ...] = ()
     mats: tuple[NestedMat, ...] = ()
     trims: tuple[Trim, ...] = ()
     cutting: Cutting
@@ -49,8 +53,14 @@ class Facts:
 
     @property
     def layouts(self) -> dict[str, Layout]:
-        """The nests of the job that are made, by their key."""
-        return {nest.key: nest.layout for nest in self.nests if nest.layout is not None}
+        """The nests of the job that are made, by their key, and those that its ways were chosen by."""
+        return {nest.key: nest.layout for nest in (*self.trials, *self.nests) if nest.layout is not None}
+
+    @property
+    def to_nest(self) -> tuple[FilmNest, ...]:
+        """All that is nested for the job: what is cut first, then what is tried beside it."""
+        known = {nest.key for nest in self.nests}
+        return (*self.nests, *(nest for nest in self.trials if nest.key not in known))
 
     @property
     def copies(self) -> int:

@@ -27,9 +27,9 @@ from zinnet.nesting.mat_sheets import gap_of, sheet_on
 from zinnet.nesting.model import NestSpec
 from zinnet.nesting.rough import RoughPiece, rough_length
 from zinnet.nesting.slide import SlidPiece, profiles_of
-from zinnet.plan.cut_parts import CutRequest, cut_requests
+from zinnet.plan.cut_parts import CutRequest
 from zinnet.plan.fitted import Apart, Garment
-from zinnet.plan.model import Facts
+from zinnet.plan.nests import ALONG
 from zinnet.pressing.heat_values import press_numbers
 from zinnet.pressing.pace import paces_of
 from zinnet.workshop.made import hand_times
@@ -69,11 +69,6 @@ class Way:
     film_mm2: float
     seconds: float
     cost: float
-
-    @property
-    def single(self) -> bool:
-        """Whether there is one piece only, which takes what it takes, however it is nested."""
-        return self.pieces == 1
 
 
 @dataclass(frozen=True)
@@ -149,7 +144,7 @@ def lettered_designs(job: Job) -> tuple[bool, ...]:
 
 
 def layers_apart(
-    requests: Sequence[CutRequest], spec: NestSpec, mat: Mat, rates: PartingRates, lettered: tuple[bool, ...]
+    requests: Sequence[CutRequest], ways: Sequence[FilmWays], spec: NestSpec, lettered: tuple[bool, ...]
 ) -> Apart:
     """Return into which pieces the layers of a job are cut.
 
@@ -157,17 +152,15 @@ def layers_apart(
     ----------
     requests
         What is cut of each composition.
+    ways
+        The ways to part the layers of each film, and which is in use.
     spec
         How the user wants it: whole, as is proposed, or every part by itself; the user's own groups hold in any case.
-    mat
-        What it is cut on.
-    rates
-        What film and hands cost.
     lettered
         Which of the job's designs are nothing but letters.
     """
     found: dict[FilmLayer, Parts] = {}
-    chosen = {ways.film.id: ways.way for ways in film_ways(requests, spec, mat, rates, lettered)}
+    chosen = {one.film.id: one.way for one in ways}
     for row in _rows(requests, lettered):
         film = row.layer.film
         assert film is not None
@@ -188,14 +181,6 @@ def with_apart(garments: tuple[Garment, ...], apart: Apart) -> tuple[Garment, ..
 @stage(most=64)
 def _with_apart(garment: Garment, apart: Apart) -> Garment:
     return replace(garment, apart=apart)
-
-
-def ways_of(facts: Facts) -> tuple[FilmWays, ...]:
-    """Return the ways to part the layers of each film of a job that is planned."""
-    job = facts.job
-    mat = facts.workshop.machines.mat(job.nesting.mat)
-    requests = cut_requests(facts.garments, facts.named, job.layers.marks)
-    return film_ways(requests, job.nesting, mat, rates_of(job, facts.workshop), lettered_designs(job))
 
 
 def film_ways(
@@ -219,18 +204,11 @@ def film_ways(
 
 
 def _worth_it(found: Sequence[FilmWays]) -> list[FilmWays]:
-    """Return the ways with those proposed that surely save enough: of that film, and in all.
-
-    Of several pieces that could reach into one another a nest may need less film than is reckoned, so that more must
-    be saved by the reckoning.
-    """
-    rules = limits()["cut_apart"]
-    sure, unsure = 1 - rules["saved_share"], 1 - rules["saved_share"] - rules["unsure_share"]
-    most = {one.film: float(sure if one.ways[0].single else unsure) for one in found}
-    pays = sum(one.way.cost for one in found) <= sum(most[one.film] * one.ways[0].cost for one in found)
+    """Return the ways with those proposed that save enough: of that film, and in all."""
+    most = 1 - float(limits()["cut_apart"]["saved_share"])
+    pays = sum(one.way.cost for one in found) <= most * sum(one.ways[0].cost for one in found)
     return [
-        one if pays and one.way.cost <= most[one.film] * one.ways[0].cost else FilmWays(one.film, one.ways, 0, 0)
-        for one in found
+        one if pays and one.way.cost <= most * one.ways[0].cost else FilmWays(one.film, one.ways, 0, 0) for one in found
     ]
 
 
@@ -272,7 +250,7 @@ def _ways(
     if len(shares) > rules["most_ways"]:
         places = np.linspace(0, len(shares) - 1, int(rules["most_ways"])).round().astype(int)
         shares = [shares[place] for place in places]
-    allowed = (0.0,) if kind_of(film).direction else LEVEL.get(str(turns), (0.0, 90.0, 180.0, 270.0))
+    allowed = ALONG if kind_of(film).direction else LEVEL.get(str(turns), (0.0, 90.0, 180.0, 270.0))
     found: list[Way] = []
     for share in (None, *shares):
         pieces = [one for row in rows for one in _pieces(row.layer, row.parted(share, least), row.copies, allowed)]

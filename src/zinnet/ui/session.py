@@ -350,7 +350,7 @@ class Session(QObject):
     def _follow(self) -> None:
         if self.is_begun:
             self.selection.look_ahead(None)
-            self.nester.follow(self.plan.nests)
+            self.nester.follow(self.plan.to_nest)
         self.plan_changed.emit()
 
 

@@ -14,7 +14,7 @@ from zinnet.job.edits import choose_way, propose_ways
 from zinnet.plan.apart_by_hand import by_hand
 from zinnet.plan.in_hand import hands_of
 from zinnet.plan.nested_ways import nested_way_mm2
-from zinnet.plan.parted import FilmWays, Way, ways_of
+from zinnet.plan.parted import FilmWays, Way
 from zinnet.ui.aside import Aside
 from zinnet.ui.background import Background
 from zinnet.ui.card_page import CardPage, small
@@ -104,7 +104,7 @@ class ApartPage(CardPage):
         plan = self.session.plan
         if not plan.is_nested and not self.session.has_artwork:
             self.note.setText(tr("Open artwork first: then this shows how its layers can be cut apart."))
-        self._aside.ask(plan, lambda: (ways_of(plan), _laid_within(plan)), lambda found: self._show_ways(plan, *found))
+        self._aside.ask(plan, lambda: (plan.ways, _laid_within(plan)), lambda found: self._show_ways(plan, *found))
 
     def _show_ways(self, plan: "Plan", ways: tuple[FilmWays, ...], within: dict[str, float]) -> None:
         cut = tuple((one.film.id, one.ways) for one in ways), plan.shelf, plan.job.nesting.from_shelf
@@ -199,7 +199,9 @@ class ApartPage(CardPage):
         about = "" if {0, film.chosen} <= known.keys() else "about "
         area = write_area(known.get(film.chosen, way.film_mm2), unit=unit)
         if way is whole:
-            return f"Whole: {whole.pieces} pieces to lay, {about}{area} of film."
+            tried = any(one.film == film.film for one in self.session.plan.trials)
+            why = " Nested both ways, cutting apart saves less than it was reckoned to." if tried else ""
+            return f"Whole: {whole.pieces} pieces to lay, {about}{area} of film.{why}"
         before = write_area(known.get(0, whole.film_mm2), unit=unit)
         more = (way.seconds - whole.seconds) / MINUTE_S
         saved = whole.cost - way.cost
