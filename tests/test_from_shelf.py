@@ -13,6 +13,7 @@ from zinnet import cli
 from zinnet.artwork.lettering.text import TextSpec
 from zinnet.artwork.source import TextArt
 from zinnet.base.errors import NestError, ZinnetError
+from zinnet.bench import answers as in_words
 from zinnet.bench.document import Document
 from zinnet.bench.nesting import nest_document
 from zinnet.films.catalogue import CutSide
@@ -34,7 +35,7 @@ from zinnet.job.names.model import NameList, NameRow
 from zinnet.machines.cutters import room, shipped_machines
 from zinnet.nesting import questions
 from zinnet.nesting.model import Layout, SheetLayout, rank
-from zinnet.nesting.questions import always
+from zinnet.nesting.questions import always, scaled
 from zinnet.output.plan_json import plan_json
 from zinnet.placement.place import PlacementSpec
 from zinnet.plan.cut_parts import cut_requests
@@ -52,7 +53,6 @@ from zinnet.shop.questions import (
     more_garments,
     scraps_that_do,
 )
-from zinnet.ui.nest import answers_in_words
 from zinnet.workshop.model import standard_workshop
 from zinnet.workshop.price_list import usual_prices
 from zinnet.workshop.stock import Stock, StockItem
@@ -261,7 +261,7 @@ def test_how_many_more_and_how_large_lie_between_boxes_and_the_film_whatever_is_
     (row,) = more_garments(plan)
     film = sum(item.area_mm2 for item in plan.shelf)
     assert 10 <= row.more <= film / (60 * 45) - 4
-    assert 1.0 <= largest_for(plan, goes_on=times(40)) ** 2 <= film / (4 * 60 * 45)
+    assert 1.0 <= largest_for(plan, goes_on=times(40)).factor ** 2 <= film / (4 * 60 * 45)
 
 
 def test_plan_json_says_where_each_mats_film_is_from():
@@ -360,19 +360,19 @@ def test_films_of_one_setting_share_a_mat_without_touching_and_are_cut_where_the
 
 def test_without_any_film_every_question_has_an_answer_in_words(monkeypatch):
     plan = on_shelf(()).plan
-    for question in (answers_in_words.more, answers_in_words.scraps, answers_in_words.films):
-        assert question(plan, always, "mm").startswith("There is no")
+    for question in (in_words.more, in_words.scraps, in_words.films):
+        assert question(plan, always, "mm").said.startswith("There is no")
     with pytest.raises(NestError, match="no film"):
-        answers_in_words.largest(plan, always, "mm")
+        in_words.largest(plan, always, "mm")
 
 
 @pytest.mark.usefixtures("nests_here")
 def test_answers_are_sentences_with_numbers(short_trials):
     scrap = {**SCRAP, "length_mm": 100.0, "width_mm": 90.0, "outline": None}
     document = nested(on_shelf(stock(scrap), BY_TIME, copies=9))
-    assert "of a roll" in answers_in_words.missing_film(document.plan, always, "mm")
-    assert "holds 1 of 9 pieces" in answers_in_words.scraps(document.plan, always, "mm")
-    assert "too little" in answers_in_words.films(document.plan, always, "in")
+    assert "of a roll" in in_words.missing_film(document.plan, always, "mm").said
+    assert "holds 1 of 9 pieces" in in_words.scraps(document.plan, always, "mm").said
+    assert "too little" in in_words.films(document.plan, always, "in").said
 
 
 def test_every_edit_of_the_nest_is_kept_in_the_job_and_undone():
@@ -473,6 +473,43 @@ def test_a_spare_copy_is_kept_once_and_not_for_every_garment():
     (plain,) = more_garments(on_sheet(copies=4).plan)
     (spare,) = more_garments(on_sheet(set_nesting("x", spare=1), copies=4).plan)
     assert spare.more == plain.more - 1 > 10
+
+
+def test_the_test_cut_takes_its_room_and_stays_as_large_as_it_is():
+    plain, tested = on_sheet(copies=6).plan, on_sheet(set_nesting("x", test_cut=True), copies=6).plan
+    assert more_garments(tested)[0].more in (more_garments(plain)[0].more - 1, more_garments(plain)[0].more)
+    factor = largest_for(tested, goes_on=times(30)).factor
+    assert 1 < factor <= largest_for(plain, goes_on=times(30)).factor * 1.001
+    nest = tested.nests[0]
+    enlarged = {piece.name: piece for piece in scaled(nest.task, factor, (TEST_CUT,)).pieces}
+    assert enlarged[TEST_CUT].region.equals(next(one for one in nest.task.pieces if one.name == TEST_CUT).region)
+
+
+@pytest.mark.usefixtures("nests_here")
+def test_an_answer_is_carried_out_as_a_whole_job_or_not_at_all(short_trials):
+    document = on_sheet(set_sizes((("adult-l", 5),)), same_width(60.0), copies=5)
+    answer = in_words.more(document.plan, always, "mm")
+    (more,) = answer.offers
+    count = more_garments(document.plan)[0].more
+    assert f"{count} more garments on the shelf" in answer.said
+    assert "surely goes" in answer.said
+    found = in_words.carried_out(document.plan, more, usual_prices())
+    copies = [garment.copies for garment in found.plan.garments]
+    assert sum(copies) == 10 + count
+    assert abs(copies[0] - copies[1]) <= 1, "as many of one size as of the other"
+    assert not any(nest.layout.unplaced for nest in found.plan.nests)
+    too_many = in_words._made_more(document.plan, 60)
+    assert in_words.carried_out(document.plan, too_many, usual_prices()) is None
+
+
+@pytest.mark.usefixtures("nests_here")
+def test_designs_as_large_as_was_answered_have_room(short_trials):
+    document = on_sheet(copies=6)
+    (larger,) = in_words.largest(document.plan, always, "mm").offers
+    found = in_words.carried_out(document.plan, larger, usual_prices())
+    width = found.plan.garments[0].designs[0].placement.width_mm
+    assert width > 60.0
+    assert f"{width:g} mm" in larger.edit.name
 
 
 def test_with_no_garment_of_a_size_nothing_more_is_counted_of_it():

@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 from tests.helpers import cases, document_of, nested, run_command
 from tests.nesting.test_leftovers import holds_a_square
 from zinnet.base.units import write_area
+from zinnet.bench.answers import missing_film
 from zinnet.bench.made import made_of
 from zinnet.geometry.region import as_region
 from zinnet.job.edits import add_size, record_miscut, set_copies, set_nesting, set_placement
@@ -31,7 +32,6 @@ from zinnet.shop.film_cost import film_costs, not_whole
 from zinnet.shop.film_need import film_needs
 from zinnet.shop.ordered import Ordered, order_json
 from zinnet.shop.quote import quote_csv, quote_json, savings
-from zinnet.ui.nest.answers_in_words import missing_film
 from zinnet.ui.nest.bar import _use_in_words
 from zinnet.workshop.after_cut import changes
 from zinnet.workshop.model import standard_workshop
@@ -166,7 +166,7 @@ def test_whatever_prints_film_prints_the_ledgers(seed):
     rows = {row["film"]: row for row in order_json(ordered, datetime.date(2026, 5, 1))["films"]}
     for film in ledger.films:
         assert rows[film.name]["taken_mm2"] == round(film.taken_mm2, 1)
-    answer = missing_film(plan, lambda: True, "mm")
+    answer = missing_film(plan, lambda: True, "mm").said
     for need in film_needs(plan):
         assert (need.film.name in answer) == bool(need.missing_mm)
         assert rows[need.film.name]["missing_mm"] == need.missing_mm

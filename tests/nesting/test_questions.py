@@ -84,7 +84,7 @@ def test_the_answer_for_free_shapes_is_never_less_than_boxes_nor_more_than_the_f
     boxes = math.floor(166 / 44) * math.floor(116 / 40)
     most = 170 * 120 / triangle(1, SMALL).pieces[0].region.area
     assert boxes <= how_many(triangle(1, SMALL), goes_on=times(150)) <= most
-    assert boxes - 4 <= how_many_more(triangle(4, SMALL), [{"t": 1}], goes_on=times(60)) <= most - 4
+    assert boxes - 4 <= how_many_more(triangle(4, SMALL), [{"t": 1}], goes_on=times(60)).count <= most - 4
 
 
 def test_a_count_that_is_stopped_at_once_is_what_rows_hold():

@@ -5,8 +5,10 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QDialog
 
 from tests.ui.conftest import move_mouse
+from zinnet.bench.answers import Answer
+from zinnet.bench.ways_out import WayOut
 from zinnet.demo import demo_document
-from zinnet.job.edits import held_copies, set_nesting
+from zinnet.job.edits import held_copies, set_copies, set_nesting, set_placement
 from zinnet.ui.nest.stock_form import StockForm
 from zinnet.workshop.stock import StockItem
 
@@ -132,6 +134,30 @@ def test_a_question_is_asked_answered_and_can_be_stopped(shelf, qtbot):
     assert not questions.buttons["scraps"].isEnabled()
     questions.ask("more")
     assert questions.asked is None
+
+
+def test_an_answer_is_carried_out_with_a_button_and_undone(shelf, qtbot):
+    questions = page(shelf, "questions")
+    session = questions.session
+    before = session.job
+    questions.answers["more"] = Answer("2 more", (WayOut("more", set_copies(before.copies + 2)),))
+    questions.show_plan()
+    (offer,) = questions.offers["more"]
+    offer.click()
+    assert questions.buttons["more"].text() == "Stop"
+    qtbot.waitUntil(lambda: questions.asked is None, timeout=60000)
+    assert session.job.copies == before.copies + 2
+    assert session.plan.is_nested
+    session.undo()
+    assert session.job.copies == before.copies
+    # what does not hold is said, and nothing is changed
+    huge = WayOut("larger", set_placement("size", width_mm=2000.0))
+    questions.answers["largest"] = Answer("much larger", (huge,))
+    questions.show_plan()
+    questions.offers["largest"][0].click()
+    qtbot.waitUntil(lambda: questions.asked is None, timeout=60000)
+    assert "nothing is changed" in questions.labels["largest"].text()
+    assert session.job.copies == before.copies
     assert "more" not in questions.answers
 
 

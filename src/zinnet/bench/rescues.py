@@ -7,7 +7,7 @@ from decimal import Decimal
 from zinnet.base.errors import ZinnetError
 from zinnet.bench.document import Document
 from zinnet.bench.nesting import nest_document
-from zinnet.bench.ways_out import WayKind, WayOut, smaller, ways_out
+from zinnet.bench.ways_out import WayKind, WayOut, resized, ways_out
 from zinnet.job.edits import Edit
 from zinnet.nesting.model import Layout
 from zinnet.plan.ledger import film_ledger
@@ -115,7 +115,7 @@ def _least_smaller(plan: Plan, prices: PriceList, nest: Nest, goes_on: GoesOn) -
     low, high, best = LEAST_FACTOR, 1.0, None
     factor = 0.9
     while high - low > FINE_FACTOR and goes_on():
-        way = smaller(plan, factor)
+        way = resized(plan, factor)
         if way is None:
             return None
         found = rescue_by(plan, way, prices, nest)

@@ -25,15 +25,32 @@ from zinnet.job.edits import (
 )
 from zinnet.layers.parting import gaps_of
 from zinnet.layers.stack import FilmLayer
+from zinnet.machines.cutters import Mat
 from zinnet.plan.apart_by_hand import points_of
 from zinnet.plan.fitted import FittedDesign
 from zinnet.plan.model import Facts
 from zinnet.plan.nests import FilmNest
-from zinnet.plan.parted import ways_of
 from zinnet.shop.film_need import missing, missing_said
 from zinnet.steps.model import Recolour, Which
 
-WayKind = Literal["turned", "apart", "spare", "gap", "film", "part", "smaller", "fewer", "mat", "buy"]
+WayKind = Literal[
+    "turned",
+    "apart",
+    "spare",
+    "gap",
+    "film",
+    "part",
+    "smaller",
+    "fewer",
+    "mat",
+    "buy",
+    "more",
+    "larger",
+    "shelf",
+    "cloth",
+    "outline",
+    "order",
+]
 MOST_FILMS, MOST_PARTS, MOST_MATS = 3, 4, 3
 STEP_MM = 0.5
 WORD_PARTS = 3
@@ -60,10 +77,10 @@ def ways_out(facts: Facts) -> Iterator[WayOut]:
         yield from _parts(facts, nest)
     yield from _fewer(facts, short)
     yield from _mats(facts)
-    yield from _bought(facts)
+    yield from bought(facts)
 
 
-def smaller(facts: Facts, factor: float) -> WayOut | None:
+def resized(facts: Facts, factor: float) -> WayOut | None:
     """Return the change that makes all designs so many times as large; None where some are set by a list of names."""
     edits = []
     widths = []
@@ -73,8 +90,9 @@ def smaller(facts: Facts, factor: float) -> WayOut | None:
         width = math.floor(design.word_width_mm * factor / STEP_MM) * STEP_MM
         widths.append(write_length(width, unit=facts.job.unit))
         edits.append(set_placement("width", design=design.index, width_mm=max(width, STEP_MM), height_mm=None))
-    said = f"{1 - factor:.0%} smaller: {', '.join(widths)} wide"
-    return WayOut("smaller", one_step(said, edits), ("the same on all sizes",))
+    kind: WayKind = "smaller" if factor < 1 else "larger"
+    said = f"{abs(1 - factor):.0%} {kind}: {', '.join(widths)} wide"
+    return WayOut(kind, one_step(said, edits), ("the same on all sizes",))
 
 
 def _of_the_nest(facts: Facts, short: Sequence[FilmNest]) -> Iterator[WayOut]:
@@ -82,7 +100,7 @@ def _of_the_nest(facts: Facts, short: Sequence[FilmNest]) -> Iterator[WayOut]:
     if spec.turns != "any" and any(not kind_of(nest.film).direction for nest in short):
         yield WayOut("turned", set_nesting("turn pieces by any angle", turns="any"), ("nothing else changes",))
     for nest in short:
-        for film in ways_of(facts):
+        for film in facts.ways:
             if film.film.id == nest.film.id and film.chosen < len(film.ways) - 1:
                 way = film.ways[-1]
                 more = way.pieces - film.way.pieces
@@ -99,27 +117,32 @@ def _of_the_nest(facts: Facts, short: Sequence[FilmNest]) -> Iterator[WayOut]:
 # other films
 
 
-def _on_shelf(facts: Facts, besides: str) -> tuple[Film, ...]:
+def on_shelf(facts: Facts, besides: str) -> tuple[Film, ...]:
+    """Return the films of which there is something on the shelf, but for one."""
     there = {item.film for item in facts.shelf}
     return tuple(film for film in facts.workshop.films if film.id in there and film.id != besides)
 
 
-def _alike(facts: Facts, film: Film) -> list[tuple[Film, float]]:
+def alike_on_shelf(facts: Facts, film: Film) -> list[tuple[Film, float]]:
     """Return the films on the shelf that hold by the same bond, the nearest colour first."""
     bond = kind_of(film).bond
-    fit = tuple(one for one in _on_shelf(facts, film.id) if kind_of(one).bond == bond)
-    return by_nearness(film.colour, fit)[:MOST_FILMS]
+    fit = tuple(one for one in on_shelf(facts, film.id) if kind_of(one).bond == bond)
+    return by_nearness(film.colour, fit)
 
 
 def _other_films(facts: Facts, nest: FilmNest) -> Iterator[WayOut]:
-    rows = {row.key: row for _, composed in facts.composed for row in composed.layers if row.film == nest.film}
-    for film, off in _alike(facts, nest.film):
-        edits = [choose_film(row.colours[0], film.id, *row.colours[1:]) for row in rows.values()]
-        name = f"{film.name} instead of {nest.film.name}"
-        yield WayOut("film", one_step(name, edits), _changes(nest.film, film), off)
+    for film, off in alike_on_shelf(facts, nest.film)[:MOST_FILMS]:
+        yield film_instead(facts, nest.film, film, off)
 
 
-def _changes(old: Film, new: Film) -> tuple[str, ...]:
+def film_instead(facts: Facts, old: Film, film: Film, difference: float) -> WayOut:
+    """Return the change that cuts from one film what is cut from another; their colours are so far apart."""
+    rows = {row.key: row for _, composed in facts.composed for row in composed.layers if row.film == old}
+    edits = [choose_film(row.colours[0], film.id, *row.colours[1:]) for row in rows.values()]
+    return WayOut("film", one_step(f"{film.name} instead of {old.name}", edits), changes_of(old, film), difference)
+
+
+def changes_of(old: Film, new: Film) -> tuple[str, ...]:
     """Return what changes with a film besides its colour."""
     before, after = kind_of(old), kind_of(new)
     said = []
@@ -153,14 +176,14 @@ def _parts_of(facts: Facts, composed: FittedDesign, row: FilmLayer, film: Film) 
         parts = [part for k in chosen for part in pieces[k]]
         words = all(_are_letters([geoms[part] for part in pieces[k]]) for k in chosen)
         what = "the words" if words else f"part {number}" if len(chosen) == 1 else "all but the largest part"
-        for other, off in _alike(facts, film)[:2]:
+        for other, off in alike_on_shelf(facts, film)[:2]:
             points = points_of(composed, row, parts)
             steps = [
                 add_step(Recolour(which=Which(points=tuple(spots)), colour=other.colour), design)
                 for design, spots in points.items()
             ]
             edit = one_step(f"{what} in {other.name}", [*steps, choose_film(other.colour, other.id)])
-            yield WayOut("part", edit, _changes(film, other), off)
+            yield WayOut("part", edit, changes_of(film, other), off)
 
 
 def _are_letters(parts: Sequence[shapely.Polygon]) -> bool:
@@ -207,10 +230,16 @@ def _mats(facts: Facts) -> Iterator[WayOut]:
     mats.sort(key=lambda row: abs(row[1].width_mm * row[1].height_mm - own.width_mm * own.height_mm))
     larger = [row for row in mats if min(row[1].width_mm, row[1].height_mm) >= min(own.width_mm, own.height_mm)]
     for name, mat in larger[:MOST_MATS]:
-        yield WayOut("mat", set_nesting(f"on the {mat.name}", mat=name), ("another mat, or another machine",))
+        yield on_mat(name, mat)
 
 
-def _bought(facts: Facts) -> Iterator[WayOut]:
+def on_mat(name: str, mat: Mat) -> WayOut:
+    """Return the change that cuts on another mat."""
+    return WayOut("mat", set_nesting(f"on the {mat.name}", mat=name), ("another mat, or another machine",))
+
+
+def bought(facts: Facts) -> Iterator[WayOut]:
+    """Yield the change that buys what is missing."""
     needs = missing(facts)
     if not needs:
         return

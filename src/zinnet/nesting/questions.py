@@ -7,7 +7,7 @@ holds, though a longer search may find a little more.
 import threading
 import time
 from collections import Counter
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import accumulate, cycle, islice, takewhile
 
@@ -163,7 +163,15 @@ def how_many(task: NestTask, *, goes_on: GoesOn = always) -> int:
     return _most_that_hold(sets, bound, goes_on) if bound else 0
 
 
-def how_many_more(task: NestTask, rounds: Sequence[Mapping[str, int]], *, goes_on: GoesOn = always) -> int:
+@dataclass(frozen=True)
+class More:
+    """How many more sets were found to fit; ``proved`` where the area of one more is more than there is room."""
+
+    count: int
+    proved: bool
+
+
+def how_many_more(task: NestTask, rounds: Sequence[Mapping[str, int]], *, goes_on: GoesOn = always) -> More:
     """Return how many more sets of pieces fit beside all that the task holds already.
 
     Parameters
@@ -175,7 +183,7 @@ def how_many_more(task: NestTask, rounds: Sequence[Mapping[str, int]], *, goes_o
     """
     rounds = [one for one in rounds if one]
     if not rounds:
-        return 0
+        return More(0, proved=True)
     area = {piece.name: piece.region.area for piece in task.pieces}
     mean = sum(area[name] * count for one in rounds for name, count in one.items()) / len(rounds)
     bound = min(MOST, int(max(0.0, _room(task) - _area(task)) / mean) + len(rounds))
@@ -188,30 +196,35 @@ def how_many_more(task: NestTask, rounds: Sequence[Mapping[str, int]], *, goes_o
         return replace(task, pieces=pieces)
 
     size = as_rectangles(task)
-    if size is not None:
+    if size is None:
+        count = _most_that_hold(with_more, bound, goes_on)
+    else:
         free = _count_of_rectangles(task, size) - task.pieces[0].copies
         taken = accumulate(sum(one.values()) for one in cycle(rounds))
-        return sum(1 for _ in takewhile(lambda needed: needed <= free, taken))
-    return _most_that_hold(with_more, bound, goes_on)
+        count = sum(1 for _ in takewhile(lambda needed: needed <= free, taken))
+        count = _more_by_nesting(with_more, count, bound, goes_on)
+    return More(count, proved=_area(with_more(count + 1)) > _room(task))
+
+
+def _more_by_nesting(with_more: Callable[[int], NestTask], count: int, bound: int, goes_on: GoesOn) -> int:
+    """Return the largest count for which a nest was found, one more at a time."""
+    while goes_on() and count < bound and all_fit(with_more(count + 1), seconds=LAST_S, goes_on=goes_on):
+        count += 1
+    return count
 
 
 def _most_that_hold(with_more: Callable[[int], NestTask], bound: int, goes_on: GoesOn) -> int:
     """Return the largest count up to ``bound`` for which a nest of everything was found."""
 
-    def holds(count: int, seconds: float | None = None) -> bool:
-        return all_fit(with_more(count), seconds=seconds, goes_on=goes_on)
-
     low = _held_of(with_more, bound, goes_on)
     high = bound + 1
     while high - low > 1 and goes_on():
         middle = min(low + max(1, (high - low) // 4), high - 1)
-        if holds(middle):
+        if all_fit(with_more(middle), goes_on=goes_on):
             low = middle
         else:
             high = middle
-    while goes_on() and low < bound and holds(low + 1, LAST_S):
-        low += 1
-    return low
+    return _more_by_nesting(with_more, low, bound, goes_on)
 
 
 def _held_of(with_more: Callable[[int], NestTask], bound: int, goes_on: GoesOn) -> int:
@@ -238,7 +251,7 @@ def _held_in(layout: Layout, offered: NestTask, with_more: Callable[[int], NestT
     return max((count for count in range(bound + 1) if is_held(count)), default=0)
 
 
-def largest_size(task: NestTask, *, goes_on: GoesOn = always) -> Largest:
+def largest_size(task: NestTask, *, fixed: Collection[str] = (), goes_on: GoesOn = always) -> Largest:
     """Return the largest factor at which all pieces of the task fit on its sheets; gap and margins stay.
 
     Raises :class:`NestError` where they do not fit at any size.
@@ -247,6 +260,8 @@ def largest_size(task: NestTask, *, goes_on: GoesOn = always) -> Largest:
     ----------
     task : NestTask, mm
         The pieces at factor 1.
+    fixed : names
+        The pieces that stay as large as they are.
     goes_on : function
         Asked on the way; False ends the search with the largest found so far.
 
@@ -261,20 +276,24 @@ def largest_size(task: NestTask, *, goes_on: GoesOn = always) -> Largest:
         long, wide = size
         factor = _largest_factor(lambda one: _count_of_rectangles(task, (long * one, wide * one)) >= copies)
         return Largest(factor, True)
-    boxes = _largest_factor(lambda f: not shelf_nest(scaled(task, f)).unplaced)
+
+    def enlarged(factor: float) -> NestTask:
+        return scaled(task, factor, fixed)
+
+    boxes = _largest_factor(lambda f: not shelf_nest(enlarged(f)).unplaced)
     most = (_room(task) / _area(task)) ** 0.5
-    found = _by_trials(task, boxes, max(most, boxes), goes_on)
+    found = _by_trials(enlarged, boxes, max(most, boxes), goes_on)
     for push in PUSHES:
-        if goes_on() and all_fit(scaled(task, found * push), seconds=LAST_S, goes_on=goes_on):
+        if goes_on() and all_fit(enlarged(found * push), seconds=LAST_S, goes_on=goes_on):
             found *= push
     return Largest(found, False)
 
 
-def _by_trials(task: NestTask, low: float, high: float, goes_on: GoesOn) -> float:
+def _by_trials(enlarged: Callable[[float], NestTask], low: float, high: float, goes_on: GoesOn) -> float:
     """Return the largest factor found between one that fits and one that does not."""
     while high / low - 1 > FINE and goes_on():
         middle = (low * high) ** 0.5
-        if all_fit(scaled(task, middle), goes_on=goes_on):
+        if all_fit(enlarged(middle), goes_on=goes_on):
             low = middle
         else:
             high = middle
@@ -295,9 +314,10 @@ def _largest_factor(holds: Callable[[float], bool]) -> float:
     return low
 
 
-def scaled(task: NestTask, factor: float) -> NestTask:
-    """Return the task with all its pieces enlarged by a factor."""
-    return replace(task, pieces=tuple(_enlarged(piece, factor) for piece in task.pieces))
+def scaled(task: NestTask, factor: float, fixed: Collection[str] = ()) -> NestTask:
+    """Return the task with its pieces enlarged by a factor, but for those that stay as they are."""
+    pieces = tuple(piece if piece.name in fixed else _enlarged(piece, factor) for piece in task.pieces)
+    return replace(task, pieces=pieces)
 
 
 def _enlarged(piece: Piece, factor: float) -> Piece:

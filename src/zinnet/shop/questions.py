@@ -12,7 +12,7 @@ from zinnet.geometry.region import Region
 from zinnet.machines.cutters import Mat
 from zinnet.nesting.mat_sheets import sheet_on
 from zinnet.nesting.model import NestTask, Piece
-from zinnet.nesting.questions import GoesOn, all_fit, always, how_many_more, largest_size
+from zinnet.nesting.questions import GoesOn, Largest, all_fit, always, how_many_more, largest_size
 from zinnet.nesting.running import NestRun
 from zinnet.plan.film_edges import edges_of
 from zinnet.plan.ledger import taken_by
@@ -28,10 +28,14 @@ TRIAL_S = 2.0
 
 @dataclass(frozen=True)
 class MoreGarments:
-    """How many more garments one film holds on the mats in use, or on all of it that is on the shelf."""
+    """How many more garments one film holds on the mats in use, or on all of it that is on the shelf.
+
+    ``proved`` where no more can go; else so many were found, and there may be room for more.
+    """
 
     film: str
     more: int
+    proved: bool
 
 
 @dataclass(frozen=True)
@@ -49,7 +53,7 @@ class FilmAnswer:
     """A film of the shelf instead of another: how far its colour is from it, and whether there is enough."""
 
     film: Film
-    instead_of: str
+    instead_of: Film
     difference: float
     enough: bool
 
@@ -78,8 +82,19 @@ def more_garments(facts: Facts, *, goes_on: GoesOn = always) -> tuple[MoreGarmen
         if nest.layout is not None and nest.task.sheets and rounds:
             task, names = _merged(_limited(nest))
             more = [_by_shape(one, names) for one in rounds]
-            found.append(MoreGarments(nest.film.name, how_many_more(task, more, goes_on=goes_on)))
+            held = how_many_more(task, more, goes_on=goes_on)
+            found.append(MoreGarments(nest.film.name, held.count, held.proved))
     return tuple(found)
+
+
+def garments_in_turn(facts: Facts) -> list[int]:
+    """Return the sizes by their place, one for each garment made, spread evenly: sizes made often come often."""
+    turns = [
+        ((copy + 0.5) / garment.copies, place)
+        for place, garment in enumerate(facts.garments)
+        for copy in range(garment.copies)
+    ]
+    return [place for _, place in sorted(turns)]
 
 
 def _rounds(facts: Facts, nest: FilmNest) -> list[dict[str, int]]:
@@ -88,12 +103,7 @@ def _rounds(facts: Facts, nest: FilmNest) -> list[dict[str, int]]:
     for part in nest.parts:
         if part.row is None:
             pieces.setdefault(part.garment, {})[part.name] = len(part.places)
-    turns = [
-        ((copy + 0.5) / facts.garments[garment].copies, garment)
-        for garment in pieces
-        for copy in range(facts.garments[garment].copies)
-    ]
-    return [pieces[garment] for _, garment in sorted(turns)]
+    return [pieces[garment] for garment in garments_in_turn(facts) if garment in pieces]
 
 
 def _merged(task: NestTask) -> tuple[NestTask, dict[str, str]]:
@@ -127,25 +137,29 @@ def _same_shape(one: Region, other: Region) -> bool:
 
 
 def _limited(nest: FilmNest) -> NestTask:
-    """Return the task without the test cut, its endless mats cut down to those in use."""
+    """Return the task with its endless mats cut down to those in use."""
     assert nest.layout is not None
     in_use = max(1, len(nest.layout.sheets))
     sheets = tuple(
         sheet if sheet.copies is not None else sheet.model_copy(update={"copies": in_use}) for sheet in nest.task.sheets
     )
-    return replace(nest.task, sheets=sheets, pieces=_pieces(nest), pinned=())
+    return replace(nest.task, sheets=sheets, pinned=())
 
 
 def _pieces(nest: FilmNest) -> tuple[Piece, ...]:
     return tuple(piece for piece in nest.task.pieces if piece.name != TEST_CUT)
 
 
-def largest_for(facts: Facts, *, goes_on: GoesOn = always) -> float:
-    """Return by what factor the job's artwork may grow, or must shrink, so that each film holds all its pieces."""
-    factors = [largest_size(_limited(nest), goes_on=goes_on).factor for nest in facts.nests if nest.task.sheets]
-    if not factors:
+def largest_for(facts: Facts, *, goes_on: GoesOn = always) -> Largest:
+    """Return by what factor the job's artwork may grow, or must shrink, so that each film holds all its pieces.
+
+    The test cut stays as large as it is.
+    """
+    nests = [nest for nest in facts.nests if nest.task.sheets]
+    found = [largest_size(_limited(nest), fixed=(TEST_CUT,), goes_on=goes_on) for nest in nests]
+    if not found:
         raise NestError("There is no film to ask about; open artwork, or put film on the shelf.")
-    return min(factors)
+    return min(found, key=lambda one: one.factor)
 
 
 def scraps_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[ScrapAnswer]:
@@ -180,7 +194,7 @@ def films_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[FilmAns
             loads = sheets_from(items, mat, edge_mm=kept, directed=kind_of(nest.film).direction)
             task = replace(nest.task, pieces=_pieces(nest), sheets=tuple(sheet for sheet, _ in loads), pinned=())
             enough = all_fit(task, seconds=TRIAL_S, goes_on=goes_on)
-            yield FilmAnswer(film, nest.film.name, difference, enough)
+            yield FilmAnswer(film, nest.film, difference, enough)
 
 
 def mats_that_do(facts: Facts, *, goes_on: GoesOn = always) -> Iterator[MatAnswer]:
