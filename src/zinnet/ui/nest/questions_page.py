@@ -9,21 +9,26 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPush
 
 from zinnet.base.errors import ZinnetError
 from zinnet.base.units import Unit, read_size
+from zinnet.bench import answers as words
+from zinnet.bench.answers import Answer, carried_out
+from zinnet.bench.rescues import Rescue
+from zinnet.bench.ways_out import WayOut
 from zinnet.nesting.questions import GoesOn
 from zinnet.nesting.rectangles import how_many_rectangles
 from zinnet.plan.model import Facts
 from zinnet.ui.background import Background
 from zinnet.ui.card_page import CardList, CardPage, light_card, small
 from zinnet.ui.language import tr
-from zinnet.ui.nest import answers_in_words as words
+from zinnet.ui.nest.already_card import AlreadyFields
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import PLAIN, font
+from zinnet.workshop.prices import read_prices
 
 if TYPE_CHECKING:
     from zinnet.ui.session import Session
 
-Answer = Callable[[Facts, GoesOn, Unit], str]
-QUESTIONS: tuple[tuple[str, str, str, Answer], ...] = (
+type Answers = Callable[[Facts, GoesOn, Unit], Answer]
+QUESTIONS: tuple[tuple[str, str, str, Answers], ...] = (
     ("more", "How many more garments?", "For how many more the film holds all pieces", words.more),
     ("largest", "How large can it be?", "By how much all designs may grow on the film there is", words.largest),
     ("missing", "What is missing?", "How much roll is missing for pieces that found no room", words.missing_film),
@@ -32,6 +37,8 @@ QUESTIONS: tuple[tuple[str, str, str, Answer], ...] = (
     ("mats", "Would another mat save?", "Loads, film and money on every mat", words.mats),
 )
 """Each question by its name: what its button says, its tip, and what answers it."""
+ALREADY = ("What goes with what is there?", "What is cut or pressed already, or the garment, is other than planned")
+MOST_OFFERS = 3
 
 
 class QuestionsPage(CardPage):
@@ -43,13 +50,18 @@ class QuestionsPage(CardPage):
         self.background = Background(self)
         self.asked: str | None = None
         self._stop = threading.Event()
-        self.answers: dict[str, str] = {}
+        self.answers: dict[str, Answer] = {}
         self.cards = CardList("Questions and answers")
         self.buttons: dict[str, QPushButton] = {}
         self.labels: dict[str, QLabel] = {}
+        self.rows: dict[str, QHBoxLayout] = {}
+        self.offers: dict[str, list[QPushButton]] = {}
+        self._offered: dict[str, tuple[WayOut, ...]] = {}
         self.column.addWidget(self.cards, 1)
         self.rectangles = RectanglesCard(session)
-        self.cards.show_cards([*(self._card(*question[:3]) for question in QUESTIONS), self.rectangles])
+        self.already = AlreadyFields(session)
+        already = self._card("already", *ALREADY, self.already)
+        self.cards.show_cards([*(self._card(*question[:3]) for question in QUESTIONS), already, self.rectangles])
         session.closing.connect(self._leave)
 
     def look(self) -> object:
@@ -70,15 +82,67 @@ class QuestionsPage(CardPage):
             if ready
             else "Open artwork and let it be nested first; rectangles can be counted at any time."
         )
+        self.already.show_plan()
         for name, button in self.buttons.items():
             running = name == self.asked
             button.setEnabled(ready and self.asked in (None, name))
             button.setText("Stop" if running else _question(name))
-            said = "Looking ..." if running else self.answers.get(name, "")
+            answer = self.answers.get(name, Answer(""))
+            said = tr("Looking ...") if running else answer.said
             self.labels[name].setText(said)
             self.labels[name].setVisible(bool(said))
+            self._offer(name, () if running else answer.offers[:MOST_OFFERS])
+            for offer in self.offers[name]:
+                offer.setEnabled(self.asked is None)
 
-    def _card(self, name: str, said: str, tip: str) -> QWidget:
+    def _offer(self, name: str, offers: tuple[WayOut, ...]) -> None:
+        """Show the changes that carry an answer out."""
+        if offers == self._offered.get(name, ()):
+            return
+        self._offered[name] = offers
+        row = self.rows[name]
+        while row.count():
+            item = row.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.deleteLater()
+        self.offers[name] = [self._offer_button(name, way) for way in offers]
+        for button in self.offers[name]:
+            row.addWidget(button)
+        row.addStretch(1)
+
+    def _offer_button(self, name: str, way: WayOut) -> QPushButton:
+        button = QPushButton(way.edit.name[:1].upper() + way.edit.name[1:])
+        button.setToolTip(
+            plain("; ".join((*way.said, tr("nested first, and done where it holds; undo takes it back"))))
+        )
+        button.clicked.connect(lambda checked=False: self.carry_out(name, way))
+        return button
+
+    def carry_out(self, name: str, way: WayOut) -> None:
+        """Nest the job as an answer would have it beside the window, and take it where it holds."""
+        plan = self.session.plan
+        self.asked, self._stop = name, threading.Event()
+        stop = self._stop
+
+        def done(found: Rescue | None) -> None:
+            if self.asked != name or self._stop is not stop:
+                return
+            self.asked = None
+            if stop.is_set() or plan is not self.session.plan:
+                self.follow()
+            elif found is None:
+                self.answers[name] = Answer(f"{self.answers[name].said}\n{_does_not_hold(way)}")
+                self.follow()
+            else:
+                for key, layout in found.layouts.items():
+                    self.session.document.keep_layout(key, layout)
+                self.session.apply(found.edit)
+
+        self.background.run(lambda: carried_out(plan, way, read_prices()), done, lambda error: done(None))
+        self.follow()
+
+    def _card(self, name: str, said: str, tip: str, fields: QWidget | None = None) -> QWidget:
         card = light_card()
         grid = QGridLayout(card)
         grid.setContentsMargins(12, 8, 12, 8)
@@ -93,7 +157,13 @@ class QuestionsPage(CardPage):
         answer.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         grid.addWidget(button, 0, 0, Qt.AlignmentFlag.AlignTop)
         grid.addWidget(small(tip + "."), 0, 1)
-        grid.addWidget(answer, 1, 1)
+        if fields is not None:
+            grid.addWidget(fields, 1, 1)
+        grid.addWidget(answer, 2, 1)
+        self.rows[name] = QHBoxLayout()
+        self.rows[name].setSpacing(8)
+        self.offers[name] = []
+        grid.addLayout(self.rows[name], 3, 1)
         grid.setColumnStretch(1, 1)
         self.buttons[name], self.labels[name] = button, answer
         return card
@@ -103,12 +173,17 @@ class QuestionsPage(CardPage):
         if self.asked is not None:
             self.stop()
             return
-        answer = next(question[3] for question in QUESTIONS if question[0] == name)
         plan, unit = self.session.plan, self.session.job.unit
+        try:
+            answer = self._answers(name)
+        except ZinnetError as error:
+            self.answers[name] = Answer(str(error))
+            self.show_plan()
+            return
         self.asked, self._stop = name, threading.Event()
         stop = self._stop
 
-        def done(said: str) -> None:
+        def done(said: Answer) -> None:
             if self.asked == name and self._stop is stop:
                 self.asked = None
                 if not stop.is_set():
@@ -116,10 +191,17 @@ class QuestionsPage(CardPage):
                 self.follow()
 
         def refused(error: str) -> None:
-            done(str(error))
+            done(Answer(str(error)))
 
         self.background.run(lambda: answer(plan, lambda: not stop.is_set(), unit), done, refused)
         self.follow()
+
+    def _answers(self, name: str) -> Answers:
+        """Return what answers a question; raises where what was typed for it can't be read."""
+        if name == "already":
+            found = self.already.answers()
+            return lambda facts, goes_on, unit: found(facts)
+        return next(question[3] for question in QUESTIONS if question[0] == name)
 
     def _leave(self) -> None:
         """Give the question up, and wait until nobody looks for its answer any more."""
@@ -134,8 +216,12 @@ class QuestionsPage(CardPage):
             self.follow()
 
 
+def _does_not_hold(way: WayOut) -> str:
+    return f"Tried: {way.edit.name}. No nest of all pieces was found so; nothing is changed."
+
+
 def _question(name: str) -> str:
-    return next(question[1] for question in QUESTIONS if question[0] == name)
+    return next((question[1] for question in QUESTIONS if question[0] == name), ALREADY[0])
 
 
 class RectanglesCard(QWidget):
