@@ -142,7 +142,7 @@ def test_an_answer_is_carried_out_with_a_button_and_undone(shelf, qtbot):
     before = session.job
     questions.answers["more"] = Answer("2 more", (WayOut("more", set_copies(before.copies + 2)),))
     questions.show_plan()
-    (offer,) = questions.offers["more"]
+    (offer,) = questions.offers["more"].buttons
     offer.click()
     assert questions.buttons["more"].text() == "Stop"
     qtbot.waitUntil(lambda: questions.asked is None, timeout=60000)
@@ -154,7 +154,7 @@ def test_an_answer_is_carried_out_with_a_button_and_undone(shelf, qtbot):
     huge = WayOut("larger", set_placement("size", width_mm=2000.0))
     questions.answers["largest"] = Answer("much larger", (huge,))
     questions.show_plan()
-    questions.offers["largest"][0].click()
+    questions.offers["largest"].buttons[0].click()
     qtbot.waitUntil(lambda: questions.asked is None, timeout=60000)
     assert "nothing is changed" in questions.labels["largest"].text()
     assert session.job.copies == before.copies
@@ -244,3 +244,26 @@ def test_every_page_says_what_to_do_before_there_is_anything(window):
     window.go_to("nest")
     assert "Add the rolls" in page(window, "shelf").note.text()
     assert "Cut from the shelf" in page(window, "leftovers").note.text()
+
+
+def test_what_is_there_already_is_said_in_fields_and_answered(shelf, qtbot):
+    questions = page(shelf, "questions")
+    fields = questions.already
+    used = {fields.old.itemData(k) for k in range(fields.old.count())}
+    assert used == {nest.film.id for nest in shelf.session.plan.nests}
+    fields.film.setCurrentIndex(fields.film.findData("white"))
+    questions.ask("already")
+    qtbot.waitUntil(lambda: questions.asked is None)
+    assert "White against" in questions.answers["already"].said
+    fields.kind.setCurrentIndex(fields.kind.findData("fault"))
+    fields.reach.setText("eight")
+    questions.ask("already")
+    assert "eight" in questions.labels["already"].text(), "what can't be read is said"
+    fields.reach.setText("8 mm")
+    questions.ask("already")
+    qtbot.waitUntil(lambda: questions.asked is None)
+    assert "11 mm" in questions.answers["already"].said
+    fields.kind.setCurrentIndex(fields.kind.findData("pressed"))
+    questions.ask("already")
+    qtbot.waitUntil(lambda: questions.asked is None)
+    assert "go on over" in questions.answers["already"].said

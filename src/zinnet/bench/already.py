@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from zinnet.base.units import Unit, write_length
 from zinnet.bench.answers import Answer
-from zinnet.bench.ways_out import WayOut, alike_on_shelf, changes_of, on_shelf
+from zinnet.bench.ways_out import WayOut, changes_of, on_shelf
 from zinnet.blanks.cloth_colours import colour_called
 from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, by_nearness, kind_of
@@ -136,7 +136,7 @@ def _readable(facts: "Facts", lost: list[Film], colour: str) -> Iterator[tuple[F
     """Yield for each film that is lost the nearest one that can be read on a colour, each film once."""
     taken = {row.film for row in _rows(facts)}
     for old in lost:
-        able = tuple(film for film in on_shelf(facts, old.id) if film not in taken and _goes(film, old, colour))
+        able = tuple(film for film in _at_hand(facts, old) if film not in taken and _goes(film, old, colour))
         near = by_nearness(old.colour, able)
         if near:
             film, off = near[0]
@@ -144,8 +144,20 @@ def _readable(facts: "Facts", lost: list[Film], colour: str) -> Iterator[tuple[F
             yield old, film, off
 
 
+def _at_hand(facts: "Facts", film: Film) -> tuple[Film, ...]:
+    """Return the films on the shelf that hold by the same bond as one; all of them where the shelf has none."""
+    bond = kind_of(film).bond
+    fit = tuple(one for one in on_shelf(facts, film.id) if kind_of(one).bond == bond)
+    return fit or tuple(one for one in facts.workshop.films if one != film and kind_of(one).bond == bond)
+
+
+def _plainest(film: Film, films: tuple[Film, ...]) -> tuple[Film, ...]:
+    """Return the films that look like one in their finish; all of them where none does."""
+    return tuple(one for one in films if kind_of(one).finish == kind_of(film).finish) or films
+
+
 def _goes(film: Film, old: Film, colour: str) -> bool:
-    return kind_of(film).bond == kind_of(old).bond and seen_contrast(film, colour) >= _least()
+    return kind_of(film).finish == kind_of(old).finish and seen_contrast(film, colour) >= _least()
 
 
 def _swapped(facts: "Facts", old: Film, film: Film) -> Edit:
@@ -159,7 +171,7 @@ def _outlined(facts: "Facts", film: Film, width_mm: float, cloth: str | None = N
     taken = {row.film for row in _rows(facts)}
     able = [
         other
-        for other, _ in alike_on_shelf(facts, film)
+        for other, _ in by_nearness(film.colour, _plainest(film, _at_hand(facts, film)))
         if other not in taken and min(seen_contrast(other, colour), contrast(other.colour, film.colour)) >= _least()
     ]
     said = write_length(width_mm, unit=facts.job.unit)

@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QStackedWidget, QWidget
+from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
 from zinnet.base.units import read_length
 from zinnet.bench.already import cut_in, hidden, on_cloth, pressed_first
@@ -34,7 +34,7 @@ class AlreadyFields(QWidget):
     def __init__(self, session: "Session") -> None:
         super().__init__()
         self.session = session
-        self.kind = _combo(tr("What is there already"))
+        self.kind = _combo(tr("What is there already"), 22)
         for name, said in KINDS:
             self.kind.addItem(tr(said), name)
         self.old, self.film = _combo(tr("The film that it was to be cut from")), _combo(tr("The film it is cut from"))
@@ -55,11 +55,11 @@ class AlreadyFields(QWidget):
         for widget in (cut, self.cloth, self.reach, self.pressed):
             self.stack.addWidget(widget)
         self.kind.currentIndexChanged.connect(self.stack.setCurrentIndex)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(8)
-        row.addWidget(self.kind)
-        row.addWidget(self.stack, 1)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(6)
+        column.addWidget(self.kind)
+        column.addWidget(self.stack)
 
     def show_plan(self) -> None:
         """Offer the films and cloths that there are."""
@@ -89,12 +89,12 @@ class AlreadyFields(QWidget):
         return lambda facts: Answer(tr("Nothing is pressed yet.")) if first is None else pressed_first(facts, first)
 
 
-def _combo(name: str) -> QComboBox:
+def _combo(name: str, length: int = 5) -> QComboBox:
     combo = QComboBox()
     combo.setAccessibleName(name)
     combo.setToolTip(plain(name))
     combo.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-    combo.setMinimumContentsLength(10)
+    combo.setMinimumContentsLength(length)
     return combo
 
 

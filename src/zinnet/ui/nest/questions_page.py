@@ -20,6 +20,7 @@ from zinnet.ui.background import Background
 from zinnet.ui.card_page import CardList, CardPage, light_card, small
 from zinnet.ui.language import tr
 from zinnet.ui.nest.already_card import AlreadyFields
+from zinnet.ui.nest.offer_list import OfferList
 from zinnet.ui.plain import Label, plain
 from zinnet.ui.theme import PLAIN, font
 from zinnet.workshop.prices import read_prices
@@ -54,9 +55,7 @@ class QuestionsPage(CardPage):
         self.cards = CardList("Questions and answers")
         self.buttons: dict[str, QPushButton] = {}
         self.labels: dict[str, QLabel] = {}
-        self.rows: dict[str, QHBoxLayout] = {}
-        self.offers: dict[str, list[QPushButton]] = {}
-        self._offered: dict[str, tuple[WayOut, ...]] = {}
+        self.offers: dict[str, OfferList] = {}
         self.column.addWidget(self.cards, 1)
         self.rectangles = RectanglesCard(session)
         self.already = AlreadyFields(session)
@@ -78,7 +77,7 @@ class QuestionsPage(CardPage):
             self.answers.clear()
             self.stop()
         self.note.setText(
-            "Answers are found by nesting, as good as the seconds allow; rectangles are counted exactly."
+            "Answers are found by nesting, as good as the seconds allow; rectangles are counted in straight rows."
             if ready
             else "Open artwork and let it be nested first; rectangles can be counted at any time."
         )
@@ -91,33 +90,7 @@ class QuestionsPage(CardPage):
             said = tr("Looking ...") if running else answer.said
             self.labels[name].setText(said)
             self.labels[name].setVisible(bool(said))
-            self._offer(name, () if running else answer.offers[:MOST_OFFERS])
-            for offer in self.offers[name]:
-                offer.setEnabled(self.asked is None)
-
-    def _offer(self, name: str, offers: tuple[WayOut, ...]) -> None:
-        """Show the changes that carry an answer out."""
-        if offers == self._offered.get(name, ()):
-            return
-        self._offered[name] = offers
-        row = self.rows[name]
-        while row.count():
-            item = row.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None:
-                widget.deleteLater()
-        self.offers[name] = [self._offer_button(name, way) for way in offers]
-        for button in self.offers[name]:
-            row.addWidget(button)
-        row.addStretch(1)
-
-    def _offer_button(self, name: str, way: WayOut) -> QPushButton:
-        button = QPushButton(way.edit.name[:1].upper() + way.edit.name[1:])
-        button.setToolTip(
-            plain("; ".join((*way.said, tr("nested first, and done where it holds; undo takes it back"))))
-        )
-        button.clicked.connect(lambda checked=False: self.carry_out(name, way))
-        return button
+            self.offers[name].show_offers(() if running else answer.offers[:MOST_OFFERS], enabled=self.asked is None)
 
     def carry_out(self, name: str, way: WayOut) -> None:
         """Nest the job as an answer would have it beside the window, and take it where it holds."""
@@ -160,10 +133,9 @@ class QuestionsPage(CardPage):
         if fields is not None:
             grid.addWidget(fields, 1, 1)
         grid.addWidget(answer, 2, 1)
-        self.rows[name] = QHBoxLayout()
-        self.rows[name].setSpacing(8)
-        self.offers[name] = []
-        grid.addLayout(self.rows[name], 3, 1)
+        self.offers[name] = OfferList()
+        self.offers[name].taken.connect(lambda way: self.carry_out(name, way))
+        grid.addWidget(self.offers[name], 3, 1)
         grid.setColumnStretch(1, 1)
         self.buttons[name], self.labels[name] = button, answer
         return card
