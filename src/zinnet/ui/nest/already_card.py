@@ -89,7 +89,7 @@ class AlreadyFields(QWidget):
         return lambda facts: Answer(tr("Nothing is pressed yet.")) if first is None else pressed_first(facts, first)
 
 
-def _combo(name: str, length: int = 5) -> QComboBox:
+def _combo(name: str, length: int = 3) -> QComboBox:
     combo = QComboBox()
     combo.setAccessibleName(name)
     combo.setToolTip(plain(name))
