@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QGridLayout, QLineEdit, QStackedWidget, QVBoxLayout, QWidget
 
 from zinnet.base.units import read_length
 from zinnet.bench.already import cut_in, hidden, on_cloth, pressed_first
@@ -46,11 +46,12 @@ class AlreadyFields(QWidget):
         self.reach.setAccessibleName(tr("How far beside the artwork the fault reaches"))
         self.reach.setToolTip(plain(tr("How far beside the artwork the fault reaches, such as 8 mm")))
         cut = QWidget()
-        beside = QHBoxLayout(cut)
-        beside.setContentsMargins(0, 0, 0, 0)
-        beside.addWidget(self.film, 1)
-        beside.addWidget(Label(tr("instead of")))
-        beside.addWidget(self.old, 1)
+        below = QGridLayout(cut)
+        below.setContentsMargins(0, 0, 0, 0)
+        below.addWidget(self.film, 0, 0, 1, 2)
+        below.addWidget(Label(tr("instead of")), 1, 0)
+        below.addWidget(self.old, 1, 1)
+        below.setColumnStretch(1, 1)
         self.stack = QStackedWidget()
         for widget in (cut, self.cloth, self.reach, self.pressed):
             self.stack.addWidget(widget)
@@ -89,7 +90,7 @@ class AlreadyFields(QWidget):
         return lambda facts: Answer(tr("Nothing is pressed yet.")) if first is None else pressed_first(facts, first)
 
 
-def _combo(name: str, length: int = 3) -> QComboBox:
+def _combo(name: str, length: int = 8) -> QComboBox:
     combo = QComboBox()
     combo.setAccessibleName(name)
     combo.setToolTip(plain(name))
