@@ -228,3 +228,23 @@ def test_only_what_nearly_is_an_upright_rectangle_on_plain_sheets_is_taken_for_o
     assert not are_boxy(NestTask((Piece("a", box, 1, "any"),), (sheet,), 0.0), [Piece("a", box, 1, "any")])
     scrap = sheet.model_copy(update={"keep_out": as_region(shapely.box(0, 0, 9, 9))})
     assert not are_boxy(NestTask((Piece("a", box),), (scrap,), 0.0), [Piece("a", box)])
+
+
+def ring(side, hole):
+    square = shapely.box(0, 0, side, side).difference(
+        shapely.box((side - hole) / 2, (side - hole) / 2, (side + hole) / 2, (side + hole) / 2)
+    )
+    return as_region(square)
+
+
+@pytest.mark.parametrize(("hole", "inside"), [(70.0, True), (30.0, False)])
+def test_pieces_lie_only_in_counters_that_scissors_reach(hole, inside):
+    pieces = (Piece("ring", ring(100.0, hole)), Piece("small", as_region(shapely.box(0, 0, 20.0, 20.0)), 2))
+    sheet = Sheet(width_mm=104.0, height_mm=104.0, copies=1)
+    task = NestTask(pieces, (sheet,), 2.0, 1.0, inside_counters=True, counter_mm=40.0)
+    layout = NestRun(task).wait()
+    assert not faults(task, layout)
+    assert (not layout.unplaced) == inside, "both go on the sheet only with one in the other"
+    whole = NestTask(pieces, (sheet,), 2.0, 1.0, inside_counters=True)
+    assert whole.key != task.key
+    assert NestTask(pieces, (sheet,), 2.0, 1.0).key == NestTask(pieces, (sheet,), 2.0, 1.0, counter_mm=40.0).key

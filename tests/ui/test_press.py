@@ -96,7 +96,7 @@ def test_the_timeline_is_planned_beside_the_window(press, qtbot):
     press.show_page("timeline")
     page = press.pages["timeline"]
     qtbot.waitUntil(lambda: not press.control.is_planning and press.control.schedule is not None, timeout=40_000)
-    assert page.total.text() == "18 min 48 s"
+    assert page.total.text() == "22 min 48 s"
     assert "proven" in page.note.text()
     assert "A second person saves" in page.help.text()
 

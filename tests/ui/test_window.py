@@ -217,14 +217,14 @@ def test_the_nest_follows_an_edit_and_stops_at_once(demo, qtbot):
     assert demo.stations["nest"].as_worn
 
 
-def test_small_pieces_may_lie_in_counters_where_the_box_is_ticked(demo, qtbot):
+def test_small_pieces_lie_in_no_counters_where_the_box_is_not_ticked(demo, qtbot):
     demo.go_to("nest")
     sheet = demo.properties.sheets["nest"]
     qtbot.mouseClick(sheet.inside, Qt.MouseButton.LeftButton, pos=QPoint(8, sheet.inside.height() // 2))
-    assert demo.session.job.nesting.inside_counters
-    assert all(nest.task.inside_counters for nest in demo.session.plan.nests)
+    assert not demo.session.job.nesting.inside_counters
+    assert not any(nest.task.inside_counters for nest in demo.session.plan.nests)
     demo.session.undo()
-    assert not sheet.inside.isChecked()
+    assert sheet.inside.isChecked()
 
 
 def test_a_nest_whose_process_is_killed_is_said_and_the_job_stays(demo, qtbot, monkeypatch):

@@ -78,6 +78,12 @@ def _traced(data: dict[str, Any]) -> dict[str, Any]:
     return _same(data)
 
 
+def _counters_kept_free(data: dict[str, Any]) -> dict[str, Any]:
+    """Return a job of schema 16 in schema 17: pieces lay in no counters unless that was asked for."""
+    data["nesting"] = {"inside_counters": False} | (data.get("nesting") or {})
+    return data | {"schema_version": 17}
+
+
 MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     1: _designs_and_sizes,
     2: _sources,
@@ -94,6 +100,7 @@ MIGRATIONS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {
     13: _plates,
     14: _traced,
     15: _same,
+    16: _counters_kept_free,
 }
 """How ``job.json`` of each older schema becomes the next one."""
 

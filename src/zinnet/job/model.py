@@ -21,7 +21,7 @@ from zinnet.pressing.spec import PressSpec
 from zinnet.steps.model import Step
 from zinnet.workshop.stock import StockItem
 
-SCHEMA = 16
+SCHEMA = 17
 MOST_DESIGNS = 40
 MOST_STEPS = 60
 MOST_GROUPS = 5
