@@ -11,12 +11,14 @@ from hypothesis import settings
 
 from tests.helpers import NestHere
 from zinnet.base.stages import StageCache
+from zinnet.bench import recut
 from zinnet.cutting import tour
 from zinnet.nesting import questions as nesting_questions
 from zinnet.nesting import running
+from zinnet.plan import nested_ways
 from zinnet.shop import questions as shop_questions
 
-settings.register_profile("short", deadline=None, max_examples=20, derandomize=True)
+settings.register_profile("short", deadline=None, max_examples=8, derandomize=True)
 settings.register_profile("long", deadline=None, max_examples=200)
 settings.load_profile(os.environ.get("ZINNET_TESTS", "short"))
 
@@ -70,7 +72,7 @@ def own_folders(tmp_path, monkeypatch):
 @pytest.fixture
 def nests_here(monkeypatch):
     """Nest by the narrowest search in this process, where a test is about what follows a nest."""
-    for module in (running, nesting_questions, shop_questions):
+    for module in (running, nesting_questions, shop_questions, recut, nested_ways):
         monkeypatch.setattr(module, "NestRun", NestHere)
 
 

@@ -42,6 +42,8 @@ from zinnet.pressing.schedule.tasks import team_of
 from zinnet.workshop.model import standard_workshop
 
 AMBER, CREAM = "#e9a53a", "#f4ead5"
+pytestmark = pytest.mark.usefixtures("nests_here")
+
 PAGE = 'viewBox="0 0 300 300"'
 SCATTER = "".join(
     f'<circle cx="{x}" cy="{y}" r="{16 + x % 7}" fill="{AMBER}"/>' for x in (20, 160, 280) for y in (20, 130, 260)

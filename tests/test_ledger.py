@@ -187,6 +187,7 @@ def text_of(pdf):
     return " ".join(" ".join(pages).split())
 
 
+@pytest.mark.usefixtures("nests_here")
 def test_the_commands_print_the_ledger(tmp_path):
     document = random_job(7)
     path = tmp_path / "job.zinnet"

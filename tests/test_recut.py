@@ -14,6 +14,8 @@ from zinnet.plan.press_cards import Hand
 from zinnet.plan.run_garments import run_presses
 from zinnet.workshop.stock import StockItem
 
+pytestmark = pytest.mark.usefixtures("nests_here")
+
 
 def with_stock(document, *items):
     workshop = document.workshop.model_copy(update={"stock": items})

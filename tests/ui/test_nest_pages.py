@@ -136,6 +136,7 @@ def test_a_question_is_asked_answered_and_can_be_stopped(shelf, qtbot):
     assert questions.asked is None
 
 
+@pytest.mark.usefixtures("nests_here")
 def test_an_answer_is_carried_out_with_a_button_and_undone(shelf, qtbot):
     questions = page(shelf, "questions")
     session = questions.session
