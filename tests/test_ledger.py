@@ -189,7 +189,7 @@ def text_of(pdf):
 
 @pytest.mark.usefixtures("nests_here")
 def test_the_commands_print_the_ledger(tmp_path):
-    document = random_job(7)
+    document = random_job(15)
     path = tmp_path / "job.zinnet"
     document.save(path)
     ledger = film_ledger(document.plan)
@@ -207,7 +207,7 @@ def test_the_commands_print_the_ledger(tmp_path):
 
 
 def test_what_was_cut_again_is_lost_as_a_miscut_and_the_ledger_still_balances():
-    document = random_job(7)
+    document = random_job(15)
     before = film_ledger(document.plan)
     film = before.films[0].film
     document.apply(record_miscut(film, 1234.5))

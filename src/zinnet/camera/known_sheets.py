@@ -14,6 +14,19 @@ class Paper(Frozen):
     source: str
 
 
+class BoardNumbers(Frozen):
+    """The printed mark sheet: squares across and down, their sides, how much paper is beside and below them."""
+
+    squares: tuple[int, int]
+    square_mm: float
+    mark_mm: float
+    paper_mm: tuple[float, float]
+    marks: str
+    least_corners: int
+    enough_corners: int
+    source: str
+
+
 class PhotoNumbers(Frozen):
     """How a sheet is looked for. Lengths in pixels or mm, shares of the picture or of a side."""
 
@@ -31,7 +44,19 @@ class PhotoNumbers(Frozen):
     straight_px_mm: float
     most_straight_px: int
     beyond_sheets: float
+    near_sheets: float
+    near_mm: float
+    flat_px_mm: float
+    most_flat_px: int
+    fit_step_mm: float
+    slow_mm: float
+    least_white: float
+    least_step: float
+    least_scrap_mm2: float
+    least_seen_mm2: float
+    least_hole_mm2: float
     papers: dict[str, Paper]
+    board: BoardNumbers
 
 
 @cache
