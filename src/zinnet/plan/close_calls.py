@@ -1,4 +1,4 @@
-"""Close calls: a film that hardly saves by the reckoning is nested whole too, and what is cheaper holds.
+"""Close calls: a film of which whole layers might reach into one another is nested both ways, and the cheaper holds.
 
 A nest often lets whole layers reach into one another farther than is reckoned (:mod:`zinnet.nesting.rough`).
 """
@@ -62,10 +62,10 @@ def settled(
 
 
 def _is_close(ways: FilmWays, spec: NestSpec) -> bool:
-    """Tell whether a film is cut apart by a proposal that saves so little that a nest has the last word."""
+    """Tell whether a film is cut apart by a proposal on which a nest has the last word: whole layers may interlock."""
     if not ways.chosen or ways.chosen != ways.proposed or any(one.film == ways.film.id for one in spec.ways):
         return False
-    return ways.way.cost > (1 - float(limits()["cut_apart"]["clear_share"])) * ways.ways[0].cost
+    return ways.ways[0].pieces > 1
 
 
 def _cost(ways: FilmWays, nests: Sequence[FilmNest], rates: PartingRates) -> float | None:
