@@ -1,6 +1,6 @@
 # make demo          set everything up and start Zinnet with the Wrenfield Lantern Walk
 # make test          set everything up and run the tests
-# make test-long     the same with many more random examples
+# make test-long     the same with many more random examples and all that takes long
 # make lint          ruff, mypy, import-linter
 # make screenshots   draw docs/screenshots anew from the demo
 # make try-wheel     build the wheel, install it into a clean environment, and run the demo from there

@@ -79,3 +79,12 @@ def nests_here(monkeypatch):
 def pytest_xdist_auto_num_workers(config):
     """One more than there are cores: a worker often waits for a timer, a process or a stand-in."""
     return (os.cpu_count() or 1) + 1
+
+
+def pytest_collection_modifyitems(config, items):
+    """Leave what takes long to the long run, but for what is asked for by its name."""
+    if os.environ.get("ZINNET_TESTS") == "long" or any("::" in word for word in config.args):
+        return
+    left_out = [item for item in items if item.get_closest_marker("long") is not None]
+    config.hook.pytest_deselected(items=left_out)
+    items[:] = [item for item in items if item.get_closest_marker("long") is None]

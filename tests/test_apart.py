@@ -202,7 +202,7 @@ def test_the_commands_say_the_ways_and_set_them(tmp_path):
 
 def close_call():
     """Return a job whose amber saves so little by being cut apart that a nest has the last word."""
-    document = far_apart(set_copies(1))
+    document = far_apart(set_copies(2))
     (amber,) = [one for one in document.plan.ways if one.film.id == "amber"]
     hour = document.workshop.prices.hour
     for _ in range(60):

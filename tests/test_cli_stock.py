@@ -67,6 +67,7 @@ def test_pieces_go_on_the_scrap_first_and_keep_out_of_its_hole_and_its_spot(file
         assert all(one.distance(other) >= 1.99 for other in shapes[:k])
 
 
+@pytest.mark.long
 def test_small_pieces_lie_in_counters_only_where_that_is_allowed(tmp_path):
     (tmp_path / "pieces.svg").write_bytes(drawn(100, 100, FRAMES))
     out = tmp_path / "nest.json"

@@ -50,6 +50,7 @@ def test_the_window_offers_that_width_where_the_place_takes_it(name):
     assert offered
 
 
+@pytest.mark.long
 def test_of_fewer_rows_the_most_that_hold_are_taken(monkeypatch):
     word = WordThroughArt(word=WordThroughSpec(word="moth", shape="square", rows=4, font="bebas-neue"))
     document = drawn(word, 200.0)

@@ -108,6 +108,7 @@ def test_a_mat_is_offered_only_where_it_is_another_one_on_which_every_piece_fits
             assert not findings(after, "larger-than-mat")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("shape", "method"), [("disc", "auto"), ("heart", "lap")])
 def test_a_word_through_a_shape_has_nothing_that_its_films_can_not_hold(shape, method):
     source = WordThroughArt(

@@ -117,6 +117,7 @@ def test_each_garment_has_a_line_with_its_real_times(tmp_path, clock, store):
     assert entry.run == record
 
 
+@pytest.mark.long
 def test_ten_runs_teach_the_estimates_of_the_next_job(tmp_path, clock, store):
     """After ten runs of two small jobs the hands of a third are foretold within 10 %, and so is how long it takes."""
     jobs = [document_of(RED_AND_BLUE, set_copies(2)).plan, demo_document(name="stewards").plan]
@@ -258,6 +259,7 @@ def test_the_time_before_a_run_is_begun_is_no_pause_of_it(tmp_path, clock):
     assert record.elapsed_s == pytest.approx(began.until(clock()), abs=1)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(3))
 def test_two_people_work_side_by_side_at_one_press(tmp_path, clock, seed):
     """The second never gets the garment in the first one's hands, nor the press that is shut; all is done once."""

@@ -87,6 +87,7 @@ def short_jobs(count):
     return [document for _, document in FOUND[:count]]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("number", range(cases(3, 100)))
 def test_where_two_changes_help_two_rescues_are_offered_and_each_opens_without_a_stop(number, tmp_path):
     document = short_jobs(number + 1)[number]

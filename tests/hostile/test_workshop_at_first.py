@@ -71,6 +71,7 @@ def test_a_step_that_breaks_leaves_nothing_of_those_before_it(tmp_path, monkeypa
     assert is_whole(path)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("case", range(cases(2, 60)))
 def test_two_programs_that_open_it_first_both_can(case, tmp_path):
     path = tmp_path / "workshop.sqlite"

@@ -37,6 +37,7 @@ def test_the_least_width_of_known_shapes():
     assert _least_width(piece("a", shapely.Point(0, 0).buffer(5, quad_segs=64))) == pytest.approx(10, abs=0.01)
 
 
+@pytest.mark.long
 @settings(max_examples=cases(15, 150), deadline=None)
 @given(
     st.lists(st.tuples(st.floats(10, 90), st.floats(10, 90), st.integers(1, 8)), min_size=1, max_size=4),

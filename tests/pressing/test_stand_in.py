@@ -57,6 +57,7 @@ def test_any_span_agrees_with_scipys_integrator(heating, shut):
         assert after(state, seconds, heating=heating, shut=shut) == pytest.approx(solved.y[:, k], abs=0.5)
 
 
+@pytest.mark.long
 def test_a_whole_morning_agrees_with_scipys_integrator():
     press = StandInPress(160.0)
     state = at_rest(AIR)

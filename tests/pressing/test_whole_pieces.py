@@ -119,6 +119,7 @@ def pressed_more_often(positions, pieces, times):
     return shapely.union_all(area).area if area else 0.0
 
 
+@pytest.mark.long
 def test_overlaps_do_not_press_film_more_often_than_it_bears():
     """Film that bears two presses, under plates that hold each piece whole: by overlaying every three of them."""
     counted = cases(60, 300)

@@ -67,6 +67,7 @@ def test_the_lines_of_the_json_make_up_the_net_and_the_items_the_cost():
     assert all(Decimal(line["total"]) == Decimal(line["price"]) * line["count"] for line in data["lines"])
 
 
+@pytest.mark.long
 def test_another_price_list_is_taken_by_its_name(tmp_path):
     save_job(tmp_path / "job.zinnet", document_of(RED_AND_BLUE).job, {})
     (tmp_path / "dear.toml").write_text("hour = 300.0\ncurrency = 'CHF'\n", encoding="utf-8")

@@ -128,6 +128,7 @@ def test_it_reads_in_black_and_white(demo):
         assert str(row.layer.order) in text
 
 
+@pytest.mark.long
 def test_sizes_have_each_their_own_line():
     document = document_of(RED_AND_BLUE, set_sizes((("youth-m", 3), ("adult-2xl", 2))))
     document.apply(set_copies(5))

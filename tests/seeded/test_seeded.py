@@ -48,6 +48,7 @@ def test_on_a_random_walk_no_mend_does_what_it_does_not_say():
     assert list(walk(seeds(), cases(20, 1000), start=1)) == []
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(1, cases(3, 101)))
 def test_no_word_through_a_shape_has_anything_too_fine_by_dots_at_the_width_that_is_said(seed):
     word = word_through_a_shape(seed)

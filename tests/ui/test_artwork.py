@@ -135,6 +135,7 @@ def test_a_step_that_needs_parts_says_so(artwork, demo):
     assert "Click the parts" in demo.message.text()
 
 
+@pytest.mark.long
 def test_a_step_is_changed_in_its_form_moved_and_taken_out(artwork, demo, qtbot):
     artwork.do_step(model.Outline)
     settled(demo, qtbot)
@@ -238,6 +239,7 @@ def test_a_letter_that_is_lacking_is_a_stop_whose_mend_takes_another_font(window
     assert window.findings.card("missing-glyph") is None
 
 
+@pytest.mark.long
 def test_a_word_through_a_shape_and_an_outlined_name_are_made_and_changed(window, qtbot):
     window.begin_design(WordThroughArt(word=WordThroughSpec(rows=2)))
     settled(window, qtbot)
@@ -266,6 +268,7 @@ def test_the_menu_offers_every_step_with_its_tip(artwork):
     assert all(len(action.toolTip()) > 10 for action in actions)
 
 
+@pytest.mark.long
 def test_the_width_of_a_design_with_steps_is_typed_and_its_steps_keep_their_lengths(artwork, demo, qtbot):
     artwork.do_step(model.Outline)
     settled(demo, qtbot)

@@ -101,6 +101,7 @@ def test_nothing_is_sent_before_yes_and_then_all_of_it_and_the_books_follow(cut,
     assert entry.what == "cut"
 
 
+@pytest.mark.long
 def test_a_jam_is_said_with_what_is_in_doubt_and_the_rest_is_sent_after_a_look(cut, qtbot):
     control = cut.control
     cut.show_page("cutter")
@@ -138,6 +139,7 @@ def test_stop_ends_it_and_another_film_begins_anew(cut, qtbot):
     assert page.send.isVisible()
 
 
+@pytest.mark.long
 def test_pause_and_go_on(cut, qtbot):
     control = cut.control
     control.times = 20.0

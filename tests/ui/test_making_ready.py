@@ -1,5 +1,6 @@
 """What is made before it is looked at shows the same as what is made then."""
 
+import pytest
 from PySide6.QtCore import QSettings
 from PySide6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel
 
@@ -29,6 +30,7 @@ def read(window, qtbot):
     return found
 
 
+@pytest.mark.long
 def test_what_is_made_ahead_shows_the_same_as_what_is_made_when_it_is_looked_at(window, qtbot, tmp_path):
     ready = MakingReady(window)
     with qtbot.waitSignal(ready.ended):

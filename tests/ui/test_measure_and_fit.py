@@ -57,6 +57,7 @@ def test_a_hoodie_is_chosen_measured_kept_and_offered_again(measuring, qtbot):
     assert session.plan.blank.measures["pocket_width"] == pytest.approx(345.6)
 
 
+@pytest.mark.long
 def test_every_kind_of_blank_can_be_measured_and_fitted(demo, qtbot):
     blank = demo.properties.sheets["measure"]
     for index in range(blank.kind.count()):
@@ -161,6 +162,7 @@ def test_the_proposal_is_taken_with_a_button(demo, qtbot):
     assert "mat" in card.reason.text()
 
 
+@pytest.mark.long
 def test_a_blanket_answers_how_many_and_at_what_size(demo, qtbot, sheet):
     pick(demo.properties.sheets["measure"].kind, "blanket")
     demo.go_to("fit")

@@ -153,6 +153,7 @@ class Hand:
                 assert {size: box.value for size, box in shown.items() if box.value} == self.counts
 
 
+@pytest.mark.long
 @pytest.mark.beside
 @settings(
     max_examples=EXAMPLES,

@@ -65,6 +65,7 @@ def test_a_tip_says_what_was_meant(text):
     assert document.toPlainText() == text
 
 
+@pytest.mark.long
 def test_a_job_full_of_markup_is_shown_as_it_is_at_every_station_and_page(demo, qtbot):
     session = demo.session
     session.apply(set_title(f"{IMAGE} Walk"))

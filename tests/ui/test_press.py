@@ -101,6 +101,7 @@ def test_the_timeline_is_planned_beside_the_window(press, qtbot):
     assert "A second person saves" in page.help.text()
 
 
+@pytest.mark.long
 def test_the_sheet_changes_school_covers_platen_and_hands(press, window):
     sheet = window.properties.sheets["press"]
     for combo, value, field in (

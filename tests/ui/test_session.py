@@ -195,6 +195,7 @@ def test_closing_asks_before_a_mat_that_is_being_cut_is_broken_off(demo, qtbot, 
     control.close()
 
 
+@pytest.mark.long
 def test_the_end_of_one_search_leaves_the_films_that_wait_their_turn(window, qtbot):
     window.session.show_document(demo_document())
     session = window.session

@@ -72,6 +72,7 @@ def test_the_program_draws_at_the_size_that_was_kept():
     assert float(drawn.stdout) == 2.0
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("scale", ["2", "1.25"][: cases(1, 2)])
 def test_nothing_is_cut_off_in_larger_type(scale):
     """Qt takes a scale once for a whole process: the walk through all pages goes on in one of its own."""

@@ -145,6 +145,7 @@ def test_a_copy_that_is_dropped_while_it_is_written_does_not_come_back(tmp_path)
     assert list(tmp_path.iterdir()) == []
 
 
+@pytest.mark.long
 def test_undo_goes_back_two_thousand_steps():
     document = Document(standard_workshop())
     for number in range(2000):
@@ -172,6 +173,7 @@ def cutter(window, qtbot):
     return control
 
 
+@pytest.mark.long
 def test_lines_of_another_customers_mat_are_asked_about_at_the_page(cutter, window, qtbot):
     window.stations["cut"].show_page("cutter")
     page, said = window.stations["cut"].pages["cutter"], []
@@ -187,6 +189,7 @@ def test_lines_of_another_customers_mat_are_asked_about_at_the_page(cutter, wind
     assert len(cutter.run.report.done) == len(cutter.run.load.program().blocks), "no line is left out"
 
 
+@pytest.mark.long
 def test_of_a_damaged_journal_only_other_film_helps(cutter, window, qtbot):
     journal_of(cutter.load).write_text("{broken")
     window.stations["cut"].show_page("cutter")

@@ -133,6 +133,7 @@ def test_garments_that_go_through_other_heats_are_not_parted_into_batches():
     assert len(set(PARTS)) == len(PARTS)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("edits", [MIXED, GLITTER][: cases(1, 2)])
 def test_long_runs_of_two_heats_stay_near_the_bound(edits):
     works = works_of([("tee", 150, three_layers(*edits))])
