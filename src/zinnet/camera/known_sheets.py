@@ -52,6 +52,20 @@ class PhotoNumbers(Frozen):
     slow_mm: float
     least_white: float
     least_step: float
+    least_times: float
+    least_edge: float
+    noise_levels: float
+    blur_mm: float
+    blur_px: float
+    least_alike: float
+    surely_alike: float
+    least_settled: float
+    cloth_edge_mm: float
+    other_side: float
+    sure_share: float
+    stray_apart_mm: float
+    least_stray_mm2: float
+    beside_mm: float
     least_scrap_mm2: float
     least_seen_mm2: float
     least_hole_mm2: float

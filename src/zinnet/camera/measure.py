@@ -138,9 +138,14 @@ def written_png(straight: StraightPhoto, path: Path) -> Path:
     return write_whole(path, buffer.getvalue(), error=PhotoError)
 
 
+def picture_of(path: Path) -> Picture:
+    """Return the picture of a file. Raises :class:`PhotoError`."""
+    return read_picture(read_file(path, MOST_BYTES, error=PhotoError), path.name)
+
+
 def photo_of(path: Path, paper: str) -> tuple[Picture, FoundSheet]:
     """Return the picture of a file and the sheet in it. Raises :class:`PhotoError`."""
-    picture = read_picture(read_file(path, MOST_BYTES, error=PhotoError), path.name)
+    picture = picture_of(path)
     return picture, find_sheet(picture, paper)
 
 

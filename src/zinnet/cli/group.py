@@ -51,7 +51,10 @@ COMMANDS = {
         "fitting:laysheet",
         "Write the lay sheet: all that lies on one side at life size, in numbered bands, to lay a group by it, as PDF.",
     ),
-    "photo": ("photo:photo", "Find the sheet in a photo, straighten the picture, and tell lengths in it."),
+    "photo": (
+        "photo:app",
+        "What a picture with a sheet in it tells: lengths, scraps, how a layer is weeded and laid.",
+    ),
     "plan": ("cutting:plan", "Plan a job and write plan.json, findings.json and the cut files."),
     "split": (
         "layers:split",
