@@ -95,7 +95,8 @@ def flattened(picture: Picture, plane: Plane, px_mm: float | None = None) -> Fla
     left, top = np.clip(ahead, low, high).min(axis=0)
     wide, tall = np.clip(ahead, low, high).max(axis=0) - (left, top)
     if px_mm is None:
-        px_mm = min(numbers.flat_px_mm, float(np.sqrt(numbers.most_flat_px / (wide * tall))))
+        own = numbers.finer * plane.px_mm(np.array(plane.reference.centroid.coords[0]))
+        px_mm = min(numbers.flat_px_mm, own, float(np.sqrt(numbers.most_flat_px / (wide * tall))))
     size = (max(8, round(wide * px_mm)), max(8, round(tall * px_mm)))
     to_flat = np.array([[px_mm, 0, -px_mm * left - 0.5], [0, px_mm, -px_mm * top - 0.5], [0, 0, 1]]) @ plane.to_mm
     flat = cv2.warpPerspective(picture, to_flat, size, flags=cv2.INTER_LINEAR)

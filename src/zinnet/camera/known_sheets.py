@@ -47,6 +47,7 @@ class PhotoNumbers(Frozen):
     near_sheets: float
     near_mm: float
     flat_px_mm: float
+    finer: float
     most_flat_px: int
     fit_step_mm: float
     slow_mm: float

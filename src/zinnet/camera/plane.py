@@ -43,6 +43,11 @@ class Plane:
         """Return in which pixels spots of the table (n, 2), in mm, are seen."""
         return mapped(np.asarray(np.linalg.inv(self.to_mm)), spots)
 
+    def px_mm(self, spot: Points) -> float:
+        """Return how many pixels of the picture there are to the mm near a spot of the table (2,), the lesser way."""
+        seen = self.in_picture(spot + np.array([(0.0, 0.0), (1.0, 0.0), (0.0, 1.0)]))
+        return float(min(np.hypot(*(seen[1] - seen[0])), np.hypot(*(seen[2] - seen[0]))))
+
     def off_mm(self, spots: Points) -> float:
         """Return how far off a shape of spots (n, 2), in mm, may be drawn: its worst point, its place left aside.
 

@@ -61,7 +61,7 @@ def find_scraps(picture: Picture, sheet: str) -> SeenScraps:
             continue
         _refuse(flat, region)
         points = shapely.get_coordinates(region)
-        error = plane.off_mm(points) + LEAST_SEEN_MM + 0.5 / _px_mm_of(flat, points)
+        error = plane.off_mm(points) + LEAST_SEEN_MM + 0.5 / plane.px_mm(points.mean(axis=0))
         found.append(SeenScrap(_simpler(region, error), round(error, 2), colour_of(flat, table, region)))
     if not found:
         raise PhotoError(ALIKE if strong else NOTHING)
@@ -185,13 +185,6 @@ def _ring(flat: Flat, ring: NDArray[np.int32], fine: int, outwards: float) -> sh
 def _simpler(region: Region, error_mm: float) -> Region:
     """Return a region with few points, within a fifth of what it may be off anyway."""
     return as_region(shapely.simplify(region, min(0.25, error_mm / 4)))
-
-
-def _px_mm_of(flat: Flat, spots: NDArray[np.float64]) -> float:
-    """Return how many pixels of the photo itself there are to the mm near spots."""
-    middle = spots.mean(axis=0)
-    here = flat.plane.in_picture(middle + np.array([(0.0, 0.0), (1.0, 0.0), (0.0, 1.0)]))
-    return float(min(np.hypot(*(here[1] - here[0])), np.hypot(*(here[2] - here[0]))))
 
 
 def _refuse(flat: Flat, region: Region) -> None:

@@ -271,10 +271,7 @@ def _window(flat: Flat, region: Region, margin_mm: float) -> tuple[slice, slice]
 
 def _blur_mm(flat: Flat, laid: Region) -> float:
     """Return about how far a picture is blurred, in mm: a pixel of the photo and half."""
-    middle = np.array(laid.centroid.coords[0])
-    seen = flat.plane.in_picture(middle + np.array([(0.0, 0.0), (1.0, 0.0), (0.0, 1.0)]))
-    px_mm = min(np.hypot(*(seen[1] - seen[0])), np.hypot(*(seen[2] - seen[0])))
-    return float(photo_numbers().blur_px / px_mm)
+    return photo_numbers().blur_px / flat.plane.px_mm(np.array(laid.centroid.coords[0]))
 
 
 def _part_state(seen: tuple[float, float]) -> PartState:
