@@ -3,11 +3,13 @@
 import json
 
 import pytest
+import shapely
 
 from tests.helpers import document_of, nested, run_command
 from zinnet.bench.already import cut_in, hidden, on_cloth, pressed_first
 from zinnet.bench.answers import carried_out
 from zinnet.films.colours import contrast
+from zinnet.geometry.transform import moved
 from zinnet.job.edits import set_blank_colour, set_copies, set_placement
 from zinnet.plan.ledger import film_ledger
 from zinnet.workshop.price_list import usual_prices
@@ -92,10 +94,20 @@ def test_a_fault_beside_the_artwork_lies_below_an_outline():
     answer = hidden(document.plan, 8.0, "mm")
     plan = checked(document, answer.offers[0])
     after = plan.garments[0].compositions[0]
-    covered = [row for row in after.layers if row.film.id not in ("amber", "cream")]
-    assert covered
-    wider = after.placement.width_mm - before.placement.width_mm
-    assert wider == pytest.approx(2 * 11.0, abs=0.3) or after.placement.width_mm == pytest.approx(110.0, abs=0.1)
+    (cover,) = [row for row in after.layers if row.film.id not in ("amber", "cream")]
+    assert after.placement.width_mm == pytest.approx(before.placement.width_mm + 2 * 11.0, abs=0.1)
+    assert _lie(after, "amber").symmetric_difference(_lie(before, "amber")).area < 20, (
+        "it stays as large and in its place"
+    )
+    fault = _lie(before, "amber").buffer(8.0).difference(_lie(after, "amber").buffer(0.5))
+    assert moved(cover.layer.region, after.placement.matrix).buffer(0.2).contains(fault)
+
+
+def _lie(composed, film_id):
+    """Return what is seen of a film on the panel, its counters filled."""
+    (row,) = [row for row in composed.layers if row.film.id == film_id]
+    laid = moved(row.seen, composed.placement.matrix)
+    return shapely.union_all([shapely.Polygon(part.exterior) for part in laid.geoms])
 
 
 @pytest.mark.usefixtures("nests_here")

@@ -13,16 +13,26 @@ from zinnet.blanks.cloth_colours import colour_called
 from zinnet.data.limits import limits
 from zinnet.films.catalogue import Film, by_nearness, kind_of
 from zinnet.films.colours import contrast
-from zinnet.job.edits import Edit, add_step, choose_film, one_step, press_in_order, set_blank_colour, set_nesting
+from zinnet.job.edits import (
+    Edit,
+    add_step,
+    choose_film,
+    one_step,
+    press_in_order,
+    set_blank_colour,
+    set_nesting,
+    set_placement,
+)
 from zinnet.layers.stack import FilmLayer
 from zinnet.plan.findings.pattern import seen_contrast
+from zinnet.plan.fitted import FittedDesign
 from zinnet.steps.model import Outline
 
 if TYPE_CHECKING:
     from zinnet.plan.model import Facts
 
 MOST_CLOTHS, MOST_OUTLINES = 3, 3
-OUTLINE_MM = 3.0
+OUTLINE_MM = Outline().width_mm
 
 
 def cut_in(facts: "Facts", old: Film, film: Film) -> Answer:
@@ -166,7 +176,10 @@ def _swapped(facts: "Facts", old: Film, film: Film) -> Edit:
 
 
 def _outlined(facts: "Facts", film: Film, width_mm: float, cloth: str | None = None) -> Iterator[WayOut]:
-    """Yield outlines round all artwork, in films that stand out from the cloth and from a film that lies on them."""
+    """Yield outlines round all artwork, in films that stand out from the cloth and from a film that lies on them.
+
+    The artwork within stays as large as it is, and where it is: it may be cut or pressed already.
+    """
     colour = cloth or facts.blank.colour
     taken = {row.film for row in _rows(facts)}
     able = [
@@ -175,9 +188,23 @@ def _outlined(facts: "Facts", film: Film, width_mm: float, cloth: str | None = N
         if other not in taken and min(seen_contrast(other, colour), contrast(other.colour, film.colour)) >= _least()
     ]
     said = write_length(width_mm, unit=facts.job.unit)
-    designs = {design.index for design in facts.garments[0].designs if design.words is None}
+    designs = [design for design in facts.garments[0].designs if design.words is None and design.placement is not None]
     for other in able[:MOST_OUTLINES]:
         step = Outline(width_mm=width_mm, colours=(other.colour,))
-        steps = [add_step(step, design) for design in sorted(designs)]
+        steps = [edit for design in designs for edit in (add_step(step, design.index), _wider(design, width_mm))]
         edit = one_step(f"outlined by {said} in {other.name}", [*steps, choose_film(other.colour, other.id)])
         yield WayOut("outline", edit, ("one more film to cut and press",))
+
+
+def _wider(design: FittedDesign, width_mm: float) -> Edit:
+    """Return the edit that gives an outline its room around a design, so that what is within stays."""
+    placement = design.placement
+    assert placement is not None
+    up = 0.0 if placement.place.anchor == "middle" else width_mm
+    return set_placement(
+        "room for the outline",
+        design=design.index,
+        width_mm=design.word_width_mm + 2 * width_mm,
+        height_mm=None,
+        from_reference_mm=placement.from_reference_mm - up,
+    )
