@@ -9,7 +9,7 @@ from zinnet.plan.model import Facts
 
 
 def layer_numbered(facts: Facts, number: int) -> FilmLayer:
-    """Return a layer of the job's own size by its number, counted from 1 through all designs in the order of pressing.
+    """Return a layer of the job's own size by its number, counted from 1 through all designs, the lowest first.
 
     Raises :class:`PhotoError` where there is none.
     """

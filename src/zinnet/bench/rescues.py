@@ -43,6 +43,11 @@ class Rescue:
     film_cost: Decimal
     said: tuple[str, ...]
 
+    def keep_nests(self, document: Document) -> None:
+        """Let a document know the nests that were made for it, before its edit is carried out."""
+        for key, layout in self.layouts.items():
+            document.keep_layout(key, layout)
+
 
 def nested(document: Document) -> None:
     """Nest what a rescue changes, for a while."""

@@ -22,6 +22,7 @@ GAMMA, FLOOR = 2.2, 2.0 / 255
 ROUNDS = 12
 EDGE_SHARE = 0.06
 TERMS = 6
+BESIDE_MM = 8.0
 DARK = "The picture is too dark to tell anything; take it again with more light."
 NO_TABLE = (
     "The table can't be told from what lies on it: it fills less than it should of the picture's edge. "
@@ -136,6 +137,11 @@ class Table:
         """How far a pixel may be off the table by its noise (rows, columns, 3): in the dark a level is much light."""
         level = GAMMA * photo_numbers().noise_levels / np.maximum(255 * np.exp(self.light / GAMMA), 1.0)
         return np.asarray(np.sqrt(self.noise**2 + level**2), dtype=np.float32)
+
+    def at_paper(self, flat: Flat) -> NDArray[np.float32]:
+        """Return the table's light beside the reference (3,), where the paper's white was taken."""
+        beside = flat.mask(flat.plane.reference, BESIDE_MM) & flat.free
+        return np.asarray(np.median(self.light[beside if beside.any() else flat.free], axis=0), dtype=np.float32)
 
     def off(self, flat: Flat) -> NDArray[np.float32]:
         """Return by what each pixel differs from the table (rows, columns, 3)."""

@@ -6,13 +6,15 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from zinnet.camera.flat import Flat, Layer, Table, flattened, table_of
+from zinnet.camera.flat import GAMMA, Flat, Layer, Table, flattened, table_of
 from zinnet.camera.found_sheet import PhotoError, Picture
 from zinnet.camera.known_sheets import photo_numbers
 from zinnet.camera.plane import Plane, find_plane
 from zinnet.geometry.region import Region, as_region
 
 LEAST_SEEN_MM = 0.25
+PAPER_WHITE = 0.97
+"""How white paper is in a picture whose white is 1: about what an office sheet is, from memory."""
 CUT_OFF = "A scrap reaches the edge of the picture; take it again with all of the scrap in it."
 NOTHING = "No film is seen beside the sheet; lay the scrap flat on a plain table of another colour."
 ALIKE = "Something lies there, but it hardly stands out; lay it on a table that is darker or lighter than the film."
@@ -106,17 +108,15 @@ def film_share(flat: Flat, table: Table) -> tuple[Layer, bool]:
     return share, faint
 
 
-def _has_edge(mixed: Layer, own: NDArray[np.uint8], kernel: NDArray[np.uint8], free: NDArray[np.bool_]) -> bool:
+def _has_edge(cover: Layer, own: NDArray[np.uint8], kernel: NDArray[np.uint8], free: NDArray[np.bool_]) -> bool:
     """Tell whether a patch ends within a mm or two, as film does, and does not fade, as light does."""
     import cv2
 
-    inside = (own > 0) & (cv2.erode(own, kernel, borderValue=0) == 0)
     wider = cv2.dilate(own, kernel, iterations=3) > 0
     outside = wider & (cv2.dilate(own, kernel, iterations=2) == 0) & free
-    if not inside.any() or not outside.any():
+    if not outside.any():
         return False
-    deeper = inside if not (own > 0)[~inside].any() else (own > 0)
-    return float(mixed[deeper].mean()) - float(mixed[outside].mean()) > photo_numbers().least_edge
+    return float(cover[own > 0].mean()) - float(cover[outside].mean()) > photo_numbers().least_edge
 
 
 def mixed(
@@ -205,10 +205,6 @@ def colour_of(flat: Flat, table: Table, region: Region) -> str:
     inside = flat.mask(region.buffer(-1.0))
     if not inside.any():
         inside = flat.mask(region)
-    at_paper = flat.mask(flat.plane.reference.buffer(8.0)) & flat.free
-    if not at_paper.any():
-        at_paper = flat.free
     light = np.median(flat.light[inside], axis=0) - np.median(table.light[inside], axis=0)
-    light += np.median(table.light[at_paper], axis=0) - flat.white
-    value = np.clip(np.exp(light / 2.2) * 0.97, 0, 1)
+    value = np.clip(np.exp((light + table.at_paper(flat) - flat.white) / GAMMA) * PAPER_WHITE, 0, 1)
     return "#" + "".join(f"{round(255 * float(one)):02x}" for one in value)

@@ -173,10 +173,8 @@ def likely_film(flat: Flat, table: Table, colour: str) -> Layer:
 
 def film_step(flat: Flat, table: Table, colour: str) -> NDArray[np.float32]:
     """Return by what film of a colour differs from the table (3,), by the paper's white and the table's light there."""
-    at_paper = flat.mask(flat.plane.reference.buffer(8.0)) & flat.free
-    base = np.median(table.light[at_paper if at_paper.any() else flat.free], axis=0)
     film = GAMMA * np.log(np.maximum(rgb(colour) / 255, DARKEST)) + flat.white
-    return np.asarray(film - base, dtype=np.float32)
+    return np.asarray(film - table.at_paper(flat), dtype=np.float32)
 
 
 def _settled(flat: Flat, table: Table, region: Region, matrix: Matrix) -> Layer | None:

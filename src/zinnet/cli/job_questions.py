@@ -12,6 +12,7 @@ from zinnet.cli import reading
 if TYPE_CHECKING:
     from zinnet.bench.answers import Answer
     from zinnet.bench.document import Document
+    from zinnet.bench.rescues import Rescue
     from zinnet.films.catalogue import Film
     from zinnet.plan.model import Facts
 
@@ -212,10 +213,13 @@ def _carry_out(document: "Document", answer: "Answer", job: Path, take: int, out
     found = carried_out(document.plan, way, read_prices())
     if found is None:
         raise ZinnetError(f"Tried: {way.edit.name}. It does not hold, so nothing is changed; take another way.")
-    for key, layout in found.layouts.items():
-        document.keep_layout(key, layout)
-    document.apply(found.edit)
-    document.save(out or job)
+    _take(document, found, out or job)
+
+
+def _take(document: "Document", rescue: "Rescue", path: Path) -> None:
+    rescue.keep_nests(document)
+    document.apply(rescue.edit)
+    document.save(path)
 
 
 def rescues(
@@ -234,11 +238,7 @@ def rescues(
     if take is not None:
         if take > len(found):
             raise ZinnetError(f"There are {len(found)} ways out; --take {take} is none of them.")
-        chosen = found[take - 1]
-        for key, layout in chosen.layouts.items():
-            document.keep_layout(key, layout)
-        document.apply(chosen.edit)
-        document.save(out or job)
+        _take(document, found[take - 1], out or job)
     if as_json:
         reading.print_json(
             [

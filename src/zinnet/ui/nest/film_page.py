@@ -188,8 +188,7 @@ class FilmPage(CardPage):
     def take(self, rescue: Rescue) -> None:
         """Change the job so, with the nests that were made for it."""
         self._stop.set()
-        for key, layout in rescue.layouts.items():
-            self.session.document.keep_layout(key, layout)
+        rescue.keep_nests(self.session.document)
         self.session.apply(rescue.edit)
 
     def _leave(self) -> None:

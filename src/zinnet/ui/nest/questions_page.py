@@ -108,8 +108,7 @@ class QuestionsPage(CardPage):
                 self.answers[name] = Answer(f"{self.answers[name].said}\n{_does_not_hold(way)}")
                 self.follow()
             else:
-                for key, layout in found.layouts.items():
-                    self.session.document.keep_layout(key, layout)
+                found.keep_nests(self.session.document)
                 self.session.apply(found.edit)
 
         self.background.run(lambda: carried_out(plan, way, read_prices()), done, lambda error: done(None))
